@@ -1,0 +1,38 @@
+import { readName } from '../../names/parse-name';
+import { keyName } from '../../theory/key';
+import type { EmbeddedTags } from '../../formats/tags/embedded';
+import { evidence, type Evidence, type Source } from '../facts';
+
+/** A stated tempo with its half and double, since vendors mix them up. */
+function tempoCandidates(tempoBpm: number, certain: number) {
+  return [{ value: tempoBpm, probability: certain }, { value: tempoBpm / 2, probability: (1 - certain) * 0.3 }, { value: tempoBpm * 2, probability: (1 - certain) * 0.3 }];
+}
+
+/** Evidence in the vendor's path: the file name, and the folders above it, the nearest first. `path` with `/`. */
+export function evidenceFromPath(path: string): Evidence[] {
+  const parts = path.split('/').filter(Boolean);
+  const file = (parts.pop() ?? '').replace(/\.[A-Za-z0-9]{1,5}$/, '');
+  return [...evidenceFromName(file, 'file-name'), ...evidenceFromName(parts.reverse().join(' '), 'folder')];
+}
+
+function evidenceFromName(name: string, source: Source): Evidence[] {
+  if (name === '') return [];
+  const reading = readName(name);
+  const where = source === 'folder' ? 'folder' : 'name';
+  const found: Evidence[] = [];
+  if (reading.tempoBpm !== null) found.push(evidence('tempo', source, tempoCandidates(reading.tempoBpm, reading.tempoIsMarked ? 0.9 : 0.75), `${where} says ${reading.tempoBpm}`));
+  if (reading.key) found.push(evidence('key', source, [{ value: reading.key, probability: 0.92 }], `${where} says ${keyName(reading.key)}`));
+  if (reading.bars !== null) found.push(evidence('beats', source, [{ value: reading.bars * 4, probability: 0.9 }], `${where} says ${reading.bars} bars`));
+  if (reading.kind) found.push(evidence('kind', source, [{ value: reading.kind, probability: 0.85 }], `${where} says ${reading.kind}`));
+  if (reading.instrument) found.push(evidence('instrument', source, [{ value: reading.instrument.id, probability: 0.92 }], `${where} says ${reading.instrument.label.toLowerCase()}`));
+  return found;
+}
+
+/** Evidence in tags inside the file. A `smpl` loop region speaks for a loop, and gives its length. */
+export function evidenceFromTags(tags: EmbeddedTags): Evidence[] {
+  const found: Evidence[] = [];
+  if (tags.tempoBpm !== null) found.push(evidence('tempo', 'tag', tempoCandidates(tags.tempoBpm, 0.88), `tag says ${tags.tempoBpm}`));
+  if (tags.key) found.push(evidence('key', 'tag', [{ value: tags.key, probability: 0.9 }], `tag says ${keyName(tags.key)}`));
+  if (tags.loopFrames) found.push(evidence('kind', 'tag', [{ value: 'loop', probability: 0.8 }], 'the file marks a loop region'));
+  return found;
+}

@@ -1,0 +1,52 @@
+import type { Key } from '../theory/key';
+
+/** Bumped whenever an estimator changes what it says; facts keep the version that made them. */
+export const analyserVersion = 1;
+
+export type LoopKind = 'loop' | 'one-shot' | 'phrase' | 'full-mix';
+export const loopKinds: Readonly<Record<LoopKind, string>> = { loop: 'Loop', 'one-shot': 'One-shot', phrase: 'Phrase', 'full-mix': 'Full mix' };
+
+/** `unpitched` is an answer; "don't know" is the absence of a fact. */
+export type KeyValue = Key | 'unpitched';
+
+export interface FactValues {
+  readonly kind: LoopKind;
+  readonly tempo: number;
+  readonly beats: number;
+  readonly meter: string;
+  readonly key: KeyValue;
+  readonly instrument: string;
+}
+export type Attribute = keyof FactValues;
+export const attributes: readonly Attribute[] = ['kind', 'tempo', 'beats', 'meter', 'key', 'instrument'];
+
+export type Source = 'person' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes';
+export const sourceLabels: Readonly<Record<Source, string>> = { person: 'a person', tag: 'tag inside the file', 'file-name': 'file name', folder: 'folder', length: 'length', sound: 'sound', notes: 'notes' };
+
+export interface Candidate<V = unknown> {
+  readonly value: V;
+  /** 0–1; the candidates of one evidence sum to at most 1. */
+  readonly probability: number;
+}
+
+/** What one source says of one attribute: a distribution, not a value, and why, in words. */
+export interface Evidence<A extends Attribute = Attribute> {
+  readonly attribute: A;
+  readonly source: Source;
+  readonly candidates: readonly Candidate<FactValues[A]>[];
+  readonly reason: string;
+}
+
+export function evidence<A extends Attribute>(attribute: A, source: Source, candidates: readonly Candidate<FactValues[A]>[], reason: string): Evidence<A> {
+  return { attribute, source, candidates, reason };
+}
+
+/** Two values that mean the same: tempos within 0.4 %, keys of the same tonic and mode. */
+export function sameValue<A extends Attribute>(attribute: A, a: FactValues[A], b: FactValues[A]): boolean {
+  if (attribute === 'tempo') return Math.abs((a as number) / (b as number) - 1) < 0.004;
+  if (attribute === 'key') {
+    const x = a as KeyValue, y = b as KeyValue;
+    return x === y || (typeof x === 'object' && typeof y === 'object' && x.tonic === y.tonic && x.mode === y.mode);
+  }
+  return a === b;
+}

@@ -1,0 +1,137 @@
+import { parseMeter } from '../units/time';
+import { findClip, type ChordMark, type Clip, type Project, type Section, type Track } from './tree';
+
+type ProjectChanges = Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>;
+type TrackChanges = Partial<Pick<Track, 'name' | 'colour' | 'gainDb' | 'pan' | 'muted' | 'soloed'>>;
+type ClipChanges = Partial<Omit<Clip, 'kind' | 'id' | 'loopId'>>;
+type SectionChanges = Partial<Omit<Section, 'kind' | 'id'>>;
+
+/** A change of a project as data: it can be sent, checked, applied and taken back. */
+export type Edit =
+  | { readonly kind: 'set-project'; readonly changes: ProjectChanges }
+  | { readonly kind: 'add-track'; readonly track: Track; readonly index: number }
+  | { readonly kind: 'remove-track'; readonly trackId: string }
+  | { readonly kind: 'set-track'; readonly trackId: string; readonly changes: TrackChanges }
+  | { readonly kind: 'add-clip'; readonly trackId: string; readonly clip: Clip }
+  | { readonly kind: 'remove-clip'; readonly clipId: string }
+  | { readonly kind: 'set-clip'; readonly clipId: string; readonly trackId: string; readonly changes: ClipChanges }
+  | { readonly kind: 'add-section'; readonly section: Section }
+  | { readonly kind: 'remove-section'; readonly sectionId: string }
+  | { readonly kind: 'set-section'; readonly sectionId: string; readonly changes: SectionChanges }
+  | { readonly kind: 'set-chords'; readonly chords: readonly ChordMark[] }
+  | { readonly kind: 'batch'; readonly edits: readonly Edit[] };
+
+export interface Edited { readonly project: Project; readonly inverse: Edit }
+
+/** An edit that does not fit the project it is applied to. */
+export class EditError extends Error {
+  constructor(readonly code: 'missing' | 'duplicate' | 'out-of-range', message: string) {
+    super(message);
+    this.name = 'EditError';
+  }
+}
+
+/**
+ * The project after an edit, and the edit that takes it back. The given project is not touched.
+ * @throws {EditError} when what it names is not there, or a value is out of its range
+ */
+export function applyEdit(project: Project, edit: Edit): Edited {
+  switch (edit.kind) {
+    case 'set-project': return { project: checkedProject({ ...project, ...edit.changes }), inverse: { kind: 'set-project', changes: previous(project, edit.changes) } };
+    case 'add-track': {
+      if (project.tracks.some((track) => track.id === edit.track.id)) throw new EditError('duplicate', 'That track is there already.');
+      checkedTrack(edit.track).clips.forEach(checkedClip);
+      return { project: { ...project, tracks: project.tracks.toSpliced(edit.index, 0, edit.track) }, inverse: { kind: 'remove-track', trackId: edit.track.id } };
+    }
+    case 'remove-track': {
+      const index = project.tracks.findIndex((track) => track.id === edit.trackId);
+      if (index < 0) throw missing('track');
+      return { project: { ...project, tracks: project.tracks.toSpliced(index, 1) }, inverse: { kind: 'add-track', track: project.tracks[index], index } };
+    }
+    case 'set-track': {
+      const track = trackById(project, edit.trackId);
+      return { project: withTrack(project, checkedTrack({ ...track, ...edit.changes })), inverse: { ...edit, changes: previous(track, edit.changes) } };
+    }
+    case 'add-clip': {
+      if (findClip(project, edit.clip.id)) throw new EditError('duplicate', 'That clip is there already.');
+      const track = trackById(project, edit.trackId);
+      return { project: withTrack(project, { ...track, clips: [...track.clips, checkedClip(edit.clip)] }), inverse: { kind: 'remove-clip', clipId: edit.clip.id } };
+    }
+    case 'remove-clip': {
+      const { track, clip } = clipById(project, edit.clipId);
+      return { project: withTrack(project, { ...track, clips: track.clips.filter((each) => each.id !== clip.id) }), inverse: { kind: 'add-clip', trackId: track.id, clip } };
+    }
+    case 'set-clip': return setClip(project, edit);
+    case 'add-section': {
+      if (project.sections.some((section) => section.id === edit.section.id)) throw new EditError('duplicate', 'That section is there already.');
+      return { project: { ...project, sections: sorted([...project.sections, checkedSection(edit.section)]) }, inverse: { kind: 'remove-section', sectionId: edit.section.id } };
+    }
+    case 'remove-section': {
+      const section = sectionById(project, edit.sectionId);
+      return { project: { ...project, sections: project.sections.filter((each) => each !== section) }, inverse: { kind: 'add-section', section } };
+    }
+    case 'set-section': {
+      const section = sectionById(project, edit.sectionId);
+      return { project: { ...project, sections: sorted(project.sections.map((each) => (each === section ? checkedSection({ ...section, ...edit.changes }) : each))) }, inverse: { ...edit, changes: previous(section, edit.changes) } };
+    }
+    case 'set-chords': return { project: { ...project, chords: [...edit.chords].sort((a, b) => a.startBeat - b.startBeat) }, inverse: { kind: 'set-chords', chords: project.chords } };
+    case 'batch': {
+      let current = project;
+      const inverses: Edit[] = [];
+      for (const each of edit.edits) { const step = applyEdit(current, each); current = step.project; inverses.unshift(step.inverse); }
+      return { project: current, inverse: { kind: 'batch', edits: inverses } };
+    }
+  }
+}
+
+function setClip(project: Project, edit: Extract<Edit, { kind: 'set-clip' }>): Edited {
+  const { track, clip } = clipById(project, edit.clipId);
+  const changed = checkedClip({ ...clip, ...edit.changes });
+  const inverse: Edit = { kind: 'set-clip', clipId: clip.id, trackId: track.id, changes: previous(clip, edit.changes) };
+  if (track.id === edit.trackId) return { project: withTrack(project, { ...track, clips: track.clips.map((each) => (each === clip ? changed : each)) }), inverse };
+  const target = trackById(project, edit.trackId);
+  const without = withTrack(project, { ...track, clips: track.clips.filter((each) => each !== clip) });
+  return { project: withTrack(without, { ...target, clips: [...target.clips, changed] }), inverse };
+}
+
+function previous<T extends object, C extends Partial<T>>(before: T, changes: C): C {
+  return Object.fromEntries(Object.keys(changes).map((name) => [name, before[name as keyof T]])) as C;
+}
+
+const sorted = (sections: readonly Section[]): readonly Section[] => [...sections].sort((a, b) => a.startBeat - b.startBeat);
+const missing = (what: string) => new EditError('missing', `That ${what} is no longer there.`);
+function trackById(project: Project, id: string): Track { const found = project.tracks.find((track) => track.id === id); if (!found) throw missing('track'); return found; }
+function clipById(project: Project, id: string) { const found = findClip(project, id); if (!found) throw missing('clip'); return found; }
+function sectionById(project: Project, id: string): Section { const found = project.sections.find((section) => section.id === id); if (!found) throw missing('section'); return found; }
+const withTrack = (project: Project, track: Track): Project => ({ ...project, tracks: project.tracks.map((each) => (each.id === track.id ? track : each)) });
+
+function need(condition: boolean, sentence: string): void {
+  if (!condition) throw new EditError('out-of-range', sentence);
+}
+const within = (value: number, low: number, high: number) => Number.isFinite(value) && value >= low && value <= high;
+
+function checkedProject(project: Project): Project {
+  need(project.name.trim().length > 0 && project.name.length <= 120, 'A project needs a name of up to 120 letters.');
+  need(within(project.tempoBpm, 30, 300), 'The tempo must be 30 to 300.');
+  need(parseMeter(project.meter) !== null, 'The meter must be written like 4/4.');
+  need(within(project.masterGainDb, -60, 12), 'The level must be −60 to +12 dB.');
+  return project;
+}
+function checkedTrack(track: Track): Track {
+  need(track.name.trim().length > 0 && track.name.length <= 120, 'A track needs a name of up to 120 letters.');
+  need(within(track.gainDb, -60, 12), 'A track’s gain must be −60 to +12 dB.');
+  need(within(track.pan, -1, 1), 'Pan must be between left and right.');
+  return track;
+}
+function checkedClip(clip: Clip): Clip {
+  need(within(clip.startBeat, 0, 100_000), 'A clip must begin at bar 1 or later.');
+  need(within(clip.lengthBeats, 1 / 16, 100_000), 'A clip must last at least a sixteenth of a beat.');
+  need(within(clip.offsetBeats, 0, 100_000), 'A clip must begin inside its loop.');
+  need(within(clip.gainDb, -60, 12), 'A clip’s gain must be −60 to +12 dB.');
+  need(within(clip.shiftSemitones, -24, 24), 'A clip can be moved by 24 semitones at most.');
+  return clip;
+}
+function checkedSection(section: Section): Section {
+  need(section.name.trim().length > 0 && within(section.startBeat, 0, 100_000) && within(section.lengthBeats, 1, 100_000), 'A section needs a name, a start and a length.');
+  return section;
+}

@@ -1,0 +1,95 @@
+import { framesPerBeat, projectRateHz } from '../units/time';
+import { dbToRatio } from '../units/level';
+import { fitKey, fitLoop, type Fitted, type FitRequest, type LoopSource } from './fit-request';
+import { audibleTracks, type Clip, type Project } from './tree';
+
+/** A stretch of time in which one buffer sounds. Frames count from beat 0 of the project. */
+export interface SoundEvent {
+  readonly id: string;
+  readonly trackId: string;
+  readonly bufferKey: string;
+  readonly startFrame: number;
+  /** Exclusive; the fade-out lies behind it. */
+  readonly endFrame: number;
+  /** Frame of the buffer at `startFrame`; the buffer goes round when `cyclic`. */
+  readonly offsetFrame: number;
+  readonly cyclic: boolean;
+  readonly fadeInFrames: number;
+  readonly fadeOutFrames: number;
+  readonly gainRatio: number;
+}
+
+export interface Schedule {
+  readonly events: readonly SoundEvent[];
+  readonly requests: ReadonlyMap<string, FitRequest>;
+  readonly endFrame: number;
+}
+
+/** Edges of a clip: short enough to keep an attack, long enough not to click. */
+const clipFadeInFrames = 16, clipFadeOutFrames = 128;
+/** Where a lap is re-aligned by one frame, the two copies are crossfaded over this many. */
+const realignFadeFrames = 64;
+
+/**
+ * What sounds when: the one function that the engine, the mixdown and the tests follow. Clips of loops that are not in
+ * `sources` are left out. A lap's exact length is seldom a whole number of frames; the buffer goes round on its own until it
+ * would be off by a frame, and is then started anew, so that nothing is ever more than a frame away from its beat.
+ */
+export function scheduleProject(project: Project, sources: ReadonlyMap<number, LoopSource>): Schedule {
+  const events: SoundEvent[] = [];
+  const requests = new Map<string, FitRequest>();
+  for (const track of audibleTracks(project)) for (const clip of track.clips) {
+    const loop = sources.get(clip.loopId);
+    if (!loop) continue;
+    const fitted = fitLoop(loop, { tempoBpm: project.tempoBpm, key: project.key, followTempo: clip.followTempo, followKey: clip.followKey, extraSemitones: clip.shiftSemitones });
+    requests.set(fitKey(fitted.request), fitted.request);
+    events.push(...scheduleClip(clip, track.id, fitted, project.tempoBpm));
+  }
+  events.sort((a, b) => a.startFrame - b.startFrame || (a.id < b.id ? -1 : 1));
+  return { events, requests, endFrame: events.reduce((latest, event) => Math.max(latest, event.endFrame + event.fadeOutFrames), 0) };
+}
+
+/** The events of one clip. */
+export function scheduleClip(clip: Clip, trackId: string, fitted: Fitted, tempoBpm: number): SoundEvent[] {
+  const beatFrames = framesPerBeat(tempoBpm, projectRateHz);
+  const startExact = clip.startBeat * beatFrames, endExact = (clip.startBeat + clip.lengthBeats) * beatFrames;
+  return scheduleLaps({ id: clip.id, trackId, fitted, startExact, endExact, offsetExact: clip.offsetBeats * beatFrames, gainRatio: dbToRatio(clip.gainDb) });
+}
+
+export interface Laps {
+  readonly id: string;
+  readonly trackId: string;
+  readonly fitted: Fitted;
+  readonly startExact: number;
+  readonly endExact: number;
+  readonly offsetExact: number;
+  readonly gainRatio: number;
+}
+
+/** Repeats a fitted buffer from `startExact` to `endExact` (frames, not whole in general; Infinity goes on for ever, lazily cut at 4,096 laps). */
+export function scheduleLaps({ id, trackId, fitted, startExact, endExact, offsetExact, gainRatio }: Laps): SoundEvent[] {
+  const bufferKey = fitKey(fitted.request), bufferFrames = fitted.request.targetFrames;
+  const startFrame = Math.round(startExact), endFrame = Number.isFinite(endExact) ? Math.round(endExact) : Infinity;
+  const common = { trackId, bufferKey, gainRatio, fadeOutFrames: clipFadeOutFrames };
+  if (fitted.lapFrames === Infinity) {
+    const offsetFrame = Math.round(offsetExact);
+    const stop = Math.min(endFrame, startFrame + bufferFrames - offsetFrame);
+    return stop > startFrame ? [{ ...common, id, startFrame, endFrame: stop, offsetFrame, cyclic: false, fadeInFrames: offsetFrame > 0 ? clipFadeInFrames : 0 }] : [];
+  }
+  const events: SoundEvent[] = [];
+  const { lapFrames } = fitted;
+  const lapStart = (lap: number) => Math.round(startExact - offsetExact + lap * lapFrames);
+  let lap = Math.floor((offsetExact + 0.5) / lapFrames);
+  for (let part = 0; part < 4096; part++) {
+    const from = Math.max(startFrame, lapStart(lap));
+    const origin = lapStart(lap);
+    let next = lap + 1;
+    while (lapStart(next) - origin === (next - lap) * bufferFrames && lapStart(next) < endFrame && next - lap < 4096) next++;
+    const until = Math.min(endFrame, lapStart(next));
+    const last = until >= endFrame;
+    if (until > from) events.push({ ...common, id: `${id}/${part}`, startFrame: from, endFrame: until, offsetFrame: (from - origin) % bufferFrames, cyclic: true, fadeInFrames: part === 0 ? clipFadeInFrames : realignFadeFrames, fadeOutFrames: last ? clipFadeOutFrames : realignFadeFrames });
+    if (last) break;
+    lap = next;
+  }
+  return events;
+}

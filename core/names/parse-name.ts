@@ -1,0 +1,76 @@
+import { instruments, type Instrument } from '../theory/instruments';
+import { parseKey, type Key } from '../theory/key';
+import type { LoopKind } from '../analysis/facts';
+
+/** What a file's or folder's name says; null where it is silent. */
+export interface NameReading {
+  readonly tempoBpm: number | null;
+  /** The number stood beside the word "bpm": much less likely to be a catalogue number. */
+  readonly tempoIsMarked: boolean;
+  readonly key: Key | null;
+  readonly bars: number | null;
+  readonly kind: LoopKind | null;
+  readonly instrument: Instrument | null;
+}
+
+/** `Kick_04-(Dry)` → `kick 04 dry`; words in capitals and camel case are parted. */
+export function nameWords(name: string): string {
+  return name.replace(/([a-z])([A-Z])/g, '$1 $2').replace(/[_\-().,[\]{}+&/\\]+/g, ' ').replace(/\s+/g, ' ').trim();
+}
+
+const kindWords: readonly (readonly [LoopKind, RegExp])[] = [
+  ['full-mix', /\b(full ?mix|mixdown|full track|demo mix|full song)\b/],
+  ['one-shot', /\b(one ?shots?|oneshots?|single hits?|hits?|shots?|stab)\b/],
+  ['phrase', /\b(phrases?|riser|uplifter|downlifter|impact|transition|fx|swell|acapella)\b/],
+  ['loop', /\b(loops?|lp|grooves?|beats?|breaks?)\b/],
+];
+
+/** Reads one name without its extension. Source of the words: common practice of vendors, from memory. */
+export function readName(name: string): NameReading {
+  const words = nameWords(name);
+  const lower = words.toLowerCase();
+  const { tempoBpm, tempoIsMarked } = readTempo(lower);
+  const bars = /\b(\d{1,2}) ?bars?\b/.exec(lower);
+  return {
+    tempoBpm, tempoIsMarked, key: readKey(words),
+    bars: bars && Number(bars[1]) >= 1 && Number(bars[1]) <= 32 ? Number(bars[1]) : null,
+    kind: kindWords.find(([, pattern]) => pattern.test(lower))?.[0] ?? null,
+    instrument: instruments.find((each) => each.words.test(lower)) ?? null,
+  };
+}
+
+function readTempo(lower: string): { tempoBpm: number | null; tempoIsMarked: boolean } {
+  const marked = /\b(\d{2,3}(?:[ .]\d{1,2})?) ?bpm\b|\bbpm ?(\d{2,3})\b/.exec(lower);
+  if (marked) {
+    const value = Number((marked[1] ?? marked[2]).replace(' ', '.'));
+    if (value >= 40 && value <= 260) return { tempoBpm: value, tempoIsMarked: true };
+  }
+  // Two or three digits by themselves, in the range of tempos, not behind "vol", "no" or the like and not an 808/909 kind of number.
+  const numbers = [...lower.matchAll(/(?:\b(vol|volume|no|nr|take|pt|part|mk|v) ?)?(?<![\d#])\b(\d{2,3})\b(?! ?(?:bars?|hz|khz|bit|k\b))/g)].filter((match) => !match[1]).map((match) => Number(match[2])).filter((value) => value >= 60 && value <= 190);
+  return { tempoBpm: numbers.at(-1) ?? null, tempoIsMarked: false };
+}
+
+function readKey(words: string): Key | null {
+  const full = /\b([A-Ga-g]) ?(#|♯|b|♭|sharp|flat)? ?(major|minor|maj|min|dorian|phrygian|lydian|mixolydian)\b/i.exec(words);
+  if (full) return parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`);
+  // A short form only as a word by itself, with the capital that musicians write; a lone "A" is an article, a lone letter a variation.
+  for (const word of words.split(' ')) if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return parseKey(word);
+  return null;
+}
+
+/** A title for people from the vendor's file name: no catalogue prefix, no tempo, no key, capital first. */
+export function titleFromFileName(fileName: string): string {
+  const stem = fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '');
+  const words = nameWords(stem)
+    .replace(/\b\d{2,3}(\.\d+)? ?bpm\b/gi, '').replace(/\b[A-G](#|♯|b|♭)? ?(major|minor|maj|min)\b/gi, '').replace(/\b[A-G](#|♯|b|♭)?m\b/g, '').replace(/\b[A-G](#|♯)(?= |$)/g, '')
+    .replace(/^[A-Z]{2,5}\d{0,3} (?=\S)/, '').replace(/\b(?<!vol )(6\d|7\d|8\d|9\d|1[0-8]\d)\b(?=\s|$)/g, '').replace(/\s+/g, ' ').trim();
+  const title = words.length >= 3 ? words : nameWords(stem);
+  return title.charAt(0).toUpperCase() + title.slice(1);
+}
+
+/** The stem that the loops of one set share: `Groove A1`, `Groove A2`, `Groove Ending` → `groove`. @returns null without a variation mark */
+export function setStem(fileName: string): string | null {
+  const stem = nameWords(fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '')).toLowerCase();
+  const match = /^(.{3,}?)[ ](?:[a-d]\d?|ending|end|fill|intro|thin|full)$/.exec(stem.replace(/ \d{2,3} ?bpm/, ''));
+  return match ? match[1].trim() : null;
+}

@@ -1,0 +1,76 @@
+import { pitchClass, semitonesPerOctave } from '../units/pitch';
+
+export type Mode = 'major' | 'minor';
+
+/** A key. `scale` names a mode where it is known to be one (dorian counts as minor in `mode`). */
+export interface Key {
+  readonly tonic: number;
+  readonly mode: Mode;
+}
+
+const sharpNames = ['C', 'C♯', 'D', 'D♯', 'E', 'F', 'F♯', 'G', 'G♯', 'A', 'A♯', 'B'];
+/** The spelling a musician expects for each tonic (fewest accidentals in the signature). */
+const majorNames = ['C', 'D♭', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+const minorNames = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'G♯', 'A', 'B♭', 'B'];
+const letterClass: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
+
+/** `D minor`, `F♯ major`. */
+export function keyName(key: Key): string {
+  return `${(key.mode === 'major' ? majorNames : minorNames)[key.tonic]} ${key.mode}`;
+}
+
+/** A pitch class by itself, in sharps. */
+export function pitchClassName(pitch: number): string {
+  return sharpNames[pitchClass(pitch)];
+}
+
+export const allKeys: readonly Key[] = (['major', 'minor'] as const).flatMap((mode) => Array.from({ length: semitonesPerOctave }, (_, tonic) => ({ tonic, mode })));
+
+export function sameKey(a: Key | null, b: Key | null): boolean {
+  return a === b || (a != null && b != null && a.tonic === b.tonic && a.mode === b.mode);
+}
+
+const modeWords: Readonly<Record<string, Mode>> = {
+  '': 'major', maj: 'major', major: 'major', ionian: 'major', lydian: 'major', mixolydian: 'major',
+  m: 'minor', min: 'minor', minor: 'minor', aeolian: 'minor', dorian: 'minor', phrygian: 'minor',
+};
+
+/** Reads a key in the common spellings: `Dm`, `F# minor`, `Bbmaj`, `D dorian`, `f♯min`. @returns null if it is none */
+export function parseKey(text: string): Key | null {
+  const match = /^\s*([A-Ga-g])\s*(#|♯|b|♭|sharp|flat)?[\s_-]*(m|maj|min|major|minor|dorian|phrygian|lydian|mixolydian|aeolian|ionian|M)?\s*$/.exec(text);
+  if (!match) return null;
+  const accidental = match[2] === undefined ? 0 : /#|♯|sharp/.test(match[2]) ? 1 : -1;
+  const word = match[3] === 'M' ? 'maj' : (match[3] ?? '').toLowerCase();
+  return { tonic: pitchClass(letterClass[match[1].toUpperCase()] + accidental), mode: modeWords[word] };
+}
+
+/** Moves a key by semitones. */
+export function transposeKey(key: Key, semitones: number): Key {
+  return { tonic: pitchClass(key.tonic + semitones), mode: key.mode };
+}
+
+/** The key with the same notes and the other mode. @example relativeKey(C major) // => A minor */
+export function relativeKey(key: Key): Key {
+  return key.mode === 'major' ? { tonic: pitchClass(key.tonic + 9), mode: 'minor' } : { tonic: pitchClass(key.tonic + 3), mode: 'major' };
+}
+
+/** Shortest way between two tonics: −5 … +6. @example shortestShift(10, 2) // => 4 */
+export function shortestShift(fromTonic: number, toTonic: number): number {
+  const up = pitchClass(toTonic - fromTonic);
+  return up > 6 ? up - semitonesPerOctave : up;
+}
+
+/**
+ * Semitones that bring a loop into the project's key. A relative major or minor needs none; of a loop in the other
+ * mode the relative key is what must agree.
+ */
+export function shiftToKey(loopKey: Key, projectKey: Key): number {
+  const target = loopKey.mode === projectKey.mode ? projectKey : relativeKey(projectKey);
+  return shortestShift(loopKey.tonic, target.tonic);
+}
+
+/** Place on the circle of fifths, 0 = C major / A minor, clockwise by fifths, 0–11. */
+export function fifthsPosition(key: Key): number {
+  const major = key.mode === 'major' ? key.tonic : relativeKey(key).tonic;
+  return (major * 7) % semitonesPerOctave;
+}

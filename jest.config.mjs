@@ -1,0 +1,20 @@
+const swc = { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } };
+
+/** Node packages that are published as ES modules only and must be transformed for CommonJS tests. */
+const esmPackages = ['d3', 'd3-[^/]+', 'internmap', 'delaunator', 'robust-predicates', 'mpg123-decoder', '@wasm-audio-decoders/[^/]+', '@eshaz/web-worker', 'simple-yenc', 'codec-parser', 'wasm-media-encoders', 'piscina'];
+
+export default {
+  testEnvironment: 'node',
+  roots: ['<rootDir>/core', '<rootDir>/server', '<rootDir>/app', '<rootDir>/demo', '<rootDir>/workers', '<rootDir>/test/db', '<rootDir>/test/scripts'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  moduleNameMapper: {
+    '^~core/(.*)$': '<rootDir>/core/$1',
+    '^~server/(.*)$': '<rootDir>/server/$1',
+    '^~workers/(.*)$': '<rootDir>/workers/$1',
+    '^~demo/(.*)$': '<rootDir>/demo/$1',
+    '^~/(.*)$': '<rootDir>/app/$1',
+  },
+  transformIgnorePatterns: [`/node_modules/(?!(${esmPackages.join('|')})/)`],
+  transform: { '^.+\\.m?[jt]sx?$': ['@swc/jest', swc] },
+  testTimeout: 60_000,
+};

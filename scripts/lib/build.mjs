@@ -1,0 +1,36 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { at, say } from './paths.mjs';
+import { run } from './run.mjs';
+
+const sources = ['app', 'core', 'server', 'workers', 'public', 'vite.config.ts', 'react-router.config.ts', 'package-lock.json', 'scripts/lib/build.mjs'];
+
+function* files(path) {
+  if (!existsSync(path)) return;
+  if (statSync(path).isFile()) { yield path; return; }
+  for (const entry of readdirSync(path).sort()) yield* files(join(path, entry));
+}
+
+function sourceHash() {
+  const hash = createHash('sha256');
+  for (const source of sources) for (const file of files(at(source))) if (!file.endsWith('.test.ts')) hash.update(file).update(readFileSync(file));
+  return hash.digest('hex');
+}
+
+/** Bundles the CPU pool's worker, which imports core/ only; needed in production, development and tests alike. */
+export async function buildPoolWorker() {
+  const { build } = await import('esbuild');
+  await build({ entryPoints: [at('server/jobs/pool/analyse.worker.ts')], outfile: at('build/pool/analyse.worker.mjs'), bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', logLevel: 'error', tsconfig: at('tsconfig.json') });
+}
+
+/** Builds the application when its sources changed since the last build. */
+export async function ensureBuild() {
+  const stamp = at('build/.sources');
+  const hash = sourceHash();
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return;
+  say('Building the application …');
+  run(process.execPath, [at('node_modules/@react-router/dev/bin.js'), 'build'], { quiet: true, env: { NODE_ENV: 'production' } });
+  await buildPoolWorker(); // after the application: its build empties the folder
+  writeFileSync(stamp, hash);
+}

@@ -1,0 +1,20 @@
+// node scripts/run-ts.mjs FILE ARGS…: sets up, starts the database, runs a TypeScript file of ours.
+import { runTypeScript } from './lib/application.mjs';
+import { buildPoolWorker } from './lib/build.mjs';
+import { main } from './lib/main.mjs';
+import { checkNode, ensurePackages } from './lib/packages.mjs';
+import { dataDir } from './lib/paths.mjs';
+import { startDatabase } from './lib/postgres.mjs';
+
+await main(async () => {
+  checkNode();
+  ensurePackages();
+  await buildPoolWorker();
+  const [file, ...args] = process.argv.slice(2);
+  const database = args.includes('--no-database') ? null : await startDatabase();
+  try {
+    runTypeScript(file, args.filter((arg) => arg !== '--no-database'), { GARNETFINCH_DATA: dataDir, ...(database ? { DATABASE_URL: database.url } : {}) });
+  } finally {
+    database?.stop();
+  }
+});
