@@ -1,6 +1,6 @@
 // node scripts/run-ts.mjs FILE ARGS…: sets up, starts the database, runs a TypeScript file of ours.
 import { runTypeScript } from './lib/application.mjs';
-import { buildPoolWorker } from './lib/build.mjs';
+import { buildPoolWorkers } from './lib/build.mjs';
 import { main } from './lib/main.mjs';
 import { checkNode, ensurePackages } from './lib/packages.mjs';
 import { dataDir } from './lib/paths.mjs';
@@ -9,7 +9,7 @@ import { startDatabase } from './lib/postgres.mjs';
 await main(async () => {
   checkNode();
   ensurePackages();
-  await buildPoolWorker();
+  await buildPoolWorkers();
   const [file, ...args] = process.argv.slice(2);
   const database = args.includes('--no-database') ? null : await startDatabase();
   try {

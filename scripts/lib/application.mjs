@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildPoolWorker, ensureBuild } from './build.mjs';
+import { buildPoolWorkers, ensureBuild } from './build.mjs';
 import { takeLock } from './lock.mjs';
 import { checkNode, ensurePackages } from './packages.mjs';
 import { at, dataDir as defaultDataDir, say, sha256, Stop } from './paths.mjs';
@@ -52,7 +52,7 @@ export async function startApplication({ port = Number(process.env.PORT ?? 3000)
   try {
     ensurePackages();
     mkdirSync(dataDir, { recursive: true });
-    if (dev) await buildPoolWorker(); else await ensureBuild();
+    if (dev) await buildPoolWorkers(); else await ensureBuild();
     database = await startDatabase({ dataDir, outsideUrl });
     const childEnv = { DATABASE_URL: database.url, GARNETFINCH_DATA: dataDir, PORT: String(port), GARNETFINCH_DEMO: demo ? '1' : '0', NODE_ENV: dev ? 'development' : 'production', ...env };
     if (demo) {

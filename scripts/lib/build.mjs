@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { at, say } from './paths.mjs';
 import { run } from './run.mjs';
 
-const sources = ['app', 'core', 'server', 'workers', 'public', 'vite.config.ts', 'react-router.config.ts', 'package-lock.json', 'scripts/lib/build.mjs'];
+const sources = ['app', 'core', 'server', 'workers', 'demo', 'public', 'vite.config.ts', 'react-router.config.ts', 'package-lock.json', 'scripts/lib/build.mjs'];
 
 function* files(path) {
   if (!existsSync(path)) return;
@@ -18,10 +18,14 @@ function sourceHash() {
   return hash.digest('hex');
 }
 
-/** Bundles the CPU pool's worker, which imports core/ only; needed in production, development and tests alike. */
-export async function buildPoolWorker() {
+const poolWorkers = { 'build/pool/analyse.worker.mjs': 'server/jobs/pool/analyse.worker.ts', 'build/pool/demo.worker.mjs': 'demo/demo.worker.ts' };
+
+/** Bundles the workers of the CPU pools, which import core/ only; needed in production, development and tests alike. */
+export async function buildPoolWorkers() {
   const { build } = await import('esbuild');
-  await build({ entryPoints: [at('server/jobs/pool/analyse.worker.ts')], outfile: at('build/pool/analyse.worker.mjs'), bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', logLevel: 'error', tsconfig: at('tsconfig.json') });
+  for (const [outfile, source] of Object.entries(poolWorkers)) {
+    await build({ entryPoints: [at(source)], outfile: at(outfile), bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', logLevel: 'error', tsconfig: at('tsconfig.json') });
+  }
 }
 
 /** Builds the application when its sources changed since the last build. */
@@ -31,6 +35,6 @@ export async function ensureBuild() {
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return;
   say('Building the application …');
   run(process.execPath, [at('node_modules/@react-router/dev/bin.js'), 'build'], { quiet: true, env: { NODE_ENV: 'production' } });
-  await buildPoolWorker(); // after the application: its build empties the folder
+  await buildPoolWorkers(); // after the application: its build empties the folder
   writeFileSync(stamp, hash);
 }

@@ -1,0 +1,19 @@
+import { SequelizeStorage, Umzug } from 'umzug';
+import * as foundation from './migrations/0001-foundation';
+import { sequelize } from './connection';
+
+const migrations = [{ name: '0001-foundation', ...foundation }];
+const lockId = 7270017;
+
+/** Brings the database up to date; processes that start at the same time wait for each other. */
+export async function migrate(): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await sequelize.query(`select pg_advisory_xact_lock(${lockId})`, { transaction });
+    const umzug = new Umzug({
+      migrations: migrations.map(({ name, up, down }) => ({ name, up: async () => void (await sequelize.query(up)), down: async () => void (await sequelize.query(down)) })),
+      storage: new SequelizeStorage({ sequelize }),
+      logger: undefined,
+    });
+    await umzug.up();
+  });
+}

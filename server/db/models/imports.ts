@@ -1,0 +1,32 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import { sequelize } from '../connection';
+
+export type BatchState = 'receiving' | 'queued' | 'unpacking' | 'analysing' | 'done' | 'cancelled' | 'failed';
+export type FileState = 'queued' | 'working' | 'done' | 'failed' | 'duplicate' | 'left-aside';
+
+export class ImportBatch extends Model<InferAttributes<ImportBatch>, InferCreationAttributes<ImportBatch>> {
+  declare id: CreationOptional<number>;
+  declare personId: number;
+  declare packId: CreationOptional<number | null>;
+  declare packName: string;
+  declare vendor: string;
+  declare licence: string;
+  declare description: string;
+  declare state: BatchState;
+  declare message: CreationOptional<string | null>;
+  declare createdAt: CreationOptional<Date>;
+  declare finishedAt: CreationOptional<Date | null>;
+}
+ImportBatch.init({ id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, personId: DataTypes.INTEGER, packId: DataTypes.INTEGER, packName: DataTypes.TEXT, vendor: DataTypes.TEXT, licence: DataTypes.TEXT, description: DataTypes.TEXT, state: DataTypes.TEXT, message: DataTypes.TEXT, createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW }, finishedAt: DataTypes.DATE }, { sequelize, tableName: 'import_batches' });
+
+export class ImportFile extends Model<InferAttributes<ImportFile>, InferCreationAttributes<ImportFile>> {
+  declare id: CreationOptional<number>;
+  declare batchId: number;
+  declare path: string;
+  declare bytes: number;
+  declare fileSha256: CreationOptional<string | null>;
+  declare state: FileState;
+  declare message: CreationOptional<string | null>;
+  declare loopId: CreationOptional<number | null>;
+}
+ImportFile.init({ id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true }, batchId: DataTypes.INTEGER, path: DataTypes.TEXT, bytes: DataTypes.BIGINT, fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' }, state: DataTypes.TEXT, message: DataTypes.TEXT, loopId: DataTypes.INTEGER }, { sequelize, tableName: 'import_files' });

@@ -1,0 +1,108 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { Attribute, Candidate, LoopKind, Source } from '~core/analysis/facts';
+import type { Family } from '~core/theory/instruments';
+import type { Mode } from '~core/theory/key';
+import { sequelize } from '../connection';
+
+const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true };
+const now = { type: DataTypes.DATE, defaultValue: DataTypes.NOW };
+
+export class Pack extends Model<InferAttributes<Pack>, InferCreationAttributes<Pack>> {
+  declare id: CreationOptional<number>;
+  declare name: string;
+  declare vendor: string;
+  declare licence: string;
+  declare description: string;
+  declare addedBy: number;
+  declare addedAt: CreationOptional<Date>;
+  declare archivedAt: CreationOptional<Date | null>;
+}
+Pack.init({ id, name: DataTypes.TEXT, vendor: DataTypes.TEXT, licence: DataTypes.TEXT, description: DataTypes.TEXT, addedBy: DataTypes.INTEGER, addedAt: now, archivedAt: DataTypes.DATE }, { sequelize, tableName: 'packs' });
+
+export class LoopSet extends Model<InferAttributes<LoopSet>, InferCreationAttributes<LoopSet>> {
+  declare id: CreationOptional<number>;
+  declare packId: number;
+  declare stem: string;
+}
+LoopSet.init({ id, packId: DataTypes.INTEGER, stem: DataTypes.TEXT }, { sequelize, tableName: 'sets' });
+
+export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<Loop>> {
+  declare id: CreationOptional<number>;
+  declare packId: number;
+  declare setId: number | null;
+  declare media: 'audio' | 'midi';
+  declare title: string;
+  declare fileName: string;
+  declare vendorPath: string;
+  declare fileSha256: string;
+  declare fileFormat: string;
+  declare soundSha256: string;
+  declare soundFrames: number;
+  declare lengthSeconds: number;
+  declare leadSeconds: number;
+  declare kind: LoopKind;
+  declare tempoBpm: number | null;
+  declare beats: number | null;
+  declare bars: number | null;
+  declare meter: string | null;
+  declare keyTonic: number | null;
+  declare keyMode: Mode | null;
+  declare pitched: boolean | null;
+  declare instrument: string | null;
+  declare family: Family | null;
+  declare tempoConfidence: number | null;
+  declare keyConfidence: number | null;
+  declare loudnessLufs: number | null;
+  declare peakDbfs: number | null;
+  declare tuningCents: number | null;
+  declare overview: Buffer;
+  declare onsetFrames: number[];
+  declare chroma: number[];
+  declare analyserVersion: number;
+  declare searchText: string;
+  declare addedBy: number;
+  declare addedAt: CreationOptional<Date>;
+  declare archivedAt: CreationOptional<Date | null>;
+}
+Loop.init({
+  id, packId: DataTypes.INTEGER, setId: DataTypes.INTEGER, media: DataTypes.TEXT, title: DataTypes.TEXT, fileName: DataTypes.TEXT, vendorPath: DataTypes.TEXT,
+  fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' }, fileFormat: DataTypes.TEXT, soundSha256: { type: DataTypes.CHAR(64), field: 'sound_sha256' }, soundFrames: DataTypes.INTEGER, lengthSeconds: DataTypes.DOUBLE, leadSeconds: DataTypes.DOUBLE,
+  kind: DataTypes.TEXT, tempoBpm: DataTypes.DOUBLE, beats: DataTypes.REAL, bars: DataTypes.REAL, meter: DataTypes.TEXT, keyTonic: DataTypes.SMALLINT, keyMode: DataTypes.TEXT, pitched: DataTypes.BOOLEAN, instrument: DataTypes.TEXT, family: DataTypes.TEXT,
+  tempoConfidence: DataTypes.REAL, keyConfidence: DataTypes.REAL, loudnessLufs: DataTypes.REAL, peakDbfs: DataTypes.REAL, tuningCents: DataTypes.REAL, overview: DataTypes.BLOB, onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER), chroma: DataTypes.ARRAY(DataTypes.REAL),
+  analyserVersion: DataTypes.INTEGER, searchText: DataTypes.TEXT, addedBy: DataTypes.INTEGER, addedAt: now, archivedAt: DataTypes.DATE,
+}, { sequelize, tableName: 'loops' });
+
+export class Fact extends Model<InferAttributes<Fact>, InferCreationAttributes<Fact>> {
+  declare id: CreationOptional<number>;
+  declare loopId: number;
+  declare attribute: Attribute;
+  declare value: unknown;
+  declare confidence: number;
+  declare source: Source;
+  declare alternatives: readonly Candidate[];
+  declare reason: string;
+  declare analyserVersion: number;
+  declare personId: number | null;
+  declare createdAt: CreationOptional<Date>;
+  declare supersededAt: CreationOptional<Date | null>;
+}
+Fact.init({ id: { ...id, type: DataTypes.BIGINT }, loopId: DataTypes.INTEGER, attribute: DataTypes.TEXT, value: DataTypes.JSONB, confidence: DataTypes.REAL, source: DataTypes.TEXT, alternatives: DataTypes.JSONB, reason: DataTypes.TEXT, analyserVersion: DataTypes.INTEGER, personId: DataTypes.INTEGER, createdAt: now, supersededAt: DataTypes.DATE }, { sequelize, tableName: 'facts' });
+
+export class Tag extends Model<InferAttributes<Tag>, InferCreationAttributes<Tag>> {
+  declare id: CreationOptional<number>;
+  declare name: string;
+}
+Tag.init({ id, name: DataTypes.TEXT }, { sequelize, tableName: 'tags' });
+
+export class LoopTag extends Model<InferAttributes<LoopTag>, InferCreationAttributes<LoopTag>> {
+  declare loopId: number;
+  declare tagId: number;
+  declare personId: number;
+}
+LoopTag.init({ loopId: { type: DataTypes.INTEGER, primaryKey: true }, tagId: { type: DataTypes.INTEGER, primaryKey: true }, personId: DataTypes.INTEGER }, { sequelize, tableName: 'loop_tags' });
+
+export class Favourite extends Model<InferAttributes<Favourite>, InferCreationAttributes<Favourite>> {
+  declare personId: number;
+  declare loopId: number;
+}
+Favourite.init({ personId: { type: DataTypes.INTEGER, primaryKey: true }, loopId: { type: DataTypes.INTEGER, primaryKey: true } }, { sequelize, tableName: 'favourites' });

@@ -1,0 +1,81 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { Mode } from '~core/theory/key';
+import { sequelize } from '../connection';
+
+export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
+  declare id: CreationOptional<number>;
+  declare name: string;
+  declare tempoBpm: number;
+  declare keyTonic: number | null;
+  declare keyMode: Mode | null;
+  declare meter: string;
+  declare masterGainDb: number;
+  declare revision: CreationOptional<number>;
+  declare createdBy: number;
+  declare createdAt: CreationOptional<Date>;
+  declare changedAt: CreationOptional<Date>;
+  declare archivedAt: CreationOptional<Date | null>;
+}
+ProjectRow.init({ id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, name: DataTypes.TEXT, tempoBpm: DataTypes.DOUBLE, keyTonic: DataTypes.SMALLINT, keyMode: DataTypes.TEXT, meter: DataTypes.TEXT, masterGainDb: DataTypes.REAL, revision: { type: DataTypes.INTEGER, defaultValue: 0 }, createdBy: DataTypes.INTEGER, createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW }, changedAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW }, archivedAt: DataTypes.DATE }, { sequelize, tableName: 'projects' });
+
+const projectId = { type: DataTypes.INTEGER, primaryKey: true };
+const textId = { type: DataTypes.TEXT, primaryKey: true };
+
+export class SectionRow extends Model<InferAttributes<SectionRow>, InferCreationAttributes<SectionRow>> {
+  declare projectId: number;
+  declare id: string;
+  declare name: string;
+  declare startBeat: number;
+  declare lengthBeats: number;
+}
+SectionRow.init({ projectId, id: textId, name: DataTypes.TEXT, startBeat: DataTypes.DOUBLE, lengthBeats: DataTypes.DOUBLE }, { sequelize, tableName: 'sections' });
+
+export class ChordRow extends Model<InferAttributes<ChordRow>, InferCreationAttributes<ChordRow>> {
+  declare projectId: number;
+  declare startBeat: number;
+  declare symbol: string;
+}
+ChordRow.init({ projectId, startBeat: { type: DataTypes.DOUBLE, primaryKey: true }, symbol: DataTypes.TEXT }, { sequelize, tableName: 'chords' });
+
+export class TrackRow extends Model<InferAttributes<TrackRow>, InferCreationAttributes<TrackRow>> {
+  declare projectId: number;
+  declare id: string;
+  declare position: number;
+  declare name: string;
+  declare colour: number;
+  declare gainDb: number;
+  declare pan: number;
+  declare muted: boolean;
+  declare soloed: boolean;
+}
+TrackRow.init({ projectId, id: textId, position: DataTypes.INTEGER, name: DataTypes.TEXT, colour: DataTypes.SMALLINT, gainDb: DataTypes.REAL, pan: DataTypes.REAL, muted: DataTypes.BOOLEAN, soloed: DataTypes.BOOLEAN }, { sequelize, tableName: 'tracks' });
+
+export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttributes<ClipRow>> {
+  declare projectId: number;
+  declare id: string;
+  declare trackId: string;
+  declare loopId: number;
+  declare startBeat: number;
+  declare lengthBeats: number;
+  declare offsetBeats: number;
+  declare gainDb: number;
+  declare shiftSemitones: number;
+  declare followTempo: boolean;
+  declare followKey: boolean;
+}
+ClipRow.init({ projectId, id: textId, trackId: DataTypes.TEXT, loopId: DataTypes.INTEGER, startBeat: DataTypes.DOUBLE, lengthBeats: DataTypes.DOUBLE, offsetBeats: DataTypes.DOUBLE, gainDb: DataTypes.REAL, shiftSemitones: DataTypes.REAL, followTempo: DataTypes.BOOLEAN, followKey: DataTypes.BOOLEAN }, { sequelize, tableName: 'clips' });
+
+export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAttributes<ExportRow>> {
+  declare id: CreationOptional<number>;
+  declare projectId: number;
+  declare personId: number;
+  declare revision: number;
+  declare bits: 16 | 24;
+  declare rateHz: 44100 | 48000;
+  declare state: CreationOptional<'queued' | 'working' | 'done' | 'failed'>;
+  declare message: CreationOptional<string | null>;
+  declare fileSha256: CreationOptional<string | null>;
+  declare credits: CreationOptional<string | null>;
+  declare createdAt: CreationOptional<Date>;
+}
+ExportRow.init({ id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, projectId: DataTypes.INTEGER, personId: DataTypes.INTEGER, revision: DataTypes.INTEGER, bits: DataTypes.SMALLINT, rateHz: DataTypes.INTEGER, state: { type: DataTypes.TEXT, defaultValue: 'queued' }, message: DataTypes.TEXT, fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' }, credits: DataTypes.TEXT, createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW } }, { sequelize, tableName: 'exports' });

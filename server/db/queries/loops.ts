@@ -1,0 +1,54 @@
+import { fitWeights, type FitContext } from '~core/search/fit';
+import type { LoopQuery } from '~core/search/query';
+import { Conditions, keyCodeSql, type Facet } from './loop-filter';
+
+export const tempoBinBpm = 4;
+
+const facetSql: Readonly<Record<Facet, string>> = { family: 'l.family', instrument: 'l.instrument', kind: 'l.kind', key: keyCodeSql, bars: 'l.bars::text', pack: 'l.pack_id::text', tempo: `(floor(l.tempo_bpm / ${tempoBinBpm}) * ${tempoBinBpm})::int::text` };
+
+/** Counts of several facets under the same conditions, in one pass: rows of (facet, value, count). */
+export function facetsSql(facets: readonly Facet[], where: string): string {
+  const columns = facets.map((facet) => `${facetSql[facet]} as f_${facet}`).join(', ');
+  const label = facets.map((facet) => `when grouping(f_${facet}) = 0 then '${facet}'`).join(' ');
+  const value = `coalesce(${facets.map((facet) => `f_${facet}`).join(', ')})`;
+  return `with matching as (select ${columns} from loops l where ${where})
+    select case ${label} end as facet, ${value} as value, count(*)::int as count from matching group by grouping sets (${facets.map((facet) => `(f_${facet})`).join(', ')})`;
+}
+
+export const countSql = (where: string): string => `select count(*)::int as total from loops l where ${where}`;
+
+/** What the list shows of a loop, with what fitting needs. */
+const rowColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l.instrument, l.family, l.tempo_bpm as "tempoBpm", l.tempo_confidence as "tempoConfidence", l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.key_confidence as "keyConfidence",
+  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.lead_seconds as "leadSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.onset_frames as "onsetFrames",
+  encode(l.overview, 'base64') as overview, l.pack_id as "packId", p.name as "packName", p.vendor, s.stem as "setStem", l.added_at as "addedAt", a.name::text as "addedBy"`;
+
+const joins = 'join packs p on p.id = l.pack_id left join sets s on s.id = l.set_id join people a on a.id = l.added_by';
+
+const orderSql: Readonly<Record<Exclude<LoopQuery['sort'], 'fit'>, string>> = { added: 'l.added_at', title: 'l.title', instrument: 'l.family nulls last, l.instrument', tempo: 'l.tempo_bpm', key: '(l.key_tonic * 2 + (l.key_mode = \'minor\')::int)', bars: 'l.bars', length: 'l.length_seconds', loudness: 'l.loudness_lufs', pack: 'p.name', kind: 'l.kind' };
+
+/** Cost of a loop in a project, as `scoreFit` reckons it; lower is better. */
+export function fitCostSql(project: FitContext): string {
+  const stretch = ['1', '2', '0.5'].map((reading) => `abs(ln(l.tempo_bpm * ${reading} / ${project.tempoBpm})) / ln(2)`).join(', ');
+  const tempo = `case when l.tempo_bpm is null then ${fitWeights.unknownTempo} else least(${stretch}) * ${fitWeights.stretchPerOctave} end`;
+  if (!project.key) return tempo;
+  const wanted = (project.key.tonic + (project.key.mode === 'minor' ? 3 : 0)) % 12;
+  const up = `mod(${wanted} - (l.key_tonic + case l.key_mode when 'minor' then 3 else 0 end) + 24, 12)`;
+  return `${tempo} + case when l.pitched is not true or l.family = 'drums' then 0 when l.key_tonic is null then ${fitWeights.unknownKey} else least(${up}, 12 - ${up}) * ${fitWeights.shiftPerSemitone} end`;
+}
+
+/** A page of rows: ids first by the order's index, then what is shown of them. */
+export function pageSql(query: LoopQuery, conditions: Conditions, personId: number, project: FitContext | null, offset: number, limit: number): { sql: string; bind: unknown[] } {
+  const direction = query.descending ? 'desc' : 'asc';
+  const order = query.sort === 'fit' ? (project ? `${fitCostSql(project)} ${query.descending ? 'asc' : 'desc'}` : 'l.added_at desc') : orderSql[query.sort].split(', ').map((column) => column.includes('nulls') ? column.replace(' nulls last', ` ${direction} nulls last`) : `${column} ${direction} nulls last`).join(', ');
+  const packJoin = query.sort === 'pack' ? 'join packs p on p.id = l.pack_id' : '';
+  const bind = [...conditions.bind, personId, limit, offset];
+  const n = conditions.bind.length;
+  return {
+    sql: `with page as (select l.id, row_number() over (order by ${order}, l.id ${direction}) as place from loops l ${packJoin} where ${conditions.where()} order by place limit $${n + 2} offset $${n + 3})
+      select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $${n + 1}) as favourite from page join loops l on l.id = page.id ${joins} order by page.place`,
+    bind,
+  };
+}
+
+/** The same rows by id. */
+export const rowsByIdSql = `select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite from loops l ${joins} where l.id = any($1::int[])`;

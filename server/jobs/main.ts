@@ -1,0 +1,14 @@
+import { migrate } from '../db/migrate';
+import { closePool } from './pool/pool.server';
+import { startRunner } from './runner.server';
+
+/** The process that works the queue. */
+export async function runJobs(): Promise<void> {
+  await migrate();
+  const runner = await startRunner();
+  const stop = async () => { await runner.stop(); await closePool(); process.exit(0); };
+  process.once('SIGTERM', () => void stop());
+  process.once('SIGINT', () => void stop());
+}
+
+if (process.argv[1]?.endsWith('server/jobs/main.ts')) void runJobs();

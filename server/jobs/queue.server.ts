@@ -1,0 +1,38 @@
+import { Pool } from 'pg';
+import { makeWorkerUtils, type WorkerUtils } from 'graphile-worker';
+import { config } from '../config.server';
+
+/** The jobs there are and what each is given. */
+export interface JobPayloads {
+  'unpack-import': { readonly batchId: number };
+  'analyse-import-file': { readonly fileId: string };
+  'export-project': { readonly exportId: number };
+}
+export type JobName = keyof JobPayloads;
+
+const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };
+
+/** The pool that job queries use, apart from the models' own. */
+export const queuePool = (): Pool => (holder.garnetfinchQueuePool ??= new Pool({ connectionString: config.databaseUrl, max: 6 }));
+
+export function queue(): Promise<WorkerUtils> {
+  return (holder.garnetfinchQueue ??= makeWorkerUtils({ pgPool: queuePool() }).then(async (utils) => { await utils.migrate(); return utils; }));
+}
+
+/** Puts a job into the queue; with the same `key` twice, once. */
+export async function addJob<N extends JobName>(name: N, payload: JobPayloads[N], key: string): Promise<void> {
+  await (await queue()).addJob(name as string, payload, { jobKey: key, maxAttempts: 4 });
+}
+
+/** Many jobs of a kind at once. */
+export async function addJobs<N extends JobName>(name: N, jobs: readonly { readonly payload: JobPayloads[N]; readonly key: string }[]): Promise<void> {
+  const utils = await queue();
+  for (let at = 0; at < jobs.length; at += 500) await utils.addJobs(jobs.slice(at, at + 500).map(({ payload, key }) => ({ identifier: name as string, payload, jobKey: key, maxAttempts: 4 })));
+}
+
+export async function closeQueue(): Promise<void> {
+  await (await holder.garnetfinchQueue)?.release();
+  await holder.garnetfinchQueuePool?.end();
+  holder.garnetfinchQueue = undefined;
+  holder.garnetfinchQueuePool = undefined;
+}
