@@ -57,7 +57,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
   return {
     evidence: [
       ...named,
-      evidence('tempo', 'length', byLength.map((each) => ({ value: each.tempoBpm, probability: each.probability })), lengthReason),
+      ...(byLength.length ? [evidence('tempo', 'length', byLength.map((each) => ({ value: each.tempoBpm, probability: each.probability })), lengthReason)] : []),
       ...(bySound.length ? [evidence('tempo', 'sound', bySound, `onsets repeat at ${bySound[0].value.toFixed(1)}`)] : []),
       evidence('meter', 'length', meterChances(byLength), 'most loops of this length'),
       evidence('key', 'sound', keys, keys[0]?.value === 'unpitched' ? 'no steady tones heard' : 'notes heard'),

@@ -1,5 +1,5 @@
 import { Pool } from 'pg';
-import { makeWorkerUtils, type WorkerUtils } from 'graphile-worker';
+import { Logger, makeWorkerUtils, type WorkerUtils } from 'graphile-worker';
 import { config } from '../config.server';
 
 /** The jobs there are and what each is given. */
@@ -12,11 +12,21 @@ export type JobName = keyof JobPayloads;
 
 const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };
 
+/** Only what a person must know reaches the console. */
+export const queueLogger = new Logger(() => (level, message) => { if (level === 'error' || level === 'warning') console.error(message); });
+
+function openQueuePool(): Pool {
+  const pool = new Pool({ connectionString: config.databaseUrl, max: 6 });
+  pool.on('error', () => {}); // a lost connection is opened anew by the next query
+  pool.on('connect', (client) => client.on('error', () => {}));
+  return pool;
+}
+
 /** The pool that job queries use, apart from the models' own. */
-export const queuePool = (): Pool => (holder.garnetfinchQueuePool ??= new Pool({ connectionString: config.databaseUrl, max: 6 }));
+export const queuePool = (): Pool => (holder.garnetfinchQueuePool ??= openQueuePool());
 
 export function queue(): Promise<WorkerUtils> {
-  return (holder.garnetfinchQueue ??= makeWorkerUtils({ pgPool: queuePool() }).then(async (utils) => { await utils.migrate(); return utils; }));
+  return (holder.garnetfinchQueue ??= makeWorkerUtils({ pgPool: queuePool(), logger: queueLogger }).then(async (utils) => { await utils.migrate(); return utils; }));
 }
 
 /** Puts a job into the queue; with the same `key` twice, once. */

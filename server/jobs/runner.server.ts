@@ -3,7 +3,7 @@ import { config } from '../config.server';
 import { selectRows, sequelize } from '../db/connection';
 import { analyseImportFile, dropForgottenBatches, failImportFile, unpackBatch } from '../services/imports.server';
 import { exportProject, failExport } from '../services/exports.server';
-import { queue, queuePool, type JobName, type JobPayloads } from './queue.server';
+import { queue, queueLogger, queuePool, type JobName, type JobPayloads } from './queue.server';
 
 type Task<N extends JobName> = { readonly run: (payload: JobPayloads[N]) => Promise<void>; /** After the last attempt. */ readonly giveUp: (payload: JobPayloads[N]) => Promise<void> };
 
@@ -28,7 +28,7 @@ function toTaskList(): TaskList {
 /** Starts taking jobs. Several processes, on several machines, may do so. */
 export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
   await queue();
-  const runner: Runner = await run({ pgPool: queuePool(), taskList: toTaskList(), concurrency: config.poolThreads + 1, noHandleSignals: true, pollInterval: 2000, logger: undefined, events: undefined });
+  const runner: Runner = await run({ pgPool: queuePool(), taskList: toTaskList(), concurrency: config.poolThreads + 1, noHandleSignals: true, pollInterval: 2000, logger: queueLogger });
   const ids = new Set<string>();
   runner.events.on('worker:create', ({ worker }) => ids.add(worker.workerId));
   runner.events.on('worker:getJob:start', ({ worker }) => ids.add(worker.workerId));

@@ -45,7 +45,7 @@ export async function creditsText({ project, loops }: OpenProject): Promise<stri
   return `${project.name}\n${project.tempoBpm} bpm, ${project.key ? keyName(project.key) : 'no key'}, ${project.meter}\n\nUsed in this piece\n\n${lines.join('\n\n')}\n`;
 }
 
-export interface ExportLine { readonly id: number; readonly bits: number; readonly rateHz: number; readonly state: ExportRow['state']; readonly message: string | null; readonly fileSha: string | null; readonly credits: string | null; readonly createdAt: string; readonly revision: number }
+export interface ExportLine { readonly id: number; readonly bits: number; readonly rateHz: number; readonly state: 'queued' | 'working' | 'done' | 'failed'; readonly message: string | null; readonly fileSha: string | null; readonly credits: string | null; readonly createdAt: string; readonly revision: number }
 
 export async function listExports(projectId: number): Promise<ExportLine[]> {
   const rows = await ExportRow.findAll({ where: { projectId }, order: [['id', 'desc']], limit: 6 });
@@ -55,4 +55,10 @@ export async function listExports(projectId: number): Promise<ExportLine[]> {
 export async function failExport(exportId: number): Promise<void> {
   await ExportRow.update({ state: 'failed', message: 'The mixdown could not be made. Try again; if it happens again, a loop’s file may be missing.' }, { where: { id: exportId } });
   await announce({ kind: 'export', id: exportId });
+}
+
+/** One mixdown with its project's name; null when there is none. */
+export async function findExport(exportId: number): Promise<{ readonly name: string; readonly fileSha: string | null; readonly credits: string | null; readonly bits: number; readonly rateHz: number } | null> {
+  const [row] = await selectRows<{ name: string; fileSha: string | null; credits: string | null; bits: number; rateHz: number }>('select p.name, e.file_sha256 as "fileSha", e.credits, e.bits, e.rate_hz as "rateHz" from exports e join projects p on p.id = e.project_id where e.id = $1', [exportId]);
+  return row ?? null;
 }

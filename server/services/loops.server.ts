@@ -41,7 +41,7 @@ export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, per
       loudnessLufs: measures.loudnessLufs, peakDbfs: measures.peakDbfs, tuningCents: measures.tuningCents, overview: Buffer.from(measures.overview), onsetFrames: [...measures.onsetFrames], chroma: [...measures.chroma], analyserVersion, addedBy: personId,
       searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
     }, { transaction });
-    await Fact.bulkCreate(evidence.map((each) => factRow(loop.id, each, null)), { transaction });
+    await Fact.bulkCreate(evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)), { transaction });
     return loop.id;
   });
 }
@@ -53,7 +53,7 @@ async function findOrMakeSet(packId: number, stem: string, transaction: Transact
 
 /** An evidence as a row: the first candidate is the value, the rest are its alternatives. */
 function factRow(loopId: number, { attribute, source, candidates, reason }: Evidence, personId: number | null) {
-  const [first, ...rest] = candidates.length ? candidates : [{ value: null, probability: 0 }];
+  const [first, ...rest] = candidates;
   return { loopId, attribute, value: first.value, confidence: Math.min(1, first.probability), source, alternatives: rest, reason, analyserVersion, personId };
 }
 

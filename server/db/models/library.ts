@@ -4,8 +4,9 @@ import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
 import { sequelize } from '../connection';
 
-const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true };
-const now = { type: DataTypes.DATE, defaultValue: DataTypes.NOW };
+// Sequelize writes into the objects it is given, so each column gets its own.
+const id = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
+const now = () => ({ type: DataTypes.DATE, defaultValue: DataTypes.NOW });
 
 export class Pack extends Model<InferAttributes<Pack>, InferCreationAttributes<Pack>> {
   declare id: CreationOptional<number>;
@@ -17,14 +18,14 @@ export class Pack extends Model<InferAttributes<Pack>, InferCreationAttributes<P
   declare addedAt: CreationOptional<Date>;
   declare archivedAt: CreationOptional<Date | null>;
 }
-Pack.init({ id, name: DataTypes.TEXT, vendor: DataTypes.TEXT, licence: DataTypes.TEXT, description: DataTypes.TEXT, addedBy: DataTypes.INTEGER, addedAt: now, archivedAt: DataTypes.DATE }, { sequelize, tableName: 'packs' });
+Pack.init({ id: id(), name: DataTypes.TEXT, vendor: DataTypes.TEXT, licence: DataTypes.TEXT, description: DataTypes.TEXT, addedBy: DataTypes.INTEGER, addedAt: now(), archivedAt: DataTypes.DATE }, { sequelize, tableName: 'packs' });
 
 export class LoopSet extends Model<InferAttributes<LoopSet>, InferCreationAttributes<LoopSet>> {
   declare id: CreationOptional<number>;
   declare packId: number;
   declare stem: string;
 }
-LoopSet.init({ id, packId: DataTypes.INTEGER, stem: DataTypes.TEXT }, { sequelize, tableName: 'sets' });
+LoopSet.init({ id: id(), packId: DataTypes.INTEGER, stem: DataTypes.TEXT }, { sequelize, tableName: 'sets' });
 
 export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<Loop>> {
   declare id: CreationOptional<number>;
@@ -65,11 +66,11 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare archivedAt: CreationOptional<Date | null>;
 }
 Loop.init({
-  id, packId: DataTypes.INTEGER, setId: DataTypes.INTEGER, media: DataTypes.TEXT, title: DataTypes.TEXT, fileName: DataTypes.TEXT, vendorPath: DataTypes.TEXT,
+  id: id(), packId: DataTypes.INTEGER, setId: DataTypes.INTEGER, media: DataTypes.TEXT, title: DataTypes.TEXT, fileName: DataTypes.TEXT, vendorPath: DataTypes.TEXT,
   fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' }, fileFormat: DataTypes.TEXT, soundSha256: { type: DataTypes.CHAR(64), field: 'sound_sha256' }, soundFrames: DataTypes.INTEGER, lengthSeconds: DataTypes.DOUBLE, leadSeconds: DataTypes.DOUBLE,
   kind: DataTypes.TEXT, tempoBpm: DataTypes.DOUBLE, beats: DataTypes.REAL, bars: DataTypes.REAL, meter: DataTypes.TEXT, keyTonic: DataTypes.SMALLINT, keyMode: DataTypes.TEXT, pitched: DataTypes.BOOLEAN, instrument: DataTypes.TEXT, family: DataTypes.TEXT,
   tempoConfidence: DataTypes.REAL, keyConfidence: DataTypes.REAL, loudnessLufs: DataTypes.REAL, peakDbfs: DataTypes.REAL, tuningCents: DataTypes.REAL, overview: DataTypes.BLOB, onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER), chroma: DataTypes.ARRAY(DataTypes.REAL),
-  analyserVersion: DataTypes.INTEGER, searchText: DataTypes.TEXT, addedBy: DataTypes.INTEGER, addedAt: now, archivedAt: DataTypes.DATE,
+  analyserVersion: DataTypes.INTEGER, searchText: DataTypes.TEXT, addedBy: DataTypes.INTEGER, addedAt: now(), archivedAt: DataTypes.DATE,
 }, { sequelize, tableName: 'loops' });
 
 export class Fact extends Model<InferAttributes<Fact>, InferCreationAttributes<Fact>> {
@@ -86,13 +87,13 @@ export class Fact extends Model<InferAttributes<Fact>, InferCreationAttributes<F
   declare createdAt: CreationOptional<Date>;
   declare supersededAt: CreationOptional<Date | null>;
 }
-Fact.init({ id: { ...id, type: DataTypes.BIGINT }, loopId: DataTypes.INTEGER, attribute: DataTypes.TEXT, value: DataTypes.JSONB, confidence: DataTypes.REAL, source: DataTypes.TEXT, alternatives: DataTypes.JSONB, reason: DataTypes.TEXT, analyserVersion: DataTypes.INTEGER, personId: DataTypes.INTEGER, createdAt: now, supersededAt: DataTypes.DATE }, { sequelize, tableName: 'facts' });
+Fact.init({ id: { ...id(), type: DataTypes.BIGINT }, loopId: DataTypes.INTEGER, attribute: DataTypes.TEXT, value: DataTypes.JSONB, confidence: DataTypes.REAL, source: DataTypes.TEXT, alternatives: DataTypes.JSONB, reason: DataTypes.TEXT, analyserVersion: DataTypes.INTEGER, personId: DataTypes.INTEGER, createdAt: now(), supersededAt: DataTypes.DATE }, { sequelize, tableName: 'facts' });
 
 export class Tag extends Model<InferAttributes<Tag>, InferCreationAttributes<Tag>> {
   declare id: CreationOptional<number>;
   declare name: string;
 }
-Tag.init({ id, name: DataTypes.TEXT }, { sequelize, tableName: 'tags' });
+Tag.init({ id: id(), name: DataTypes.TEXT }, { sequelize, tableName: 'tags' });
 
 export class LoopTag extends Model<InferAttributes<LoopTag>, InferCreationAttributes<LoopTag>> {
   declare loopId: number;

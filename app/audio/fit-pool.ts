@@ -1,0 +1,89 @@
+import { fitKey, type FitRequest } from '~core/arrangement/fit-request';
+import type { FitMessage, FitReply } from '~workers/protocol';
+
+/** What is wanted sooner has the lower number. */
+export const fitPriority = { soundsNext: 0, project: 1, neighbour: 2 } as const;
+
+interface Waiting { readonly key: string; readonly request: FitRequest; priority: number; readonly done: (buffer: AudioBuffer) => void; readonly fail: (error: Error) => void; readonly promise: Promise<AudioBuffer> }
+
+const cacheBytes = 384 * 2 ** 20;
+
+/** Where a sound is fetched. */
+const soundUrl = (request: FitRequest): string => `/media/sound/${request.soundSha}`;
+
+/** Fits loops in workers, two at a time, the most urgent first; keeps the buffers made, least recently used out first. */
+export class FitPool {
+  private readonly idle: Worker[] = [];
+  private readonly busy = new Map<Worker, Waiting>();
+  private readonly queue: Waiting[] = [];
+  private readonly cache = new Map<string, AudioBuffer>();
+  private usedBytes = 0;
+  private nextId = 1;
+
+  constructor(private readonly sampleRateHz: number, workerCount = 2) {
+    for (let i = 0; i < workerCount; i++) this.idle.push(new Worker(new URL('../../workers/fit.worker.ts', import.meta.url), { type: 'module' }));
+  }
+
+  /** The buffer if it is made already. */
+  peek(request: FitRequest): AudioBuffer | null {
+    const key = fitKey(request), found = this.cache.get(key);
+    if (!found) return null;
+    this.cache.delete(key);
+    this.cache.set(key, found);
+    return found;
+  }
+
+  /** The buffer, made if need be. Asking again for what waits makes it as urgent as the more urgent of both. */
+  request(request: FitRequest, priority: number): Promise<AudioBuffer> {
+    const ready = this.peek(request);
+    if (ready) return Promise.resolve(ready);
+    const key = fitKey(request);
+    const known = this.queue.find((each) => each.key === key) ?? [...this.busy.values()].find((each) => each.key === key);
+    if (known) { known.priority = Math.min(known.priority, priority); return known.promise; }
+    let done!: Waiting['done'], fail!: Waiting['fail'];
+    const promise = new Promise<AudioBuffer>((resolve, reject) => { done = resolve; fail = reject; });
+    promise.catch(() => {}); // a dropped wish is no error
+    this.queue.push({ key, request, priority, done, fail, promise });
+    this.work();
+    return promise;
+  }
+
+  /** Drops what waits at this priority, except for `kept`: the list has moved on. */
+  drop(priority: number, kept: ReadonlySet<string> = new Set()): void {
+    for (let i = this.queue.length - 1; i >= 0; i--) {
+      const waiting = this.queue[i];
+      if (waiting.priority === priority && !kept.has(waiting.key)) { this.queue.splice(i, 1); waiting.fail(new Error('no longer wanted')); }
+    }
+  }
+
+  /** For the curious and for tests. */
+  figures(): { buffers: number; bytes: number; waiting: number; working: number } {
+    return { buffers: this.cache.size, bytes: this.usedBytes, waiting: this.queue.length, working: this.busy.size };
+  }
+
+  private work(): void {
+    while (this.idle.length > 0 && this.queue.length > 0) {
+      let best = 0;
+      for (let i = 1; i < this.queue.length; i++) if (this.queue[i].priority < this.queue[best].priority) best = i;
+      const [waiting] = this.queue.splice(best, 1), worker = this.idle.pop() as Worker, id = this.nextId++;
+      this.busy.set(worker, waiting);
+      const finish = () => { this.busy.delete(worker); this.idle.push(worker); this.work(); };
+      worker.onmessage = ({ data }: MessageEvent<FitReply>) => { if (data.id !== id) return; if (data.ok) waiting.done(this.keep(waiting.key, data.channels)); else waiting.fail(new Error(data.message)); finish(); };
+      worker.onerror = (event) => { waiting.fail(new Error(event.message || 'Fitting failed.')); finish(); };
+      worker.postMessage({ id, request: waiting.request, url: soundUrl(waiting.request) } satisfies FitMessage);
+    }
+  }
+
+  private keep(key: string, channels: readonly Float32Array[]): AudioBuffer {
+    const buffer = new AudioBuffer({ numberOfChannels: 2, length: channels[0].length, sampleRate: this.sampleRateHz });
+    for (let channel = 0; channel < 2; channel++) buffer.copyToChannel(channels[channel] as Float32Array<ArrayBuffer>, channel);
+    this.cache.set(key, buffer);
+    this.usedBytes += buffer.length * 8;
+    for (const [oldest, old] of this.cache) {
+      if (this.usedBytes <= cacheBytes || oldest === key) break;
+      this.cache.delete(oldest);
+      this.usedBytes -= old.length * 8;
+    }
+    return buffer;
+  }
+}

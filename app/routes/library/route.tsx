@@ -1,0 +1,39 @@
+import { useMemo } from 'react';
+import { useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
+import { parseLoopQuery, queryToParameters, type LoopQuery } from '~core/search/query';
+import { requirePerson } from '~server/http/session.server';
+import { packNames } from '~server/services/packs.server';
+import { roomProject } from '~server/services/room.server';
+import { countFacets, countLoops, findLoops } from '~server/services/search.server';
+import type { Route } from './+types/route';
+import { Charts } from './charts';
+import { LoopList } from './loop-list';
+import { QueryLine } from './query-line';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Library · Garnetfinch' }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const person = await requirePerson(request);
+  const query = parseLoopQuery(new URL(request.url).searchParams);
+  const [total, facets, page, packs] = await Promise.all([countLoops(query, person.id), countFacets(query, person.id), findLoops(query, person.id, await roomProject(person), 0), packNames()]);
+  return { total, facets, page, packs };
+}
+
+/** A favourite or a tag changes one row, not the whole search. */
+export function shouldRevalidate({ formAction, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) {
+  return formAction === '/api/loops/act' ? false : defaultShouldRevalidate;
+}
+
+export default function Library({ loaderData }: Route.ComponentProps) {
+  const [parameters, setParameters] = useSearchParams();
+  const query = useMemo(() => parseLoopQuery(parameters), [parameters]);
+  const change = (changes: Partial<LoopQuery>, replace = false) => setParameters(queryToParameters({ ...query, ...changes }), { replace, preventScrollReset: true });
+  return (
+    <div className="flex h-full min-w-[900px] flex-col">
+      <h1 className="sr-only">Library</h1>
+      <QueryLine query={query} packs={loaderData.packs} total={loaderData.total} onChange={change} />
+      <Charts query={query} facets={loaderData.facets} onChange={change} />
+      <LoopList query={query} first={loaderData.page} total={loaderData.total} onChange={change} />
+    </div>
+  );
+}

@@ -1,0 +1,14 @@
+import { Readable } from 'node:stream';
+import type { ReadableStream as NodeStream } from 'node:stream/web';
+import { data } from 'react-router';
+import { requirePersonForData } from '~server/http/session.server';
+import { receiveFile } from '~server/services/imports.server';
+import type { Route } from './+types/import-files';
+
+/** PUT one file of a batch; the body is the file, `path` its place. It is streamed to disk and never held in memory. */
+export async function action({ request, params }: Route.ActionArgs) {
+  const person = await requirePersonForData(request);
+  const body = request.body ? Readable.fromWeb(request.body as unknown as NodeStream) : Readable.from([]);
+  const result = await receiveFile(Number(params.batchId), person.id, new URL(request.url).searchParams.get('path') ?? '', body);
+  return result.ok ? { ok: true } : data({ error: result.message }, { status: 409 });
+}

@@ -1,0 +1,38 @@
+import { data } from 'react-router';
+import { attributes, loopKinds, type Attribute, type KeyValue } from '~core/analysis/facts';
+import { instrumentById } from '~core/theory/instruments';
+import { parseMeter } from '~core/units/time';
+import { keyFromCode } from '~server/forms/forms';
+import { requirePersonForData } from '~server/http/session.server';
+import { archiveLoops, correctFact, setFavourite, setTag, withdrawCorrection, type Correction } from '~server/services/loops.server';
+import type { Route } from './+types/loops-act';
+
+/** Acts on loops: favourite, tag, correct, withdraw, archive, restore. */
+export async function action({ request }: Route.ActionArgs) {
+  const person = await requirePersonForData(request);
+  const form = await request.formData(), intent = String(form.get('intent')), ids = form.getAll('loopId').map(Number).filter((id) => Number.isInteger(id) && id > 0);
+  if (ids.length === 0) return data({ error: 'No loop was named.' }, { status: 400 });
+  const value = String(form.get('value') ?? '').trim();
+  switch (intent) {
+    case 'favourite': await setFavourite(person.id, ids[0], value === '1'); break;
+    case 'tag': case 'untag': if (!value || value.length > 60) return data({ error: 'A tag has 1 to 60 letters.' }, { status: 400 }); await setTag(ids[0], value, intent === 'tag', person.id); break;
+    case 'archive': case 'restore': await archiveLoops(ids, intent === 'archive', person.id); break;
+    case 'withdraw': { const attribute = String(form.get('attribute')) as Attribute; if (!attributes.includes(attribute)) return data({ error: 'There is no such fact.' }, { status: 400 }); await withdrawCorrection(ids[0], attribute, person.id); break; }
+    case 'correct': { const correction = readCorrection(String(form.get('attribute')), value); if (!correction) return data({ error: 'That value does not fit.' }, { status: 400 }); await correctFact(ids[0], correction, person.id); break; }
+    default: return data({ error: 'Nothing to do.' }, { status: 400 });
+  }
+  return { ok: true };
+}
+
+/** A correction from a form: tempo `124.6`, beats `16`, key `5m` or `un`, meter `6/8`, instrument and kind by id. */
+function readCorrection(attribute: string, value: string): Correction | null {
+  const number = Number(value.replace(',', '.'));
+  if (attribute === 'tempo') return number >= 20 && number <= 400 ? { attribute, value: number } : null;
+  if (attribute === 'beats') return number > 0 && number <= 512 ? { attribute, value: number } : null;
+  if (attribute === 'meter') return parseMeter(value) ? { attribute, value } : null;
+  if (attribute === 'instrument') return instrumentById(value) ? { attribute, value } : null;
+  if (attribute === 'kind') return value in loopKinds ? { attribute, value: value as keyof typeof loopKinds } : null;
+  if (attribute !== 'key') return null;
+  const key: KeyValue | null = value === 'un' ? 'unpitched' : keyFromCode(value);
+  return key ? { attribute, value: key } : null;
+}

@@ -1,0 +1,27 @@
+import { data, redirect } from 'react-router';
+import { emptyProject } from '~core/arrangement/tree';
+import { keyFromCode, projectForm, readForm } from '~server/forms/forms';
+import { requirePersonForData, sessionToken } from '~server/http/session.server';
+import { setSessionProject } from '~server/services/people.server';
+import { projectFromLoop } from '~server/services/project-from-loop.server';
+import { archiveProject, createProject } from '~server/services/projects.server';
+import type { Route } from './+types/projects';
+
+/** Makes a project (also from a loop), brings one into the room, archives one. */
+export async function action({ request }: Route.ActionArgs) {
+  const person = await requirePersonForData(request);
+  const form = await request.formData(), intent = String(form.get('intent')), id = Number(form.get('projectId')) || null;
+  if (intent === 'enter') { await setSessionProject(sessionToken(request), id); return { ok: true }; }
+  if (intent === 'archive' || intent === 'restore') { if (id) await archiveProject(id, intent === 'archive', person.id); return { ok: true }; }
+  const made = intent === 'from-loop' ? await projectFromLoop(Number(form.get('loopId')), person.id) : await fromForm(form, person.id);
+  if ('errors' in made) return data({ errors: made.errors }, { status: 400 });
+  await setSessionProject(sessionToken(request), made.id);
+  return form.get('stay') ? { id: made.id } : redirect(`/projects/${made.id}`);
+}
+
+async function fromForm(form: FormData, personId: number) {
+  const read = await readForm(projectForm, form);
+  if (!read.ok) return { errors: read.errors };
+  const { name, tempo, key, meter } = read.values;
+  return { id: await createProject(emptyProject(name, tempo, keyFromCode(key), meter), personId) };
+}

@@ -1,0 +1,9 @@
+import { redirect } from 'react-router';
+import { sessionCookie, sessionToken } from '~server/http/session.server';
+import { signOut } from '~server/services/people.server';
+import type { Route } from './+types/sign-out';
+
+export async function action({ request }: Route.ActionArgs) {
+  await signOut(sessionToken(request));
+  return redirect('/sign-in', { headers: { 'Set-Cookie': sessionCookie('', 0, request) } });
+}

@@ -1,0 +1,84 @@
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { Outlet, useRevalidator } from 'react-router';
+import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { Toaster } from 'sonner';
+import { AudioEngine } from '~/audio/engine';
+import { EngineContext } from '~/audio/hooks';
+import { PlaceContext, type PlaceWish } from '~/ui/place';
+import { DeskContext, ProjectDesk } from '~/ui/project-store';
+import { requirePerson } from '~server/http/session.server';
+import { listProjects, openProject } from '~server/services/projects.server';
+import type { LoopRow } from '~server/services/loop-rows';
+import type { Route } from './+types/route';
+import { PlaceDialog } from './place-dialog';
+import { Ribbon } from './ribbon';
+import { ShortcutsDialog } from './shortcuts-dialog';
+import { TopBar } from './top-bar';
+import { Tray } from './tray';
+import { useRoomKeys } from './use-room-keys';
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const person = await requirePerson(request);
+  const [open, projects] = await Promise.all([person.projectId === null ? null : openProject(person.projectId, person.id), listProjects()]);
+  return { person, open, projects };
+}
+
+/** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */
+export default function Room({ loaderData }: Route.ComponentProps) {
+  const [engine] = useState(() => new AudioEngine()), [desk] = useState(() => new ProjectDesk());
+  const [wish, setWish] = useState<PlaceWish | null>(null), [helpOpen, setHelpOpen] = useState(false);
+  const place = useCallback((next: PlaceWish) => setWish(next), []);
+  useMemo(() => desk.load(loaderData.open), [desk, loaderData.open]);
+  useRoomWiring(engine, desk);
+  useRoomKeys(engine, desk, () => setHelpOpen(true));
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
+  return (
+    <EngineContext.Provider value={engine}>
+      <DeskContext.Provider value={desk}>
+        <PlaceContext.Provider value={place}>
+          <DndContext id="room" sensors={sensors} onDragEnd={({ active, over, activatorEvent, delta }) => {
+            const row = active.data.current?.row as LoopRow | undefined, beatAt = over?.data.current?.beatAt as ((clientX: number) => number) | undefined;
+            if (!row || !over || !(activatorEvent instanceof PointerEvent)) return;
+            place({ row, startBeat: beatAt?.(activatorEvent.clientX + delta.x), trackId: over.data.current?.trackId as string | undefined });
+          }}>
+            <a href="#page" className="btn btn-primary btn-sm absolute -top-20 left-2 z-50 focus:top-2">Skip to the page</a>
+            <div className="flex h-dvh flex-col">
+              <TopBar person={loaderData.person} projects={loaderData.projects} onHelp={() => setHelpOpen(true)} />
+              <Ribbon />
+              <main id="page" tabIndex={-1} className="min-h-0 flex-1 overflow-auto outline-none"><Outlet /></main>
+              <Tray />
+            </div>
+            {wish && <PlaceDialog key={`${wish.row.id}-${wish.startBeat}`} wish={wish} onClose={() => setWish(null)} />}
+            <ShortcutsDialog open={helpOpen} onClose={() => setHelpOpen(false)} />
+            <Toaster position="bottom-left" offset={150} toastOptions={{ style: { background: 'var(--color-base-200)', color: 'var(--color-base-content)', border: '1px solid var(--color-base-300)', borderRadius: 'var(--radius-box)' } }} />
+          </DndContext>
+        </PlaceContext.Provider>
+      </DeskContext.Provider>
+    </EngineContext.Provider>
+  );
+}
+
+/** The engine follows the desk; the pages follow what the server announces. */
+function useRoomWiring(engine: AudioEngine, desk: ProjectDesk): void {
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    const follow = () => { const { project, loops } = desk.store.getState(); engine.setProject(project, new Map([...loops].map(([id, row]) => [id, row.source]))); };
+    follow();
+    return desk.store.subscribe((state, before) => { if (state.project !== before.project || state.loops !== before.loops) follow(); });
+  }, [engine, desk]);
+  useEffect(() => {
+    const events = new EventSource('/events');
+    events.onmessage = ({ data }) => {
+      const event = JSON.parse(data as string) as { kind: string; id: number; revision?: number };
+      if (event.kind === 'project') desk.heard(event.id, event.revision ?? 0);
+      else if (event.kind === 'library') void revalidate();
+      window.dispatchEvent(new CustomEvent('library-event', { detail: event }));
+    };
+    return () => events.close();
+  }, [desk, revalidate]);
+  useEffect(() => {
+    // For tests and the curious: the engine of this page.
+    (window as unknown as { garnetfinch?: object }).garnetfinch = { engine, desk };
+    document.documentElement.dataset.ready = 'yes';
+  }, [engine, desk]);
+}

@@ -1,0 +1,35 @@
+import { chooseReading, keyShift, type LoopSource } from '~core/arrangement/fit-request';
+import { keyName, type Key } from '~core/theory/key';
+import { playbackRate } from '~core/units/time';
+
+/** `124`, `124.6`, `—`. */
+export const tempoText = (tempoBpm: number | null): string => (tempoBpm === null ? '—' : Math.abs(tempoBpm - Math.round(tempoBpm)) < 0.05 ? String(Math.round(tempoBpm)) : tempoBpm.toFixed(1));
+
+/** `D minor`; `unpitched` and `unknown` are two different words. */
+export function keyText(source: Pick<LoopSource, 'key' | 'pitched'>): string {
+  return source.key ? keyName(source.key) : source.pitched === false ? 'unpitched' : 'unknown';
+}
+
+/** Doubt as a mark behind a value: nothing from 85 % on, `?` below, `??` below 55 %. */
+export const doubtMark = (confidence: number | null): string => (confidence === null || confidence >= 0.85 ? '' : confidence >= 0.55 ? '?' : '??');
+
+export const signed = (value: number, digits = 0): string => `${value < 0 ? '−' : value > 0 ? '+' : '±'}${Math.abs(value).toFixed(digits)}`;
+
+/** What following the tempo does to a loop, in percent of speed; null without a tempo. */
+export function stretchPercent(source: LoopSource, tempoBpm: number): number | null {
+  return source.tempoBpm === null ? null : (playbackRate(source.tempoBpm * chooseReading(source.tempoBpm, tempoBpm), tempoBpm) - 1) * 100;
+}
+
+/** `no shift`, `up 2`, `down 3`; null when key does not matter to it. */
+export function shiftText(source: LoopSource, key: Key | null): string | null {
+  if (!key || !source.key || source.pitched === false) return null;
+  const shift = keyShift(source, key);
+  return shift === 0 ? 'fits' : shift > 0 ? `up ${shift}` : `down ${-shift}`;
+}
+
+/** `k:5m` style code of a key for addresses and forms. */
+export const keyCode = (key: Key): string => `${key.tonic}${key.mode === 'minor' ? 'm' : 'M'}`;
+
+export const barsText = (bars: number | null): string => (bars === null ? '—' : Number.isInteger(bars) ? String(bars) : bars.toFixed(1));
+
+export const secondsText = (seconds: number): string => (seconds < 60 ? `${seconds.toFixed(1)} s` : `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`);

@@ -1,0 +1,30 @@
+import { makeFitted } from '~core/mix/load-fit';
+import type { FitMessage, FitReply } from './protocol';
+
+/** Sounds fetched lately: moving one semitone further must not fetch again. */
+const keptSounds = 6;
+const sounds = new Map<string, Promise<Uint8Array>>();
+
+function loadSound(url: string): Promise<Uint8Array> {
+  const known = sounds.get(url);
+  if (known) { sounds.delete(url); sounds.set(url, known); return known; }
+  const loading = fetch(url).then(async (response) => {
+    if (!response.ok) throw new Error(response.status === 401 ? 'You are signed out.' : 'The sound could not be loaded.');
+    return new Uint8Array(await response.arrayBuffer());
+  });
+  loading.catch(() => sounds.delete(url));
+  sounds.set(url, loading);
+  if (sounds.size > keptSounds) sounds.delete(sounds.keys().next().value as string);
+  return loading;
+}
+
+self.onmessage = async ({ data: { id, request, url } }: MessageEvent<FitMessage>) => {
+  try {
+    const bytes = await loadSound(url), startedAt = performance.now();
+    const channels = makeFitted(request, bytes);
+    const reply: FitReply = { id, ok: true, channels, fitMs: performance.now() - startedAt };
+    self.postMessage(reply, { transfer: channels.map((plane) => plane.buffer) });
+  } catch (error) {
+    self.postMessage({ id, ok: false, message: error instanceof Error ? error.message : String(error) } satisfies FitReply);
+  }
+};
