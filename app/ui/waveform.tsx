@@ -24,8 +24,8 @@ export function drawWave(context: CanvasRenderingContext2D, x: number, y: number
   const perBeat = beats > 0 ? width / beats : Infinity;
   for (let i = 0; i < count; i++) {
     const left = i * step;
-    const within = perBeat === Infinity ? 1 : left % perBeat, beat = perBeat === Infinity ? 1 : Math.floor(left / perBeat + 1e-6);
-    const newBeat = within < step, downbeat = newBeat && barBeats > 0 && beat % barBeats === 0;
+    const beat = perBeat === Infinity ? 1 : Math.floor(left / perBeat + 1e-6);
+    const newBeat = perBeat !== Infinity && left % perBeat < step, downbeat = newBeat && barBeats > 0 && beat % barBeats === 0;
     if (newBeat && !downbeat && perBeat > step * 4) continue;
     const from = Math.floor((i / count) * overview.length), to = Math.max(from + 1, Math.floor(((i + 1) / count) * overview.length));
     let peak = 0;

@@ -3,7 +3,6 @@
  * climbs (`..`) is refused (CWE-22). @returns null when nothing usable is left
  */
 export function safePath(path: string): string | null {
-  // eslint-disable-next-line no-control-regex
   const parts = path.replaceAll('\\', '/').replace(/^[A-Za-z]:/, '').replace(/[\u0000-\u001f\u007f]/g, '').split('/').map((part) => part.trim()).filter((part) => part !== '' && part !== '.');
   if (parts.length === 0 || parts.includes('..')) return null;
   const joined = parts.join('/');

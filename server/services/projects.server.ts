@@ -1,4 +1,4 @@
-import type { Transaction } from 'sequelize';
+import { BaseError, type Transaction } from 'sequelize';
 import { applyEdit, EditError, type Edit } from '~core/arrangement/edit';
 import { emptyProject, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import type { Key } from '~core/theory/key';
@@ -57,24 +57,27 @@ export type EditResult = { readonly ok: true; readonly revision: number } | { re
  * Applies edits that were made on `revision`. When somebody else has changed the project since, nothing is changed and the
  * sender is told; an edit that does not fit refuses the whole list.
  */
-export async function editProject(id: number, revision: number, edits: readonly Edit[], personId: number): Promise<EditResult> {
-  const result = await sequelize.transaction(async (transaction): Promise<EditResult> => {
-    const row = await ProjectRow.findOne({ where: { id, archivedAt: null }, lock: transaction.LOCK.UPDATE, transaction });
-    if (!row) return { ok: false, reason: 'missing', message: 'The project is no longer there.', revision };
-    if (row.revision !== revision) return { ok: false, reason: 'stale', message: 'Somebody else has changed this project since. Nothing of theirs was overwritten.', revision: row.revision };
-    try {
-      let project = await loadTree(row, transaction);
-      for (const edit of edits) project = applyEdit(project, edit).project;
-      await storeTree(id, project, transaction);
-      await row.update({ ...headColumns(project), revision: revision + 1, changedAt: new Date() }, { transaction });
-      return { ok: true, revision: revision + 1 };
-    } catch (error) {
-      if (error instanceof EditError) return { ok: false, reason: 'refused', message: error.message, revision };
-      throw error;
-    }
+export async function editProject(id: number, revision: number, edits: readonly Edit[]): Promise<EditResult> {
+  const result = await applyInTransaction(id, revision, edits).catch((error: unknown): EditResult => {
+    // An edit from outside may be of any shape; what the tree or the database refuses is refused as a whole.
+    if (!(error instanceof EditError || error instanceof TypeError || error instanceof BaseError)) throw error;
+    return { ok: false, reason: 'refused', message: error instanceof EditError ? error.message : 'The change does not fit this project.', revision };
   });
   if (result.ok) await announce({ kind: 'project', id, revision: result.revision });
   return result;
+}
+
+function applyInTransaction(id: number, revision: number, edits: readonly Edit[]): Promise<EditResult> {
+  return sequelize.transaction(async (transaction): Promise<EditResult> => {
+    const row = await ProjectRow.findOne({ where: { id, archivedAt: null }, lock: transaction.LOCK.UPDATE, transaction });
+    if (!row) return { ok: false, reason: 'missing', message: 'The project is no longer there.', revision };
+    if (row.revision !== revision) return { ok: false, reason: 'stale', message: 'Somebody else has changed this project since. Nothing of theirs was overwritten.', revision: row.revision };
+    let project = await loadTree(row, transaction);
+    for (const edit of edits) project = applyEdit(project, edit).project;
+    await storeTree(id, project, transaction);
+    await row.update({ ...headColumns(project), revision: revision + 1, changedAt: new Date() }, { transaction });
+    return { ok: true, revision: revision + 1 };
+  });
 }
 
 export interface ProjectLine { readonly id: number; readonly name: string; readonly tempoBpm: number; readonly key: Key | null; readonly meter: string; readonly tracks: number; readonly clips: number; readonly endBeat: number; readonly changedAt: string; readonly createdBy: string }

@@ -13,7 +13,7 @@ const height = 104;
 /** Four charts that are filters: drag a tempo range, click keys, bars, families. */
 export function Charts({ query, facets, onChange }: { query: LoopQuery; facets: FacetCounts; onChange: Change }) {
   return (
-    <div className="grid shrink-0 grid-cols-[1.5fr_1.1fr_0.9fr_1.5fr] divide-x divide-base-300 border-b border-base-300">
+    <div className="grid shrink-0 grid-cols-[1.3fr_1fr_0.8fr_1.7fr] divide-x divide-base-300 border-b border-base-300">
       <TempoChart query={query} counts={facets.tempo} onChange={onChange} />
       <FifthsChart query={query} counts={facets.key} onChange={onChange} />
       <BarsChart query={query} counts={facets.bars} onChange={onChange} />
@@ -74,9 +74,9 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
             const code = keyCode(key), count = byCode.get(code) ?? 0, chosen = query.keys.includes(code), major = key.mode === 'major';
             const mid = ((at * Math.PI) / 6) - Math.PI / 2, radius = major ? 46 : 30;
             return (
-              <g key={code} role="button" tabIndex={0} aria-pressed={chosen} aria-label={`${keyName(key)}, ${count} loops`} className="cursor-pointer" onClick={() => onChange({ keys: toggleIn(query.keys, code) })} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); event.stopPropagation(); onChange({ keys: toggleIn(query.keys, code) }); } }}>
+              <g key={code} role="button" tabIndex={0} aria-pressed={chosen} aria-label={`${major ? '' : `${keyName(key).split(' ')[0]}m, `}${keyName(key)}, ${count} loops`} className="cursor-pointer" onClick={() => onChange({ keys: toggleIn(query.keys, code) })} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); event.stopPropagation(); onChange({ keys: toggleIn(query.keys, code) }); } }}>
                 <path d={shape({ inner: major ? 38 : 21, outer: major ? 54 : 37, at }) ?? ''} fill={chosen ? 'var(--color-primary)' : count ? `color-mix(in oklab, var(--wave-strong) ${Math.round(12 + 38 * (count / most))}%, var(--color-base-100))` : 'var(--color-base-200)'} stroke={near(at) ? 'var(--color-primary)' : 'var(--grid)'} strokeWidth={near(at) ? 1.2 : 0.6}><title>{`${keyName(key)}: ${count}`}</title></path>
-                <text x={radius * Math.cos(mid)} y={radius * Math.sin(mid)} textAnchor="middle" dominantBaseline="central" fontSize={major ? 8 : 7} fontWeight={600} fill={chosen ? 'var(--color-primary-content)' : 'var(--color-base-content)'} pointerEvents="none">{keyName(key).split(' ')[0]}{major ? '' : 'm'}</text>
+                <text x={radius * Math.cos(mid)} y={radius * Math.sin(mid)} textAnchor="middle" dominantBaseline="central" fontSize={major ? 8 : 7} fontWeight={600} fill={chosen ? 'var(--color-primary-content)' : 'var(--color-base-content)'} pointerEvents="none" aria-hidden="true">{keyName(key).split(' ')[0]}{major ? '' : 'm'}</text>
               </g>
             );
           })}
@@ -99,8 +99,8 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
             <g key={bars} role="button" tabIndex={0} aria-pressed={chosen} aria-label={`${bars} bars, ${count} loops`} className="cursor-pointer" onClick={() => onChange({ bars: toggleIn(query.bars, bars) })} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); event.stopPropagation(); onChange({ bars: toggleIn(query.bars, bars) }); } }}>
               <rect x={left} y={0} width={band.bandwidth()} height={height} fill="transparent" />
               <rect x={left} width={band.bandwidth()} y={height - 16 - y(count)} height={Math.max(1, y(count))} fill={chosen ? 'var(--color-primary)' : query.bars.length ? 'var(--wave-faint)' : 'var(--wave-strong)'} />
-              <text x={left + band.bandwidth() / 2} y={height - 20 - y(count)} textAnchor="middle" fontSize={10} fill="var(--color-base-content)">{count}</text>
-              <text x={left + band.bandwidth() / 2} y={height - 3} textAnchor="middle" fontSize={11} fontWeight={600} fill="var(--color-base-content)">{bars}</text>
+              <text aria-hidden="true" x={left + band.bandwidth() / 2} y={height - 20 - y(count)} textAnchor="middle" fontSize={10} fill="var(--color-base-content)">{count}</text>
+              <text aria-hidden="true" x={left + band.bandwidth() / 2} y={height - 3} textAnchor="middle" fontSize={11} fontWeight={600} fill="var(--color-base-content)">{bars}</text>
             </g>
           );
         })}
@@ -113,13 +113,13 @@ function FamilyChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
   const rows = [...counts].sort((a, b) => b.count - a.count).slice(0, 14), most = max(rows, (row) => row.count) ?? 1;
   return (
     <Frame title="Instruments" hint="click">
-      <div className="grid h-28 grid-flow-col grid-rows-5 content-start gap-x-4 gap-y-0.5 overflow-hidden py-0.5">
+      <div className="grid h-28 grid-flow-col grid-rows-4 content-start gap-x-1 gap-y-0.5 overflow-hidden py-0.5">
         {rows.map(({ value, count }) => {
           const family = value as Family, chosen = query.families.includes(family);
           return (
-            <button key={value} aria-pressed={chosen} className={`flex min-w-0 items-center gap-1.5 rounded-sm px-1 text-left text-[0.82rem] hover:bg-base-200 ${chosen ? 'bg-base-300 font-semibold' : ''}`} onClick={() => onChange({ families: toggleIn(query.families, family) })}>
+            <button key={value} aria-pressed={chosen} className={`flex h-6 min-w-0 items-center gap-1.5 rounded-sm px-1 text-left text-[0.82rem] hover:bg-base-200 ${chosen ? 'bg-base-300 font-semibold' : ''}`} onClick={() => onChange({ families: toggleIn(query.families, family) })}>
               <span className="w-3 text-center font-semibold" style={{ color: `var(--family-${family})` }} aria-hidden="true">{families[family].letter}</span><span className="min-w-0 flex-1 truncate">{families[family].label}</span>
-              <span className="h-2 shrink-0" style={{ width: `${Math.max(2, (count / most) * 44)}px`, background: `var(--family-${family})` }} aria-hidden="true" /><span className="w-7 text-right">{count}</span>
+              <span className="h-2 shrink-0" style={{ width: `${Math.max(2, (count / most) * 22)}px`, background: `var(--family-${family})` }} aria-hidden="true" /><span className="w-6 text-right">{count}</span>
             </button>
           );
         })}

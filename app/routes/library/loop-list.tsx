@@ -8,11 +8,11 @@ import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
 import type { LoopRow } from '~server/services/loop-rows';
 import type { LoopPage } from '~server/services/search.server';
+import { columns } from './columns';
 import { LoopListRow } from './loop-row';
 import { usePages } from './use-pages';
 
-export const rowHeight = 42;
-export const columns = 'grid grid-cols-[170px_minmax(170px,1.6fr)_minmax(110px,0.8fr)_104px_124px_48px_minmax(110px,0.8fr)_84px_44px_36px] items-center gap-3 px-3';
+const rowHeight = 42;
 
 const heads: readonly { readonly sort: SortColumn | null; readonly label: string; readonly className?: string }[] = [
   { sort: 'length', label: 'Sound' }, { sort: 'title', label: 'Title' }, { sort: 'instrument', label: 'Instrument' }, { sort: 'tempo', label: 'Tempo' }, { sort: 'key', label: 'Key' }, { sort: 'bars', label: 'Bars', className: 'justify-end' }, { sort: 'pack', label: 'Pack' }, { sort: 'added', label: 'Added' }, { sort: 'fit', label: 'Fit', className: 'justify-end' }, { sort: null, label: '' },
@@ -27,7 +27,7 @@ export function LoopList({ query, first, total, onChange }: { query: LoopQuery; 
   const virtual = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 8, initialRect: { width: 1280, height: 420 } });
   const items = virtual.getVirtualItems(), top = items[0]?.index ?? 0, bottom = items.at(-1)?.index ?? 0;
   useEffect(() => { if (total > 0) want(top, bottom); }, [want, top, bottom, total, first]);
-  useEffect(() => { setSelected(-1); scroller.current?.scrollTo({ top: 0 }); }, [query]); // eslint-disable-line react-hooks/set-state-in-effect -- a new search begins at its top
+  useEffect(() => { setSelected(-1); scroller.current?.scrollTo({ top: 0 }); }, [query]);
 
   const ahead = (index: number) => engine.prefetch([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is LoopRow => row !== null));
   const move = (index: number) => {
@@ -51,11 +51,11 @@ export function LoopList({ query, first, total, onChange }: { query: LoopQuery; 
         ))}
       </div>
       {total === 0 ? <Empty query={query} /> : (
-        <div ref={scroller} data-loop-list tabIndex={0} role="listbox" aria-label="Loops; arrows move and audition, Enter places" aria-activedescendant={selected >= 0 ? `loop-${selected}` : undefined} className="min-h-0 flex-1 overflow-y-scroll outline-offset-[-2px]" onKeyDown={onKeyDown} onFocus={(event) => { if (event.target === event.currentTarget && selected < 0) setSelected(top); }}>
+        <div ref={scroller} data-loop-list tabIndex={0} role="grid" aria-rowcount={total} aria-label="Loops; arrows move and audition, Enter places" aria-activedescendant={selected >= 0 ? `loop-${selected}` : undefined} className="min-h-0 flex-1 overflow-y-scroll outline-offset-[-2px]" onKeyDown={onKeyDown} onFocus={(event) => { if (event.target === event.currentTarget && selected < 0) setSelected(top); }}>
           <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {items.map((item) => (
-              <div key={item.key} id={`loop-${item.index}`} role="option" aria-selected={item.index === selected} aria-setsize={total} aria-posinset={item.index + 1} style={{ position: 'absolute', insetInline: 0, height: rowHeight, transform: `translateY(${item.start}px)` }}>
-                <LoopListRow row={rowAt(item.index)} selected={item.index === selected} sounding={soundingId !== null && rowAt(item.index)?.id === soundingId} project={project} onToggle={(row) => { setSelected(item.index); scroller.current?.focus({ preventScroll: true }); engine.toggleAudition(row); ahead(item.index); }} onPlace={(row) => place({ row })} onFavourite={toggleFavourite} />
+              <div key={item.key} style={{ position: 'absolute', insetInline: 0, height: rowHeight, transform: `translateY(${item.start}px)` }}>
+                <LoopListRow index={item.index} row={rowAt(item.index)} selected={item.index === selected} sounding={soundingId !== null && rowAt(item.index)?.id === soundingId} project={project} onToggle={(row) => { setSelected(item.index); scroller.current?.focus({ preventScroll: true }); engine.toggleAudition(row); ahead(item.index); }} onPlace={(row) => place({ row })} onFavourite={toggleFavourite} />
               </div>
             ))}
           </div>

@@ -28,7 +28,7 @@ function chipsOf(query: LoopQuery, packs: readonly { id: number; name: string }[
 export function QueryLine({ query, packs, total, onChange }: { query: LoopQuery; packs: readonly { id: number; name: string; vendor: string }[]; total: number; onChange: (changes: Partial<LoopQuery>, replace?: boolean) => void }) {
   const [words, setWords] = useState(query.words), field = useRef<HTMLInputElement>(null), latest = useRef(onChange);
   useEffect(() => { latest.current = onChange; });
-  useEffect(() => { if (document.activeElement !== field.current) setWords(query.words); }, [query.words]); // eslint-disable-line react-hooks/set-state-in-effect -- the address is the truth when one goes back
+  useEffect(() => { if (document.activeElement !== field.current) setWords(query.words); }, [query.words]);
   useEffect(() => {
     if (words.trim() === query.words) return;
     const pause = setTimeout(() => latest.current({ words: words.trim() }, true), 160);

@@ -2,7 +2,7 @@ import { data, Link, useFetcher } from 'react-router';
 import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from 'sonner';
 import { loopKinds } from '~core/analysis/facts';
-import { describeFit } from '~core/arrangement/fit-request';
+import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { FamilyMark } from '~/ui/family-mark';
@@ -29,7 +29,7 @@ export async function loader({ request, params }: Route.LoaderArgs) {
 /** Everything about one loop: what is known, how surely, and who or what said so. */
 export default function LoopPage({ loaderData: { detail } }: Route.ComponentProps) {
   const { row } = detail, engine = useEngine(), place = usePlace(), act = useFetcher(), project = useProject((state) => state.project);
-  const sounding = useEngineState((state) => state.candidate?.row.id === row.id), playing = useEngineState((state) => state.playing);
+  const sounding = useEngineState((state) => state.candidate?.row.id === row.id);
   const submit = (fields: Record<string, string>) => void act.submit({ ...fields, loopId: row.id }, { method: 'post', action: '/api/loops/act' });
   const archive = () => { submit({ intent: 'archive' }); toast(`Archived “${row.title}”. Projects that use it go on sounding.`, { action: { label: 'Undo', onClick: () => submit({ intent: 'restore' }) } }); };
   return (
@@ -47,7 +47,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
       </header>
       <div className="panel mt-4 p-3">
         <Waveform overview={row.overview} beats={row.source.beats ?? 0} barBeats={beatsPerBar(row.meter ?? '4/4')} className="h-28 w-full" label={`Waveform: ${barsText(row.bars)} bars, ${secondsText(row.lengthSeconds)}`} />
-        <p className="quiet mt-2 flex flex-wrap gap-x-5"><span>{loopKinds[row.source.kind]}</span><span>{secondsText(row.lengthSeconds)}</span>{row.source.loudnessLufs !== null && <span>{row.source.loudnessLufs.toFixed(1).replace('-', '−')} LUFS</span>}{row.peakDbfs !== null && <span>peak {row.peakDbfs.toFixed(1).replace('-', '−')} dBFS</span>}{detail.tuningCents !== null && row.source.pitched && <span>tuning {signed(detail.tuningCents)} cents</span>}{project && <span>in “{project.name}”: {describeFit(engine.fit(row.source))}{playing ? '' : ' while stopped'}</span>}<span>added by {row.addedBy}</span></p>
+        <p className="quiet mt-2 flex flex-wrap gap-x-5"><span>{loopKinds[row.source.kind]}</span><span>{secondsText(row.lengthSeconds)}</span>{row.source.loudnessLufs !== null && <span>{row.source.loudnessLufs.toFixed(1).replace('-', '−')} LUFS</span>}{row.peakDbfs !== null && <span>peak {row.peakDbfs.toFixed(1).replace('-', '−')} dBFS</span>}{detail.tuningCents !== null && row.source.pitched && <span>tuning {signed(detail.tuningCents)} cents</span>}{project && <span>in “{project.name}”: {describeFit(fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }))}</span>}<span>added by {row.addedBy}</span></p>
       </div>
       <div className="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
         <FactTable detail={detail} onCorrect={(attribute, value) => submit({ intent: 'correct', attribute, value })} onWithdraw={(attribute) => submit({ intent: 'withdraw', attribute })} error={(act.data as { error?: string } | undefined)?.error ?? null} />

@@ -36,7 +36,7 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
                 <p className="mt-1 line-clamp-2 text-[0.86rem]" title={pack.description}>{pack.description}</p>
                 <p className="mt-1 truncate">{pack.families.slice(0, 3).map(({ family, count }) => `${count} ${families[family as Family].label.toLowerCase()}`).join(', ')}</p>
                 <p className="quiet mt-auto flex items-center gap-2 pt-1"><span className="min-w-0 flex-1 truncate" title={pack.licence}>{pack.licence || 'licence not stated'}</span><button className="link shrink-0" aria-label={`Archive ${pack.name}`} onClick={() => { archive(pack.id, pack.name, 'archive'); toast(`Archived “${pack.name}” with its loops.`, { action: { label: 'Undo', onClick: () => archive(pack.id, pack.name, 'restore') } }); }}>archive</button></p>
-                <p className="quiet" suppressHydrationWarning>{pack.loops} loops, {pack.oneShots} one-shots and phrases, {pack.notes} as notes · {pack.addedBy}, {formatDistanceToNowStrict(new Date(pack.addedAt))} ago</p>
+                <p className="quiet" suppressHydrationWarning>{[pack.loops && `${pack.loops} loops`, pack.oneShots && `${pack.oneShots} one-shots and phrases`, pack.notes && `${pack.notes} of all as notes`].filter(Boolean).join(', ')} · {pack.addedBy}, {formatDistanceToNowStrict(new Date(pack.addedAt))} ago</p>
               </div>
             </li>
           ))}

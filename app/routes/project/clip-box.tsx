@@ -7,7 +7,7 @@ import { Canvas } from '~/ui/canvas';
 import { useDesk, useProject } from '~/ui/project-store';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
-import { trackHeight } from './track-row';
+import { trackHeight } from './measures';
 
 interface Drag { readonly kind: 'move' | 'end'; readonly fromX: number; readonly fromY: number; readonly deltaBeats: number; readonly deltaY: number }
 interface Props { readonly clip: Clip; readonly track: Track; readonly project: Project; readonly barPixels: number; readonly selected: boolean; readonly onSelect: () => void }

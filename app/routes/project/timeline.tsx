@@ -4,9 +4,8 @@ import { audibleTracks, findClip, projectEndBeat, type Project } from '~core/arr
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useFrame } from '~/audio/hooks';
 import { ClipPanel } from './clip-panel';
+import { headWidth } from './measures';
 import { TrackRow } from './track-row';
-
-export const headWidth = 212;
 
 /** Tracks and clips on bars. */
 export function Timeline({ project }: { project: Project }) {

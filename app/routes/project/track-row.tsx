@@ -8,9 +8,7 @@ import { signed } from '~/ui/format';
 import { useDesk } from '~/ui/project-store';
 import { ClipBox } from './clip-box';
 import { Field } from './project-head';
-import { headWidth } from './timeline';
-
-export const trackHeight = 66;
+import { headWidth, trackHeight } from './measures';
 
 interface Props { readonly track: Track; readonly project: Project; readonly audible: boolean; readonly barPixels: number; readonly width: number; readonly selected: string | null; readonly onSelect: (clipId: string | null) => void }
 

@@ -18,7 +18,8 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
   const [startBar, setStartBar] = useState(() => Math.floor((wish.startBeat ?? engine.positionBeat()) / bar + 1e-6) + 1);
   const [trackId, setTrackId] = useState(wish.trackId ?? 'new'), [givesWay, setGivesWay] = useState<'loop' | 'project'>('loop'), [problem, setProblem] = useState<string | null>(null);
   const [lengthBars, setLengthBars] = useState(() => (project ? defaultLengthBars(project, row.source, (startBar - 1) * bar) : 8));
-  useEffect(() => { ref.current?.showModal(); }, []);
+  // Enter straight away places: the dialog opens on its button.
+  useEffect(() => { ref.current?.showModal(); ref.current?.querySelector<HTMLButtonElement>('[data-do]')?.focus(); }, []);
   const conflict = project ? placingConflict(project, row.source) : { tempo: false, key: false };
   const repeats = row.source.kind === 'loop' || row.source.kind === 'full-mix';
   const submit = () => {
@@ -50,7 +51,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
           </div>
         )}
         {problem && <p className="text-error mt-2" role="alert">{problem}</p>}
-        <div className="mt-4 flex justify-end gap-2"><button type="button" className="btn btn-sm" onClick={() => ref.current?.close()}>Cancel</button><button className="btn btn-primary btn-sm">{project ? 'Place' : 'Start a project'}</button></div>
+        <div className="mt-4 flex justify-end gap-2"><button type="button" className="btn btn-sm" onClick={() => ref.current?.close()}>Cancel</button><button data-do className="btn btn-primary btn-sm">{project ? 'Place' : 'Start a project'}</button></div>
       </form>
       <form method="dialog" className="modal-backdrop"><button aria-label="Close">close</button></form>
     </dialog>

@@ -25,9 +25,9 @@ export function Ribbon() {
         <button className="btn btn-sm btn-square" aria-label="Back to bar 1" title="Back to bar 1 (Home)" onClick={() => engine.seek(0)}><SkipBack className="size-4" /></button>
         <button className={`btn btn-square ${playing ? 'btn-neutral' : 'btn-primary'}`} aria-label={playing ? 'Stop the project' : 'Play the project'} title="Play and stop (Space)" onClick={() => engine.toggle()}>{playing ? <Square className="size-4" fill="currentColor" /> : <Play className="size-5" fill="currentColor" />}</button>
       </div>
-      <div className="flex w-44 shrink-0 flex-col justify-center max-sm:w-28">
-        {project ? <Link to={`/projects/${id}`} className="truncate font-semibold hover:underline">{project.name}</Link> : <span className="font-semibold">Hear alone</span>}
-        <span className="quiet truncate">{project ? `${tempoText(project.tempoBpm)} · ${project.key ? keyName(project.key) : 'no key'} · ${project.meter}` : 'no project in the room'}</span>
+      <div className="flex w-48 shrink-0 flex-col justify-center leading-[1.15rem] max-sm:w-28">
+        {project ? <Link to={`/projects/${id}`} className="truncate py-px font-semibold hover:underline">{project.name}</Link> : <span className="font-semibold">Hear alone</span>}
+        <span className="quiet truncate text-[0.86rem]">{project ? `${tempoText(project.tempoBpm)} · ${project.key ? keyName(project.key) : 'no key'} · ${project.meter}` : 'no project in the room'}</span>
         <Position project={project} />
       </div>
       <Strip project={project} />

@@ -24,7 +24,7 @@ export function Tray() {
     <section aria-label="Audition tray" className="flex h-30 shrink-0 items-stretch gap-4 border-t border-base-300 bg-base-200 px-3 py-2">
       {candidate ? (
         <>
-          <div className="flex w-56 shrink-0 flex-col justify-between">
+          <div className="flex w-68 shrink-0 flex-col justify-between text-[0.93rem]">
             <div className="flex items-start gap-2"><FamilyMark family={candidate.row.source.family} /><div className="min-w-0"><Link to={`/loops/${candidate.row.id}`} className="block truncate font-semibold hover:underline" title={candidate.row.fileName}>{candidate.row.title}</Link><span className="quiet block truncate">{candidate.row.packName}</span></div></div>
             <p className="truncate" role="status" aria-live="polite"><strong>{candidate.alone ? 'as recorded' : describeFit(candidate.fitted)}</strong><span className="quiet"> · {candidate.message ?? (candidate.alone && candidate.phase === 'sounding' ? 'alone' : phaseWords[candidate.phase])}</span></p>
             <p className="quiet truncate">{tempoText(candidate.row.source.tempoBpm)} · {keyText(candidate.row.source)} · {barsText(candidate.row.bars)} bars</p>
@@ -36,7 +36,7 @@ export function Tray() {
           <p className="quiet max-w-xl">{playing ? 'Click a loop, or press ↓ in the list: it comes in on the next bar, in the project’s tempo and key.' : 'Click a loop to hear it alone. Play the project (Space) to hear candidates inside it.'}</p>
         </div>
       )}
-      <fieldset className="flex w-80 shrink-0 flex-col justify-between max-lg:w-64">
+      <fieldset className="flex w-84 shrink-0 flex-col justify-between text-[0.93rem] max-lg:w-64">
         <legend className="sr-only">How candidates are heard</legend>
         <div className="flex flex-wrap gap-x-4 gap-y-1">
           {([['fitTempo', 'fit tempo'], ['fitKey', 'fit key'], ['evenLevel', 'even level']] as const).map(([name, label]) => <label key={name} className="flex cursor-pointer items-center gap-1.5"><input type="checkbox" className="toggle toggle-sm toggle-primary" checked={settings[name]} onChange={(event) => engine.setSettings({ [name]: event.target.checked })} />{label}</label>)}

@@ -1,6 +1,6 @@
 import { fitWeights, type FitContext } from '~core/search/fit';
 import type { LoopQuery } from '~core/search/query';
-import { Conditions, keyCodeSql, type Facet } from './loop-filter';
+import { keyCodeSql, type Conditions, type Facet } from './loop-filter';
 
 export const tempoBinBpm = 4;
 

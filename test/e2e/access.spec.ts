@@ -1,0 +1,42 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { signIn } from './support';
+
+const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8');
+
+/** Serious and critical findings of axe (WCAG 2.2 AA), with where they are. */
+async function findings(page: Page): Promise<string[]> {
+  await page.evaluate(axe);
+  return page.evaluate(async () => {
+    const { violations } = await (window as unknown as { axe: { run(context: Document, options: object): Promise<{ violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[] }> } }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+    return violations.filter((each) => each.impact === 'serious' || each.impact === 'critical').map((each) => `${each.id}: ${each.nodes.slice(0, 3).map((node) => `${node.target.join(' ')} (${node.failureSummary.split('\n')[1]?.trim()})`).join(' | ')}`);
+  });
+}
+
+for (const theme of ['daybreak', 'dusk']) {
+  test(`axe finds nothing serious on any page in ${theme}`, async ({ page, context }) => {
+    await context.addCookies([{ name: 'theme', value: theme, domain: '127.0.0.1', path: '/' }]);
+    await page.goto('/sign-in');
+    expect(await findings(page)).toEqual([]);
+    await signIn(page);
+    expect(await page.getAttribute('html', 'data-theme')).toBe(theme);
+    const project = await page.evaluate(() => window.garnetfinch.desk.store.getState().id);
+    const { rows } = (await (await page.request.get('/api/loops?q=piano&sort=title')).json()) as { rows: { id: number }[] };
+    for (const address of ['/', '/?q=nothingatallofthis', '/packs', '/projects', `/projects/${project}`, '/people', `/loops/${rows[0].id}`]) {
+      await page.goto(address);
+      await page.waitForSelector('html[data-ready=yes]');
+      await page.waitForTimeout(400);
+      expect(await findings(page), address).toEqual([]);
+    }
+    await page.goto('/');
+    await page.locator('[data-loop-list]').focus();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('dialog')).toBeVisible();
+    expect(await findings(page), 'placing').toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+    expect(await findings(page), 'keys').toEqual([]);
+  });
+}

@@ -1,0 +1,252 @@
+import { expect, test, type Page } from '@playwright/test';
+import { parseWav } from '../../core/formats/wav/parse';
+import { writeSmf } from '../../core/formats/smf/write';
+import { accounts, correct, importFiles, makeProject, rowOf, signIn, waitForFits, wavOf, zipOf } from './support';
+
+/** A four-on-the-floor at 120: hits with a decaying tone, a little different each time, since the library knows a file it has seen. */
+const beatWav = (bars: number): Uint8Array => { const level = 0.5 + Math.random() * 0.2; return wavOf(bars * 2, (t) => { const since = t % 0.5; return level * Math.exp(-since / 0.04) * Math.sin(2 * Math.PI * 90 * since * (1 + 2 * Math.exp(-since / 0.01))); }); };
+/** Rows of the library's list. */
+const loopRows = (page: Page) => page.getByRole('grid').getByRole('row');
+const unique = Date.now().toString(36);
+
+test('a vendor’s zip comes in: good files are known, bad ones say why, nothing escapes', async ({ page }) => {
+  await signIn(page);
+  await page.getByRole('link', { name: 'Packs' }).click();
+  const good = beatWav(2);
+  const zip = await zipOf([
+    { path: `Loops/Pier Kick ${unique} 120bpm.wav`, bytes: good }, { path: 'Loops/Half a file.wav', bytes: good.slice(0, 30_000) }, { path: 'Loops/Nothing.wav', bytes: new Uint8Array(0) }, { path: 'Loops/A page.wav', bytes: new TextEncoder().encode('<!doctype html>') },
+    { path: `MIDI/Pier Bass ${unique}.mid`, bytes: writeSmf({ notes: [0, 1, 2, 3].map((beat) => ({ startBeat: beat, lengthBeats: 0.9, pitch: [38, 38, 41, 45][beat], velocity: 60 + Math.floor(Math.random() * 60), channel: 0 })), lengthBeats: 4, tempoBpm: 110, meter: '4/4', program: 33 }) },
+    { path: 'Licence.txt', bytes: new TextEncoder().encode('Free for our test.') }, { path: '__MACOSX/._x.wav', bytes: new Uint8Array([1]) },
+  ]);
+  await page.locator('[data-choose-files]').setInputFiles({ name: `Pier ${unique}.zip`, mimeType: 'application/zip', buffer: zip });
+  await page.getByLabel('Vendor').fill('Tin Roof Kits');
+  await page.getByRole('button', { name: 'Import', exact: true }).click();
+  const batch = page.locator('[data-batch]').first();
+  await expect(batch).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
+  await expect(batch).toContainText('2 in, 3 could not be read');
+  await batch.getByRole('button', { expanded: false }).click();
+  const files = batch.getByLabel('Files of this import');
+  await expect(files).toContainText('cut off');
+  await expect(files).toContainText('The file is empty (0 bytes)');
+  await expect(files).toContainText('not a sound file');
+  await expect(page.locator('li', { hasText: `Pier ${unique}` }).first()).toContainText('Free for our test.');
+  // It is found, and what is known of it is right.
+  await batch.getByRole('link', { name: 'show' }).click();
+  await expect(loopRows(page)).toHaveCount(2);
+  await page.getByRole('link', { name: /Pier Kick/ }).click();
+  await expect(page.locator('[data-fact=tempo] [data-value]')).toHaveText('120');
+  await expect(page.locator('[data-fact=beats] [data-value]')).toHaveText('8 beats, 2 bars');
+  // A person's word: double time is one click away, and stays.
+  await page.locator('[data-fact=tempo]').getByRole('button', { name: /^60/ }).click();
+  await expect(page.locator('[data-fact=tempo] [data-value]')).toHaveText('60');
+  await page.reload();
+  await expect(page.locator('[data-fact=tempo]')).toContainText('corrected by Ines Marlowe');
+  await page.getByRole('button', { name: 'take back' }).click();
+  await expect(page.locator('[data-fact=tempo] [data-value]')).toHaveText('120');
+  // The whole import is taken back, and comes back.
+  await page.getByRole('link', { name: 'Packs' }).click();
+  await batch.getByRole('button', { name: 'take back' }).click();
+  await expect(batch).toContainText('taken back');
+  await batch.getByRole('button', { name: 'bring back' }).click();
+  await expect(batch).toContainText('done');
+});
+
+test('an upload that is stopped leaves no trace', async ({ page }) => {
+  await signIn(page);
+  const before = ((await (await page.request.get('/api/imports')).json()) as { batches: unknown[] }).batches.length;
+  const opened = (await (await page.request.post('/api/imports', { form: { intent: 'open', packName: 'Never' } })).json()) as { batchId: number };
+  await page.request.put(`/api/imports/${opened.batchId}/files?path=a.wav`, { data: Buffer.from(beatWav(1)) });
+  await page.request.post('/api/imports', { form: { intent: 'drop', batchId: String(opened.batchId) } });
+  const after = (await (await page.request.get('/api/imports')).json()) as { batches: unknown[] };
+  expect(after.batches.length).toBe(before);
+  expect((await page.request.put(`/api/imports/${opened.batchId}/files?path=b.wav`, { data: Buffer.from(beatWav(1)) })).status()).toBe(409);
+});
+
+test('narrowing the library: words, charts, chips, sorting, and the address holds it all', async ({ page }) => {
+  await signIn(page);
+  const total = page.getByRole('search').locator('output');
+  await page.keyboard.press('/');
+  await page.keyboard.type('nylon');
+  await expect(page).toHaveURL(/q=nylon/);
+  await expect(total).not.toContainText('256');
+  await page.getByRole('button', { name: /F minor, \d+ loops/ }).click();
+  await expect(page).toHaveURL(/key=5m/);
+  await expect(page.getByRole('button', { name: 'Take away: in F minor' })).toBeVisible();
+  await page.reload();
+  await expect(loopRows(page).first()).toContainText('Nylon');
+  await page.getByRole('button', { name: 'Take away: in F minor' }).click();
+  await expect(page).not.toHaveURL(/key=/);
+  await page.getByRole('button', { name: 'clear all' }).click();
+  await expect(page).not.toHaveURL(/q=/);
+  await page.getByRole('button', { name: /^Sort by Tempo/ }).click();
+  await expect(page).toHaveURL(/sort=tempo&dir=asc/);
+  const tempo = page.getByRole('slider', { name: /Tempo range/ });
+  const box = await tempo.boundingBox();
+  if (!box) throw new Error('no chart');
+  await page.mouse.move(box.x + box.width * 0.3, box.y + 40); await page.mouse.down(); await page.mouse.move(box.x + box.width * 0.4, box.y + 40, { steps: 4 }); await page.mouse.up();
+  await expect(page).toHaveURL(/tempo=9\d-10\d/);
+  await page.getByRole('button', { name: 'favourites', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Take away: my favourites' })).toBeVisible();
+});
+
+test('the whole slice by keyboard alone: sign in, search, audition, place, tempo, key, export', async ({ page }) => {
+  await page.goto('/sign-in');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type(accounts[1].name);
+  await page.keyboard.press('Tab');
+  await page.keyboard.type(accounts[1].password);
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('html[data-ready=yes]');
+  await makeProject(page, `By hand ${unique}`, 120, '2m');
+  await page.keyboard.press('/');
+  await page.keyboard.type('fingered 124');
+  await expect(loopRows(page).first()).toContainText('Fingered');
+  await page.keyboard.press('ArrowDown'); // into the list
+  await page.keyboard.press('Space'); // the project plays
+  await expect(page.getByRole('button', { name: 'Stop the project' })).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  const tray = page.getByRole('region', { name: 'Audition tray' });
+  await expect(tray).toContainText('sounding', { timeout: 20_000 });
+  await expect(tray).toContainText('−3.2 %, same pitch');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toContainText('The loop gives way: −3.2 %');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.keyboard.press('Space');
+  // To the project's page, by its link in the ribbon.
+  await tabTo(page, `By hand ${unique}`);
+  await page.keyboard.press('Enter');
+  const clip = page.locator('[data-clip]');
+  await expect(clip).toHaveCount(1);
+  await tabTo(page, 'Tempo');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('100');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Project', exact: true })).toContainText('100 · D minor');
+  await tabTo(page, 'bars 1 to');
+  await page.keyboard.press('ArrowRight');
+  await expect(clip).toHaveAttribute('aria-label', /bars 2 to 9/);
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(clip).toHaveAttribute('aria-label', /bars 2 to 10/);
+  await page.keyboard.press('Control+d');
+  await expect(clip).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  await expect(clip).toHaveCount(1);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(clip).toHaveCount(2);
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await tabTo(page, 'Export WAV');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-export-state=done]')).toBeVisible({ timeout: 60_000 });
+  const id = await page.locator('[data-export-id]').getAttribute('data-export-id');
+  const wav = parseWav(new Uint8Array(await (await page.request.get(`/media/export/${id}`)).body()));
+  expect(wav.sampleRateHz).toBe(44100);
+  // Two clips of 9 bars from bar 2 at 100: until bar 20.
+  expect(wav.channels[0].length / 44100).toBeCloseTo((19 * 240) / 100, 1);
+  expect(await (await page.request.get(`/media/export/${id}?what=credits`)).text()).toMatch(/Low Lantern Basses[\s\S]*Royalty-free, cleared for broadcast/);
+});
+
+/** Presses Tab until the focused thing is called so. */
+async function tabTo(page: Page, name: string): Promise<void> {
+  for (let press = 0; press < 120; press++) {
+    await page.keyboard.press('Tab');
+    const label = await page.evaluate(() => { const element = document.activeElement as HTMLElement | null; return element ? `${element.getAttribute('aria-label') ?? ''} ${(element as HTMLInputElement).labels?.[0]?.textContent ?? ''} ${element.textContent ?? ''}` : ''; });
+    if (label.includes(name)) return;
+  }
+  throw new Error(`Tab does not lead to ${name}`);
+}
+
+test('the project gives way: it takes the loop’s tempo, and what is placed keeps its bars; dragging repeats a clip', async ({ page }) => {
+  await signIn(page);
+  await makeProject(page, `Giving way ${unique}`, 110, '7M');
+  await page.goto('/?q=piston+a1');
+  await page.locator('[data-loop-list]').focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.getByLabel(/The project gives way/).check();
+  await page.getByRole('dialog').getByRole('button', { name: 'Place', exact: true }).click();
+  const ribbon = page.getByRole('region', { name: 'Project', exact: true });
+  await expect(ribbon).toContainText('124 · G major');
+  await ribbon.getByRole('link').click();
+  const clip = page.locator('[data-clip]').first();
+  await expect(clip).toHaveAttribute('aria-label', /bars 1 to 8/);
+  const box = await clip.boundingBox();
+  if (!box) throw new Error('no clip');
+  await page.mouse.move(box.x + box.width - 4, box.y + 30); await page.mouse.down(); await page.mouse.move(box.x + box.width + 56 * 4, box.y + 30, { steps: 6 }); await page.mouse.up();
+  await expect(clip).toHaveAttribute('aria-label', /bars 1 to 12/);
+  await page.mouse.move(box.x + 60, box.y + 30); await page.mouse.down(); await page.mouse.move(box.x + 60 + 56 * 2, box.y + 30, { steps: 6 }); await page.mouse.up();
+  await expect(clip).toHaveAttribute('aria-label', /bars 3 to 14/);
+  for (const name of ['Mute Piston A1', 'Solo Piston A1']) { await page.getByRole('button', { name }).click(); await expect(page.getByRole('button', { name })).toHaveAttribute('aria-pressed', 'true'); }
+  await page.getByRole('button', { name: 'Up a semitone' }).click();
+  await expect(page.getByRole('region', { name: 'Chosen clip' })).toContainText('up 1');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(clip).toHaveAttribute('aria-label', /bars 3 to 14/);
+});
+
+test('a loop can be dragged from the list onto a bar of the ribbon', async ({ page }) => {
+  await signIn(page);
+  await makeProject(page, `Dragging ${unique}`, 96, '5m');
+  await page.goto('/?q=lantern+walk+a1');
+  const row = loopRows(page).first().locator('canvas').first(), strip = page.getByRole('slider', { name: 'Place in the project, in bars' });
+  const from = await row.boundingBox(), to = await strip.boundingBox();
+  if (!from || !to) throw new Error('nothing to drag');
+  await page.mouse.move(from.x + 40, from.y + 10); await page.mouse.down(); await page.mouse.move(from.x + 60, from.y - 30, { steps: 5 });
+  await page.mouse.move(to.x + (to.width * 4.5) / 8, to.y + 20, { steps: 12 }); await page.mouse.up();
+  await expect(page.getByRole('dialog').getByLabel('At bar')).toHaveValue('5');
+});
+
+test('a stale second browser is told, and overwrites nothing', async ({ page, browser }) => {
+  await signIn(page);
+  const id = await makeProject(page, `Two windows ${unique}`, 100);
+  const context = await browser.newContext(), other = await context.newPage();
+  await signIn(other, accounts[2]);
+  await other.goto(`/projects/${id}`);
+  await other.waitForSelector('html[data-ready=yes]');
+  await page.evaluate(() => window.garnetfinch.desk.edit({ kind: 'set-project', changes: { tempoBpm: 101 } }));
+  await expect(other.getByRole('alert')).toContainText('changed in another window');
+  expect(await other.evaluate(() => window.garnetfinch.desk.edit({ kind: 'set-project', changes: { tempoBpm: 99 } }))).toContain('another window');
+  // Even a request on the old revision is refused.
+  expect((await other.request.post(`/api/projects/${id}/edits`, { data: { revision: 0, edits: [{ kind: 'set-project', changes: { tempoBpm: 99 } }] } })).status()).toBe(409);
+  await other.getByRole('button', { name: 'Load the newer version' }).click();
+  await expect(other.getByRole('alert')).toBeHidden();
+  await expect(other.getByRole('region', { name: 'Project', exact: true })).toContainText('101');
+  await context.close();
+});
+
+test('strangers see nothing: pages lead to sign in, data and media answer 401, wrong passwords wait', async ({ page }) => {
+  await page.goto('/packs');
+  await expect(page).toHaveURL(/sign-in\?to=%2Fpacks/);
+  for (const address of ['/api/loops', '/events', `/media/sound/${'0'.repeat(64)}`, '/media/file/1']) expect((await page.request.get(address)).status()).toBe(401);
+  expect((await page.request.post('/api/loops/act', { form: { intent: 'archive', loopId: '1' }, headers: { Origin: 'http://elsewhere.example' } })).status()).toBe(403);
+  const name = `Nobody ${unique}`;
+  for (let attempt = 0; attempt < 6; attempt++) expect((await page.request.post('/sign-in', { form: { name, password: 'wrong' } })).status()).toBe(401);
+  expect((await page.request.post('/sign-in', { form: { name, password: 'wrong' } })).status()).toBe(429);
+  expect((await page.request.post('/sign-in', { form: { name: accounts[0].name, password: accounts[0].password }, maxRedirects: 0 })).headers()['set-cookie']).toMatch(/HttpOnly; SameSite=Lax/);
+});
+
+test('sounds are served in ranges, to be kept for good', async ({ page }) => {
+  await signIn(page);
+  const ids = await importFiles(page.request, `Ranges ${unique}`, [{ path: `Range ${unique}.wav`, bytes: beatWav(1) }]);
+  const [id] = ids.values();
+  const { source } = (await rowOf(page.request, id)) as { source: { soundSha: string } };
+  const address = `/media/sound/${source.soundSha}`, whole = await (await page.request.get(address)).body();
+  const part = await page.request.get(address, { headers: { Range: 'bytes=100-199' } });
+  expect(part.status()).toBe(206);
+  expect(Buffer.compare(await part.body(), whole.subarray(100, 200))).toBe(0);
+  expect((await page.request.get(address, { headers: { Range: 'bytes=-50' } })).headers()['content-range']).toBe(`bytes ${whole.length - 50}-${whole.length - 1}/${whole.length}`);
+  expect((await page.request.get(address, { headers: { Range: `bytes=${whole.length}-` } })).status()).toBe(416);
+  expect((await page.request.get(address)).headers()['cache-control']).toContain('immutable');
+  await correct(page.request, id, 'instrument', 'kick');
+});
+
+test('a project starts from a loop and takes its tempo and key', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/?q=flute+124');
+  await page.getByRole('link', { name: /Flute/ }).click();
+  await page.getByRole('button', { name: 'Start a project from it' }).click();
+  await page.waitForSelector('[data-clip]');
+  await expect(page.getByRole('region', { name: 'Project', exact: true })).toContainText('124 · D minor');
+  await waitForFits(page);
+});
