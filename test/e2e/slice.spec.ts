@@ -110,6 +110,9 @@ test('the whole slice by keyboard alone: sign in, search, audition, place, tempo
   await expect(tray).toContainText('−3.2 %, same pitch');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toContainText('The loop gives way: −3.2 %');
+  await tabTo(page, 'At bar');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('1');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toBeHidden();
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
@@ -151,7 +154,7 @@ test('the whole slice by keyboard alone: sign in, search, audition, place, tempo
 async function tabTo(page: Page, name: string): Promise<void> {
   for (let press = 0; press < 120; press++) {
     await page.keyboard.press('Tab');
-    const label = await page.evaluate(() => { const element = document.activeElement as HTMLElement | null; return element ? `${element.getAttribute('aria-label') ?? ''} ${(element as HTMLInputElement).labels?.[0]?.textContent ?? ''} ${element.textContent ?? ''}` : ''; });
+    const label = await page.evaluate(() => { const element = document.activeElement as HTMLElement | null; if (!element || element === document.body) return ''; if (element.tagName === 'SELECT') return element.getAttribute('aria-label') ?? ''; return `${element.getAttribute('aria-label') ?? ''} ${(element as HTMLInputElement).labels?.[0]?.textContent ?? ''} ${element.textContent ?? ''}`; });
     if (label.includes(name)) return;
   }
   throw new Error(`Tab does not lead to ${name}`);

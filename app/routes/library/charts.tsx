@@ -74,8 +74,9 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
             const code = keyCode(key), count = byCode.get(code) ?? 0, chosen = query.keys.includes(code), major = key.mode === 'major';
             const mid = ((at * Math.PI) / 6) - Math.PI / 2, radius = major ? 46 : 30;
             return (
-              <g key={code} role="button" tabIndex={0} aria-pressed={chosen} aria-label={`${major ? '' : `${keyName(key).split(' ')[0]}m, `}${keyName(key)}, ${count} loops`} className="cursor-pointer" onClick={() => onChange({ keys: toggleIn(query.keys, code) })} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); event.stopPropagation(); onChange({ keys: toggleIn(query.keys, code) }); } }}>
-                <path d={shape({ inner: major ? 38 : 21, outer: major ? 54 : 37, at }) ?? ''} fill={chosen ? 'var(--color-primary)' : count ? `color-mix(in oklab, var(--wave-strong) ${Math.round(12 + 38 * (count / most))}%, var(--color-base-100))` : 'var(--color-base-200)'} stroke={near(at) ? 'var(--color-primary)' : 'var(--grid)'} strokeWidth={near(at) ? 1.2 : 0.6}><title>{`${keyName(key)}: ${count}`}</title></path>
+              <g key={code} role="button" tabIndex={0} aria-pressed={chosen} className="cursor-pointer" onClick={() => onChange({ keys: toggleIn(query.keys, code) })} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); event.stopPropagation(); onChange({ keys: toggleIn(query.keys, code) }); } }}>
+                <title>{`${keyName(key)}, ${count} loops`}</title>
+                <path d={shape({ inner: major ? 38 : 21, outer: major ? 54 : 37, at }) ?? ''} fill={chosen ? 'var(--color-primary)' : count ? `color-mix(in oklab, var(--wave-strong) ${Math.round(12 + 38 * (count / most))}%, var(--color-base-100))` : 'var(--color-base-200)'} stroke={near(at) ? 'var(--color-primary)' : 'var(--grid)'} strokeWidth={near(at) ? 1.2 : 0.6} />
                 <text x={radius * Math.cos(mid)} y={radius * Math.sin(mid)} textAnchor="middle" dominantBaseline="central" fontSize={major ? 8 : 7} fontWeight={600} fill={chosen ? 'var(--color-primary-content)' : 'var(--color-base-content)'} pointerEvents="none" aria-hidden="true">{keyName(key).split(' ')[0]}{major ? '' : 'm'}</text>
               </g>
             );
@@ -96,7 +97,8 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
         {rows.map(({ bars, count }) => {
           const chosen = query.bars.includes(bars), left = band(bars) ?? 0;
           return (
-            <g key={bars} role="button" tabIndex={0} aria-pressed={chosen} aria-label={`${bars} bars, ${count} loops`} className="cursor-pointer" onClick={() => onChange({ bars: toggleIn(query.bars, bars) })} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); event.stopPropagation(); onChange({ bars: toggleIn(query.bars, bars) }); } }}>
+            <g key={bars} role="button" tabIndex={0} aria-pressed={chosen} className="cursor-pointer" onClick={() => onChange({ bars: toggleIn(query.bars, bars) })} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); event.stopPropagation(); onChange({ bars: toggleIn(query.bars, bars) }); } }}>
+              <title>{`${bars} ${bars === 1 ? 'bar' : 'bars'}, ${count} loops`}</title>
               <rect x={left} y={0} width={band.bandwidth()} height={height} fill="transparent" />
               <rect x={left} width={band.bandwidth()} y={height - 16 - y(count)} height={Math.max(1, y(count))} fill={chosen ? 'var(--color-primary)' : query.bars.length ? 'var(--wave-faint)' : 'var(--wave-strong)'} />
               <text aria-hidden="true" x={left + band.bandwidth() / 2} y={height - 20 - y(count)} textAnchor="middle" fontSize={10} fill="var(--color-base-content)">{count}</text>

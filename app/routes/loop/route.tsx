@@ -1,6 +1,6 @@
 import { data, Link, useFetcher } from 'react-router';
 import { Download, Pause, Play, Star } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import { loopKinds } from '~core/analysis/facts';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { beatsPerBar } from '~core/units/time';

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { FolderOpen, PackageOpen } from 'lucide-react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import type { BatchProgress, FileLine } from '~server/services/imports.server';
 import { readChosen, readDropped, uploadAll, type Picked, type UploadProgress } from './upload';
 

@@ -1,6 +1,6 @@
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Link, useFetcher } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import { families, type Family } from '~core/theory/instruments';
 import { requirePerson } from '~server/http/session.server';
 import { listBatches } from '~server/services/imports.server';

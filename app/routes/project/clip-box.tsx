@@ -1,5 +1,5 @@
 import { useCallback, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import { fitLoop } from '~core/arrangement/fit-request';
 import type { Clip, Project, Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';

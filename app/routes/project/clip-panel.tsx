@@ -1,6 +1,6 @@
 import { Copy, Minus, Plus, Trash2, X } from 'lucide-react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import type { Clip, Project, Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';

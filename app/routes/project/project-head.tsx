@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import type { Project } from '~core/arrangement/tree';
 import { allKeys, keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';

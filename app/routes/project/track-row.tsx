@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { Trash2 } from 'lucide-react';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import { trackColourCount, type Project, type Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { signed } from '~/ui/format';
@@ -21,8 +21,8 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
   const remove = () => { desk.edit({ kind: 'remove-track', trackId: track.id }); toast(`Removed the track “${track.name}”.`, { action: { label: 'Undo', onClick: () => desk.undo() } }); };
   return (
     <div className="flex border-b border-base-300" role="group" aria-label={`Track ${track.name}`} style={{ height: trackHeight }}>
-      <div className="sticky left-0 z-10 flex shrink-0 gap-1.5 border-r border-base-300 bg-base-100 py-1 pl-1.5 pr-2" style={{ width: headWidth }}>
-        <button className="w-2 shrink-0 rounded-sm" style={{ background: `var(--track-${track.colour})` }} aria-label={`Next colour for ${track.name}`} title="Next colour" onClick={() => change({ colour: (track.colour + 1) % trackColourCount })} />
+      <div className="sticky left-0 z-10 flex shrink-0 gap-0.5 border-r border-base-300 bg-base-100 py-1 pr-2" style={{ width: headWidth }}>
+        <button className="flex w-6 shrink-0 justify-center" aria-label={`Next colour for ${track.name}`} title="Next colour" onClick={() => change({ colour: (track.colour + 1) % trackColourCount })}><span className="h-full w-2 rounded-sm" style={{ background: `var(--track-${track.colour})` }} /></button>
         <div className="flex min-w-0 flex-1 flex-col justify-between">
           <div className="flex items-center gap-1"><Field plain label="Track name" width="w-full" value={track.name} onCommit={(name) => change({ name })} />
             <button className={`btn btn-xs w-6 px-0 ${track.muted ? 'btn-neutral' : ''}`} aria-pressed={track.muted} aria-label={`Mute ${track.name}`} title="Mute" onClick={() => change({ muted: !track.muted })}>M</button>

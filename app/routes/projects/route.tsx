@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Link, useFetcher } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import { allKeys, keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
 import { keyCode, tempoText } from '~/ui/format';

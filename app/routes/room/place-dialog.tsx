@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { useFetcher } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '~/ui/toast';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { defaultLengthBars, placeLoop, placingConflict } from '~core/arrangement/place';
 import { keyName } from '~core/theory/key';
@@ -23,13 +23,13 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
   const conflict = project ? placingConflict(project, row.source) : { tempo: false, key: false };
   const repeats = row.source.kind === 'loop' || row.source.kind === 'full-mix';
   const submit = () => {
-    if (!project) { void fetcher.submit({ intent: 'from-loop', loopId: row.id, stay: '1' }, { method: 'post', action: '/api/projects' }); onClose(); return; }
+    if (!project) { void fetcher.submit({ intent: 'from-loop', loopId: row.id, stay: '1' }, { method: 'post', action: '/api/projects' }); ref.current?.close(); return; }
     const edit = placeLoop(project, { loop: row.source, title: row.title, trackId: trackId === 'new' ? null : trackId, startBeat: (startBar - 1) * bar, lengthBars, givesWay, newTrackId: crypto.randomUUID(), newClipId: crypto.randomUUID() });
     const refused = desk.edit(edit, [row]);
     if (refused) { setProblem(refused); return; }
     engine.stopAudition();
     toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
-    onClose();
+    ref.current?.close(); // gives the focus back to where it was; unmounting would lose it
   };
   return (
     <dialog ref={ref} className="modal" onClose={onClose} aria-labelledby={titleId}>
@@ -44,8 +44,8 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
             </div>
             {(conflict.tempo || conflict.key) && (
               <fieldset className="panel p-3"><legend className="caps px-1">{conflict.tempo && conflict.key ? 'Tempo and key differ' : conflict.tempo ? 'The tempos differ' : 'The keys differ'}</legend>
-                <label className="flex cursor-pointer items-start gap-2"><input type="radio" name="gives-way" className="radio radio-sm radio-primary mt-0.5" checked={givesWay === 'loop'} onChange={() => setGivesWay('loop')} /><span>The loop gives way: <strong>{describeFit(fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }))}</strong></span></label>
-                <label className="mt-2 flex cursor-pointer items-start gap-2"><input type="radio" name="gives-way" className="radio radio-sm radio-primary mt-0.5" checked={givesWay === 'project'} onChange={() => setGivesWay('project')} /><span>The project gives way: {conflict.tempo && row.source.tempoBpm !== null && <><strong>{tempoText(project.tempoBpm)} → {tempoText(row.source.tempoBpm)}</strong> </>}{conflict.key && row.source.key && <strong>{project.key ? keyName(project.key) : 'no key'} → {keyName(row.source.key)}</strong>}; everything in it follows.</span></label>
+                <label className="flex cursor-pointer items-start gap-2"><input type="radio" name="gives-way" className="radio radio-primary size-6" checked={givesWay === 'loop'} onChange={() => setGivesWay('loop')} /><span>The loop gives way: <strong>{describeFit(fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }))}</strong></span></label>
+                <label className="mt-2 flex cursor-pointer items-start gap-2"><input type="radio" name="gives-way" className="radio radio-primary size-6" checked={givesWay === 'project'} onChange={() => setGivesWay('project')} /><span>The project gives way: {conflict.tempo && row.source.tempoBpm !== null && <><strong>{tempoText(project.tempoBpm)} → {tempoText(row.source.tempoBpm)}</strong> </>}{conflict.key && row.source.key && <strong>{project.key ? keyName(project.key) : 'no key'} → {keyName(row.source.key)}</strong>}; everything in it follows.</span></label>
               </fieldset>
             )}
           </div>

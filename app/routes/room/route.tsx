@@ -1,10 +1,10 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Outlet, useRevalidator } from 'react-router';
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { Toaster } from 'sonner';
 import { AudioEngine } from '~/audio/engine';
 import { EngineContext } from '~/audio/hooks';
 import { PlaceContext, type PlaceWish } from '~/ui/place';
+import { Toasts } from '~/ui/toast';
 import { DeskContext, ProjectDesk } from '~/ui/project-store';
 import { requirePerson } from '~server/http/session.server';
 import { listProjects, openProject } from '~server/services/projects.server';
@@ -50,7 +50,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
             </div>
             {wish && <PlaceDialog key={`${wish.row.id}-${wish.startBeat}`} wish={wish} onClose={() => setWish(null)} />}
             <ShortcutsDialog open={helpOpen} onClose={() => setHelpOpen(false)} />
-            <Toaster position="bottom-left" offset={150} toastOptions={{ style: { background: 'var(--color-base-200)', color: 'var(--color-base-content)', border: '1px solid var(--color-base-300)', borderRadius: 'var(--radius-box)' } }} />
+            <Toasts />
           </DndContext>
         </PlaceContext.Provider>
       </DeskContext.Provider>
