@@ -5,7 +5,7 @@ const esmPackages = ['d3', 'd3-[^/]+', 'internmap', 'delaunator', 'robust-predic
 
 export default {
   testEnvironment: 'node',
-  roots: ['<rootDir>/core', '<rootDir>/server', '<rootDir>/app', '<rootDir>/demo', '<rootDir>/workers', '<rootDir>/test/db', '<rootDir>/test/scripts'],
+  roots: ['<rootDir>/core', '<rootDir>/server', '<rootDir>/app', '<rootDir>/demo', '<rootDir>/test/db'],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: {
     '^~core/(.*)$': '<rootDir>/core/$1',

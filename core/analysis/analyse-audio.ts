@@ -13,7 +13,7 @@ import { detectOnsets } from './onsets/onsets';
 import { overviewPeaks } from './peaks/peaks';
 import { estimateTempo } from './tempo/estimate-tempo';
 import { lengthCandidates, wholeness } from './tempo/length-candidates';
-import { musicRegion } from './tempo/music-region';
+import { musicRegion, type MusicRegion } from './tempo/music-region';
 
 /** What is measured once and kept beside the facts. Times are seconds of the file. */
 export interface Measures {
@@ -42,12 +42,12 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
   const pitch = chroma(mono, pcm.sampleRateHz);
   const envelope = onsetEnvelope(mono, pcm.sampleRateHz);
   const onsetFrames = detectOnsets(pcm.channels, pcm.sampleRateHz);
-  const seconds = musicSeconds(region.leadSeconds, region.fileSeconds);
-  const byLength = lengthCandidates(seconds);
   const keys = estimateKey(pitch.whole, pitch.bass, pitch.pitchedness);
   const pitched = keys[0] ? keys.filter((each) => each.value !== 'unpitched').reduce((sum, each) => sum + each.probability, 0) > 0.5 : false;
   const named = [...evidenceFromTags(tags), ...evidenceFromPath(path)];
   const namedTempos = named.filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo').flatMap((each) => each.candidates.map((candidate) => candidate.value));
+  const leadSeconds = leadOfBar(region, namedTempos), seconds = musicSeconds(leadSeconds, region.fileSeconds);
+  const byLength = lengthCandidates(seconds);
   const bySound = estimateTempo(envelope, [...byLength.map((each) => each.tempoBpm), ...namedTempos]);
   const barFit = Math.max(0, ...byLength.map((each) => wholeness(each.tempoBpm, seconds)));
   const soundSeconds = Math.max(0.05, region.soundEndSeconds - region.leadSeconds);
@@ -65,13 +65,26 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
       evidence('instrument', 'sound', instrument, 'colour of the sound'),
     ],
     measures: {
-      lengthSeconds: lengthFrames(pcm) / pcm.sampleRateHz, leadSeconds: region.leadSeconds, soundEndSeconds: region.soundEndSeconds,
+      lengthSeconds: lengthFrames(pcm) / pcm.sampleRateHz, leadSeconds, soundEndSeconds: region.soundEndSeconds,
       loudnessLufs: integratedLoudness(pcm.channels, pcm.sampleRateHz), peakDbfs: samplePeakDbfs(pcm.channels), overview: overviewPeaks(pcm.channels, overviewColumns), onsetFrames, tuningCents: pitch.tuningCents, chroma: [...pitch.whole],
     },
   };
 }
 
 const leadThatCounts = 0.03;
+
+/**
+ * Silence in front that does not belong to the music: a pattern that begins on the second beat is silent on the first. It is
+ * taken off when the rest fits whole bars better, at a named tempo or at a whole one.
+ */
+function leadOfBar(region: MusicRegion, namedTempos: readonly number[]): number {
+  if (region.leadSeconds < leadThatCounts) return 0;
+  const fit = (seconds: number) => {
+    const byName = namedTempos.some((tempoBpm) => { const beats = (seconds * tempoBpm) / 60; return beats > 1 && Math.abs(beats - Math.round(beats)) < 0.03; }) ? 1 : 0;
+    return byName + Math.max(0, ...lengthCandidates(seconds).map((each) => wholeness(each.tempoBpm, seconds)));
+  };
+  return fit(region.fileSeconds - region.leadSeconds) > fit(region.fileSeconds) ? region.leadSeconds : 0;
+}
 
 /** The stretch that may be whole bars: the file, less a leading silence of 30 ms and more. */
 export function musicSeconds(leadSeconds: number, fileSeconds: number): number {

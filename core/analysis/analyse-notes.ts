@@ -31,7 +31,7 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
   const drums = midi.notes.every((note) => note.channel === drumChannel);
   const program = midi.programs[midi.notes[0].channel];
   if (drums) found.push(evidence('instrument', 'notes', [{ value: 'kit', probability: 0.9 }], 'notes are on the drum channel'));
-  else if (program !== undefined) found.push(evidence('instrument', 'notes', [{ value: programGroups[program >> 3], probability: 0.7 }], `program ${program + 1}`));
+  else if (program !== undefined) found.push(evidence('instrument', 'tag', [{ value: programGroups[program >> 3], probability: 0.3 }], `program ${program + 1}`));
   const lengthSeconds = (bars * barBeats * 60) / tempoBpm;
   return { evidence: found, measures: { lengthSeconds, leadSeconds: 0, soundEndSeconds: lengthSeconds, loudnessLufs: null, peakDbfs: null, overview: notesOverview(midi, bars * barBeats * quartersPerBeat), onsetFrames: [], tuningCents: 0, chroma: noteWeights(midi) } };
 }

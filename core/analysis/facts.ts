@@ -1,3 +1,4 @@
+import { instrumentById } from '../theory/instruments';
 import type { Key } from '../theory/key';
 
 /** Bumped whenever an estimator changes what it says; facts keep the version that made them. */
@@ -39,6 +40,14 @@ export interface Evidence<A extends Attribute = Attribute> {
 
 export function evidence<A extends Attribute>(attribute: A, source: Source, candidates: readonly Candidate<FactValues[A]>[], reason: string): Evidence<A> {
   return { attribute, source, candidates, reason };
+}
+
+/** How far a witness for `said` speaks for `value`: 1 when they mean the same, less for another instrument of the same family. */
+export function support<A extends Attribute>(attribute: A, said: FactValues[A], value: FactValues[A]): number {
+  if (sameValue(attribute, said, value)) return 1;
+  if (attribute !== 'instrument') return 0;
+  const family = instrumentById(said as string)?.family;
+  return family !== undefined && family === instrumentById(value as string)?.family ? 0.4 : 0;
 }
 
 /** Two values that mean the same: tempos within 0.4 %, keys of the same tonic and mode. */

@@ -8,6 +8,9 @@ export interface NameReading {
   /** The number stood beside the word "bpm": much less likely to be a catalogue number. */
   readonly tempoIsMarked: boolean;
   readonly key: Key | null;
+  /** Written with its mode or an accidental; a lone letter may mean something else. */
+  readonly keyIsMarked: boolean;
+  readonly meter: '3/4' | '6/8' | null;
   readonly bars: number | null;
   readonly kind: LoopKind | null;
   readonly instrument: Instrument | null;
@@ -20,8 +23,8 @@ export function nameWords(name: string): string {
 
 const kindWords: readonly (readonly [LoopKind, RegExp])[] = [
   ['full-mix', /\b(full ?mix|mixdown|full track|demo mix|full song)\b/],
-  ['one-shot', /\b(one ?shots?|oneshots?|single hits?|hits?|shots?|stab)\b/],
-  ['phrase', /\b(phrases?|riser|uplifter|downlifter|impact|transition|fx|swell|acapella)\b/],
+  ['one-shot', /\b(one ?shots?|oneshots?|single hits?|hits?|shots?|stab|impact)\b/],
+  ['phrase', /\b(phrases?|riser|uplifter|downlifter|transition|fx|swell|acapella)\b/],
   ['loop', /\b(loops?|lp|grooves?|beats?|breaks?)\b/],
 ];
 
@@ -32,7 +35,8 @@ export function readName(name: string): NameReading {
   const { tempoBpm, tempoIsMarked } = readTempo(lower);
   const bars = /\b(\d{1,2}) ?bars?\b/.exec(lower);
   return {
-    tempoBpm, tempoIsMarked, key: readKey(words),
+    tempoBpm, tempoIsMarked, ...readKey(words),
+    meter: /\b(waltz|3 ?4 time|three four)\b/.test(lower) ? '3/4' : /\b(6 ?8 time|six eight)\b/.test(lower) ? '6/8' : null,
     bars: bars && Number(bars[1]) >= 1 && Number(bars[1]) <= 32 ? Number(bars[1]) : null,
     kind: kindWords.find(([, pattern]) => pattern.test(lower))?.[0] ?? null,
     instrument: instruments.find((each) => each.words.test(lower)) ?? null,
@@ -40,7 +44,7 @@ export function readName(name: string): NameReading {
 }
 
 function readTempo(lower: string): { tempoBpm: number | null; tempoIsMarked: boolean } {
-  const marked = /\b(\d{2,3}(?:[ .]\d{1,2})?) ?bpm\b|\bbpm ?(\d{2,3})\b/.exec(lower);
+  const marked = /\b(\d{2,3}(?:[ .]\d)?) ?bpm\b|\bbpm ?(\d{2,3})\b/.exec(lower);
   if (marked) {
     const value = Number((marked[1] ?? marked[2]).replace(' ', '.'));
     if (value >= 40 && value <= 260) return { tempoBpm: value, tempoIsMarked: true };
@@ -50,12 +54,13 @@ function readTempo(lower: string): { tempoBpm: number | null; tempoIsMarked: boo
   return { tempoBpm: numbers.at(-1) ?? null, tempoIsMarked: false };
 }
 
-function readKey(words: string): Key | null {
+function readKey(words: string): { key: Key | null; keyIsMarked: boolean } {
   const full = /\b([A-Ga-g]) ?(#|♯|b|♭|sharp|flat)? ?(major|minor|maj|min|dorian|phrygian|lydian|mixolydian)\b/i.exec(words);
-  if (full) return parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`);
-  // A short form only as a word by itself, with the capital that musicians write; a lone "A" is an article, a lone letter a variation.
-  for (const word of words.split(' ')) if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return parseKey(word);
-  return null;
+  if (full) return { key: parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`), keyIsMarked: true };
+  // A short form only as a word by itself, with the capital that musicians write. Of lone letters A to D name variations; E to G seldom do.
+  for (const word of words.split(' ')) if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return { key: parseKey(word), keyIsMarked: true };
+  const lone = words.split(' ').find((word) => /^[EFG]$/.test(word));
+  return { key: lone ? parseKey(lone) : null, keyIsMarked: false };
 }
 
 /** A title for people from the vendor's file name: no catalogue prefix, no tempo, no key, capital first. */

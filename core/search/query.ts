@@ -36,9 +36,9 @@ export function parseLoopQuery(parameters: Iterable<readonly [string, string]>):
   const sort = sortColumns.find((column) => column === one('sort')) ?? 'added';
   return {
     words: one('q').slice(0, 200).trim(),
-    families: list('family').filter((each): each is Family => each in families),
+    families: list('family').filter((each): each is Family => Object.hasOwn(families, each)),
     instruments: list('instrument').filter((each) => instrumentById(each) !== null),
-    kinds: list('kind').filter((each): each is LoopKind => each in loopKinds),
+    kinds: list('kind').filter((each): each is LoopKind => Object.hasOwn(loopKinds, each)),
     keys: list('key').filter((each) => /^(un|(\d|1[01])[mM])$/.test(each)),
     bars: list('bars').map(Number).filter((each) => Number.isInteger(each) && each >= 1 && each <= 64),
     packs: list('pack').map(Number).filter((each) => Number.isInteger(each) && each > 0),

@@ -177,8 +177,8 @@ export async function analyseImportFile(fileId: string): Promise<void> {
       await deleteUnused(file.fileSha256);
     } else {
       const soundSha256 = result.sound ? (await putBytes(result.sound)).sha256 : file.fileSha256;
-      const loopId = await addLoop({ packId: batch.packId as number, vendorPath: file.path, fileSha256: file.fileSha256, soundSha256, personId: batch.personId, result });
-      await file.update({ state: 'done', loopId });
+      const { loopId, twinTitle } = await addLoop({ packId: batch.packId as number, vendorPath: file.path, fileSha256: file.fileSha256, soundSha256, personId: batch.personId, result });
+      await file.update(twinTitle === null ? { state: 'done', loopId } : { state: 'duplicate', loopId, message: `the same file as “${twinTitle}”` });
     }
   }
   await finishIfDone(file.batchId);

@@ -27,13 +27,20 @@ function searchText(parts: { title: string; path: string; pack: string; vendor: 
 
 export interface NewLoop { readonly packId: number; readonly vendorPath: string; readonly fileSha256: string; readonly soundSha256: string; readonly personId: number; readonly result: Extract<AnalyseResult, { ok: true }> }
 
+/** `twinTitle`: the same file is in the library already, under this title. */
+export interface AddedLoop { readonly loopId: number; readonly twinTitle: string | null }
+
 /** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
-export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop): Promise<number> {
+export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop): Promise<AddedLoop> {
   const { measures, evidence } = result, fileName = vendorPath.split('/').at(-1) ?? vendorPath;
   const facts = chooseFacts(evidence, measures), title = titleFromFileName(fileName), stem = setStem(fileName);
   return sequelize.transaction(async (transaction) => {
     const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
-    if (there) return there.id;
+    if (there) return { loopId: there.id, twinTitle: null };
+    // Two equal files may be analysed at the same time: one waits here, and then finds the other.
+    await sequelize.query('select pg_advisory_xact_lock(hashtext($1))', { bind: [fileSha256], transaction });
+    const twin = await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
+    if (twin) return { loopId: twin.id, twinTitle: twin.title };
     const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true });
     const set = stem ? await findOrMakeSet(packId, stem, transaction) : null;
     const loop = await Loop.create({
@@ -42,7 +49,7 @@ export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, per
       searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
     }, { transaction });
     await Fact.bulkCreate(evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)), { transaction });
-    return loop.id;
+    return { loopId: loop.id, twinTitle: null };
   });
 }
 

@@ -33,10 +33,12 @@ for (const theme of ['daybreak', 'dusk']) {
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('dialog')).toBeVisible();
+    await page.waitForTimeout(600); // it fades in
     expect(await findings(page), 'placing').toEqual([]);
     await page.keyboard.press('Escape');
     await page.keyboard.press('?');
     await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+    await page.waitForTimeout(600);
     expect(await findings(page), 'keys').toEqual([]);
   });
 }

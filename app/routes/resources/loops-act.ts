@@ -31,7 +31,7 @@ function readCorrection(attribute: string, value: string): Correction | null {
   if (attribute === 'beats') return number > 0 && number <= 512 ? { attribute, value: number } : null;
   if (attribute === 'meter') return parseMeter(value) ? { attribute, value } : null;
   if (attribute === 'instrument') return instrumentById(value) ? { attribute, value } : null;
-  if (attribute === 'kind') return value in loopKinds ? { attribute, value: value as keyof typeof loopKinds } : null;
+  if (attribute === 'kind') return Object.hasOwn(loopKinds, value) ? { attribute, value: value as keyof typeof loopKinds } : null;
   if (attribute !== 'key') return null;
   const key: KeyValue | null = value === 'un' ? 'unpitched' : keyFromCode(value);
   return key ? { attribute, value: key } : null;

@@ -26,9 +26,9 @@ export interface LoopFacts {
  */
 export function chooseFacts(all: readonly Evidence[], lengths: { readonly leadSeconds: number; readonly lengthSeconds: number }): LoopFacts {
   const kind = fuse('kind', all);
-  const key = fuse('key', all);
   const instrument = fuse('instrument', all);
   const found = instrumentById(instrument?.value ?? null);
+  const key = fuse('key', instrument && found && (found.family === 'drums' || found.family === 'percussion') ? [...all, evidence('key', instrument.source === 'person' ? 'file-name' : instrument.source, [{ value: 'unpitched', probability: 0.96 * instrument.confidence }], `${found.label.toLowerCase()} has no key`)] : all);
   const common = {
     kind: kind?.value ?? 'phrase',
     key: key && key.value !== 'unpitched' ? key.value : null,

@@ -1,4 +1,5 @@
 import { readName } from '../../names/parse-name';
+import { instrumentById } from '../../theory/instruments';
 import { keyName } from '../../theory/key';
 import type { EmbeddedTags } from '../../formats/tags/embedded';
 import { evidence, type Evidence, type Source } from '../facts';
@@ -12,7 +13,11 @@ function tempoCandidates(tempoBpm: number, certain: number) {
 export function evidenceFromPath(path: string): Evidence[] {
   const parts = path.split('/').filter(Boolean);
   const file = (parts.pop() ?? '').replace(/\.[A-Za-z0-9]{1,5}$/, '');
-  return [...evidenceFromName(file, 'file-name'), ...evidenceFromName(parts.reverse().join(' '), 'folder')];
+  const fromFile = evidenceFromName(file, 'file-name'), fromFolder = evidenceFromName(parts.reverse().join(' '), 'folder');
+  // A folder called after the family says nothing against the particular instrument in the file's name.
+  const familyOf = (list: readonly Evidence[]) => { const found = list.find((each) => each.attribute === 'instrument'); return found ? instrumentById(String(found.candidates[0].value))?.family ?? null : null; };
+  const agree = familyOf(fromFile) !== null && familyOf(fromFile) === familyOf(fromFolder);
+  return [...fromFile, ...(agree ? fromFolder.filter((each) => each.attribute !== 'instrument') : fromFolder)];
 }
 
 function evidenceFromName(name: string, source: Source): Evidence[] {
@@ -21,7 +26,8 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
   const where = source === 'folder' ? 'folder' : 'name';
   const found: Evidence[] = [];
   if (reading.tempoBpm !== null) found.push(evidence('tempo', source, tempoCandidates(reading.tempoBpm, reading.tempoIsMarked ? 0.9 : 0.75), `${where} says ${reading.tempoBpm}`));
-  if (reading.key) found.push(evidence('key', source, [{ value: reading.key, probability: 0.92 }], `${where} says ${keyName(reading.key)}`));
+  if (reading.key) found.push(evidence('key', source, [{ value: reading.key, probability: reading.keyIsMarked ? 0.92 : 0.65 }], `${where} says ${keyName(reading.key)}`));
+  if (reading.meter) found.push(evidence('meter', source, [{ value: reading.meter, probability: 0.9 }], `${where} says ${reading.meter}`));
   if (reading.bars !== null) found.push(evidence('beats', source, [{ value: reading.bars * 4, probability: 0.9 }], `${where} says ${reading.bars} bars`));
   if (reading.kind) found.push(evidence('kind', source, [{ value: reading.kind, probability: 0.85 }], `${where} says ${reading.kind}`));
   if (reading.instrument) found.push(evidence('instrument', source, [{ value: reading.instrument.id, probability: 0.92 }], `${where} says ${reading.instrument.label.toLowerCase()}`));

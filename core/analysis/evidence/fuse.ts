@@ -1,4 +1,4 @@
-import { sameValue, type Attribute, type Candidate, type Evidence, type FactValues, type Source } from '../facts';
+import { sameValue, support, type Attribute, type Candidate, type Evidence, type FactValues, type Source } from '../facts';
 
 export interface Chosen<A extends Attribute = Attribute> {
   readonly attribute: A;
@@ -46,7 +46,7 @@ function weigh<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A
   const scored = values.map((value) => {
     let logScore = 0;
     for (const each of witnesses) {
-      const said = each.candidates.reduce((sum, candidate) => sum + (sameValue(attribute, candidate.value, value) ? candidate.probability : 0), 0);
+      const said = each.candidates.reduce((sum, candidate) => sum + support(attribute, candidate.value, value) * candidate.probability, 0);
       logScore += Math.log(trust[each.source] * said + (1 - trust[each.source]) * silent);
     }
     return { value, logScore };

@@ -44,7 +44,7 @@ export function estimateInstrument(timbre: TimbreMeasures, pitched: boolean, cen
     const low = centreNote !== null && centreNote < 50;
     chances.push([timbre.sustain > 0.6 ? 'synth-bass' : 'electric-bass', low ? 0.55 : 0.05]);
     if (!low) {
-      chances.push(['synth-pad', timbre.sustain > 0.65 && onsetsPerSecond < 2 ? 0.45 : 0.06], ['strings', timbre.sustain > 0.65 ? 0.15 : 0.04], ['piano', timbre.sustain < 0.6 ? 0.2 : 0.08], ['electric-piano', 0.12], ['acoustic-guitar', timbre.sustain < 0.55 && onsetsPerSecond > 2 ? 0.2 : 0.06], ['synth-lead', 0.1]);
+      chances.push(['synth-pad', timbre.sustain > 0.65 && onsetsPerSecond < 2 ? 0.45 : 0.06], ['strings', timbre.sustain > 0.65 ? 0.15 : 0.04], ['piano', timbre.sustain < 0.6 ? 0.2 : 0.08], ['electric-piano', 0.12], ['acoustic-guitar', timbre.sustain < 0.55 && onsetsPerSecond > 2 ? 0.2 : 0.06], ['synth-lead', 0.08], ['synth-pluck', 0.06]);
     }
   }
   const total = Math.max(1, chances.reduce((sum, [, chance]) => sum + chance, 0));
