@@ -5,12 +5,14 @@ import { writeWav } from '~core/formats/wav/write';
 import { hits, rateHz, sine } from '../generators/signals';
 import { freshDatabase } from './database';
 
-type Services = { imports: typeof import('~server/services/imports.server'); people: typeof import('~server/services/people.server'); search: typeof import('~server/services/search.server'); loops: typeof import('~server/services/loops.server'); projects: typeof import('~server/services/projects.server'); runner: typeof import('~server/jobs/runner.server'); queue: typeof import('~server/jobs/queue.server'); db: typeof import('~server/db/connection'); storage: typeof import('~server/storage/storage.server') };
+/** The services are loaded after the database is made, since they read its address once. */
+const load = async () => ({ imports: await import('~server/services/imports.server'), people: await import('~server/services/people.server'), search: await import('~server/services/search.server'), loops: await import('~server/services/loops.server'), projects: await import('~server/services/projects.server'), runner: await import('~server/jobs/runner.server'), db: await import('~server/db/connection'), storage: await import('~server/storage/storage.server') });
+type Services = Awaited<ReturnType<typeof load>>;
 let s: Services, close: () => Promise<void>, person: number, runner: { stop: () => Promise<void> };
 
 beforeAll(async () => {
   close = await freshDatabase();
-  s = { imports: await import('~server/services/imports.server'), people: await import('~server/services/people.server'), search: await import('~server/services/search.server'), loops: await import('~server/services/loops.server'), projects: await import('~server/services/projects.server'), runner: await import('~server/jobs/runner.server'), queue: await import('~server/jobs/queue.server'), db: await import('~server/db/connection'), storage: await import('~server/storage/storage.server') };
+  s = await load();
   const added = await s.people.addPerson('Ada Quill', 'a long password', null);
   if (!added.ok) throw new Error('not added');
   person = added.id;

@@ -1,11 +1,11 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
 import { correct, importFiles, makeProject, originOf, rateHz, readTap, rms, rowOf, signIn, startTap, toDb, waitForFits, waitForFrame, wavOf } from './support';
 
 /** Frames of a bar of 4/4, not whole in general. */
 const barFrames = (tempo: number): number => (4 * 60 * rateHz) / tempo;
 
-async function audition(page: import('@playwright/test').Page, row: object): Promise<void> {
+async function audition(page: Page, row: object): Promise<void> {
   await page.evaluate((wanted) => window.garnetfinch.engine.audition(wanted), row);
 }
 
@@ -46,7 +46,7 @@ test('the exported mixdown equals the live sound to below −60 dB, and a candid
   expect(Math.abs(offMs)).toBeLessThan(1);
 });
 
-async function idOf(page: import('@playwright/test').Page, fileName: string): Promise<number> {
+async function idOf(page: Page, fileName: string): Promise<number> {
   const { rows } = (await (await page.request.get(`/api/loops?q=${encodeURIComponent(fileName.replace(/\.\w+$/, ''))}`)).json()) as { rows: { id: number; fileName: string }[] };
   const found = rows.find((row) => row.fileName === fileName);
   if (!found) throw new Error(`no ${fileName}`);
