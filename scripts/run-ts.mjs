@@ -1,4 +1,4 @@
-// node scripts/run-ts.mjs FILE ARGS…: sets up, starts the database, runs a TypeScript file of ours.
+// node scripts/run-ts.mjs [--no-database] FILE ARGS…: sets up, starts the database, runs a TypeScript file of ours.
 import { runTypeScript } from './lib/application.mjs';
 import { buildPoolWorkers } from './lib/build.mjs';
 import { main } from './lib/main.mjs';
@@ -10,10 +10,10 @@ await main(async () => {
   checkNode();
   ensurePackages();
   await buildPoolWorkers();
-  const [file, ...args] = process.argv.slice(2);
-  const database = args.includes('--no-database') ? null : await startDatabase();
+  const [file, ...args] = process.argv.slice(2).filter((arg) => arg !== '--no-database');
+  const database = process.argv.includes('--no-database') ? null : await startDatabase();
   try {
-    runTypeScript(file, args.filter((arg) => arg !== '--no-database'), { GARNETFINCH_DATA: dataDir, ...(database ? { DATABASE_URL: database.url } : {}) });
+    runTypeScript(file, args, { GARNETFINCH_DATA: dataDir, ...(database ? { DATABASE_URL: database.url } : {}) });
   } finally {
     database?.stop();
   }

@@ -1,4 +1,6 @@
+import { integratedLoudness } from '~core/analysis/loudness/loudness';
 import { makeFitted } from '~core/mix/load-fit';
+import { projectRateHz } from '~core/units/time';
 import type { FitMessage, FitReply } from './protocol';
 
 /** Sounds fetched lately: moving one semitone further must not fetch again. */
@@ -20,9 +22,8 @@ function loadSound(url: string): Promise<Uint8Array> {
 
 self.onmessage = async ({ data: { id, request, url } }: MessageEvent<FitMessage>) => {
   try {
-    const bytes = await loadSound(url), startedAt = performance.now();
-    const channels = makeFitted(request, bytes);
-    const reply: FitReply = { id, ok: true, channels, fitMs: performance.now() - startedAt };
+    const channels = makeFitted(request, await loadSound(url));
+    const reply: FitReply = { id, ok: true, channels, loudnessLufs: request.kind === 'notes' ? integratedLoudness(channels, projectRateHz) : null };
     self.postMessage(reply, { transfer: channels.map((plane) => plane.buffer) });
   } catch (error) {
     self.postMessage({ id, ok: false, message: error instanceof Error ? error.message : String(error) } satisfies FitReply);

@@ -305,11 +305,17 @@ export class AudioEngine {
     const swapFrame = Math.round(startExact);
     this.endCurrent(swapFrame);
     this.current = { key: fitKey(fitted.request), startBeat, events, next: 0, originFrame: swapFrame, voices: [] };
-    const level = settings.evenLevel && row.source.loudnessLufs !== null ? Math.min(18, evenLufs - row.source.loudnessLufs) : 0;
+    const level = this.levelDb(row, fitted);
     this.candidateGain.gain.cancelScheduledValues(swapFrame / projectRateHz);
     this.candidateGain.gain.setValueAtTime(dbToRatio(settings.gainDb + level), swapFrame / projectRateHz);
     this.store.setState({ candidate: { row, phase: 'waiting', alone, fitted, message: null } });
     this.pump();
+  }
+
+  /** What *even level* adds, in dB; at most 18 up, so that a whisper does not become noise. */
+  private levelDb(row: LoopRow, fitted: Fitted): number {
+    const loudnessLufs = row.source.loudnessLufs ?? this.pool?.loudnessOf(fitted.request) ?? null;
+    return this.store.getState().settings.evenLevel && loudnessLufs !== null ? Math.min(18, evenLufs - loudnessLufs) : 0;
   }
 
   /** Ends what sounds as candidate at a frame, with a fade of a few milliseconds behind it; what had not begun never does. */
@@ -346,7 +352,7 @@ export class AudioEngine {
     const { candidate } = this.store.getState();
     if (!candidate || !this.candidateGain || !this.context) return;
     if (settings.fitTempo !== before.fitTempo || settings.fitKey !== before.fitKey) { if (!candidate.alone) void this.audition(candidate.row); return; }
-    const level = settings.evenLevel && candidate.row.source.loudnessLufs !== null ? Math.min(18, evenLufs - candidate.row.source.loudnessLufs) : 0;
+    const level = this.levelDb(candidate.row, candidate.fitted);
     this.candidateGain.gain.setTargetAtTime(dbToRatio(settings.gainDb + level), this.context.currentTime, 0.01);
   }
 

@@ -1,5 +1,6 @@
 import { fitKey, type FitRequest } from '~core/arrangement/fit-request';
 import type { FitMessage, FitReply } from '~workers/protocol';
+import { fitWorker } from './worker-url';
 
 /** What is wanted sooner has the lower number. */
 export const fitPriority = { soundsNext: 0, project: 1, neighbour: 2 } as const;
@@ -17,11 +18,12 @@ export class FitPool {
   private readonly busy = new Map<Worker, Waiting>();
   private readonly queue: Waiting[] = [];
   private readonly cache = new Map<string, AudioBuffer>();
+  private readonly loudness = new Map<string, number>();
   private usedBytes = 0;
   private nextId = 1;
 
   constructor(private readonly sampleRateHz: number, workerCount = 2) {
-    for (let i = 0; i < workerCount; i++) this.idle.push(new Worker(new URL('../../workers/fit.worker.ts', import.meta.url), { type: 'module' }));
+    for (let i = 0; i < workerCount; i++) this.idle.push(fitWorker());
   }
 
   /** The buffer if it is made already. */
@@ -56,6 +58,11 @@ export class FitPool {
     }
   }
 
+  /** Loudness of fitted notes, which have none before they are played; null for what was not measured here. */
+  loudnessOf(request: FitRequest): number | null {
+    return this.loudness.get(fitKey(request)) ?? null;
+  }
+
   /** For the curious and for tests. */
   figures(): { buffers: number; bytes: number; waiting: number; working: number } {
     return { buffers: this.cache.size, bytes: this.usedBytes, waiting: this.queue.length, working: this.busy.size };
@@ -68,7 +75,7 @@ export class FitPool {
       const [waiting] = this.queue.splice(best, 1), worker = this.idle.pop() as Worker, id = this.nextId++;
       this.busy.set(worker, waiting);
       const finish = () => { this.busy.delete(worker); this.idle.push(worker); this.work(); };
-      worker.onmessage = ({ data }: MessageEvent<FitReply>) => { if (data.id !== id) return; if (data.ok) waiting.done(this.keep(waiting.key, data.channels)); else waiting.fail(new Error(data.message)); finish(); };
+      worker.onmessage = ({ data }: MessageEvent<FitReply>) => { if (data.id !== id) return; if (data.ok) { if (data.loudnessLufs !== null) this.loudness.set(waiting.key, data.loudnessLufs); waiting.done(this.keep(waiting.key, data.channels)); } else waiting.fail(new Error(data.message)); finish(); };
       worker.onerror = (event) => { waiting.fail(new Error(event.message || 'Fitting failed.')); finish(); };
       worker.postMessage({ id, request: waiting.request, url: soundUrl(waiting.request) } satisfies FitMessage);
     }

@@ -1,4 +1,4 @@
-import { useCallback, useRef } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { Play, Redo2, SkipBack, Square, Undo2 } from 'lucide-react';
 import { Link, useRevalidator } from 'react-router';
@@ -66,15 +66,22 @@ function Strip({ project }: { project: Project | null }) {
   const engine = useEngine(), box = useRef<HTMLDivElement>(null), head = useRef<HTMLDivElement>(null);
   const barBeats = beatsPerBar(project?.meter ?? '4/4'), totalBeats = Math.max(8 * barBeats, Math.ceil(((project ? projectEndBeat(project) : 0) + 4 * barBeats) / (4 * barBeats)) * 4 * barBeats);
   const beatAt = (clientX: number) => { const rect = box.current?.getBoundingClientRect(); return rect ? Math.max(0, Math.floor((((clientX - rect.left) / rect.width) * totalBeats) / barBeats) * barBeats) : 0; };
+  const range = useEngineState((state) => state.range), [marking, setMarking] = useState<{ from: number; to: number } | null>(null);
+  const shown = marking ? { startBeat: Math.min(marking.from, marking.to), endBeat: Math.max(marking.from, marking.to) + barBeats } : range;
   const { setNodeRef, isOver } = useDroppable({ id: 'ribbon', data: { beatAt } });
   const draw = useCallback((context: CanvasRenderingContext2D, width: number, height: number) => { if (project) drawStrip(context, width, height, project, totalBeats, barBeats); }, [project, totalBeats, barBeats]);
   useFrame(() => { if (head.current) head.current.style.transform = `translateX(${(engine.positionBeat() / totalBeats) * (box.current?.clientWidth ?? 0)}px)`; });
   return (
     <div ref={(node) => { box.current = node; setNodeRef(node); }} className={`relative min-w-0 flex-1 cursor-pointer overflow-hidden rounded-sm border bg-base-100 ${isOver ? 'border-primary' : 'border-base-300'}`}
       role="slider" tabIndex={0} aria-label="Place in the project, in bars" aria-valuemin={1} aria-valuemax={totalBeats / barBeats} aria-valuenow={1} aria-valuetext={project ? `${totalBeats / barBeats} bars shown` : 'no project'}
-      onClick={(event) => engine.seek(beatAt(event.clientX))}
-      onKeyDown={(event) => { const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0; if (step) { event.preventDefault(); engine.seek(Math.max(0, (Math.round(engine.positionBeat() / barBeats) + step) * barBeats)); } }}>
+      title="Click: go there. Shift and drag: repeat a range. Double click: repeat all again."
+      onClick={(event) => { if (!event.shiftKey) engine.seek(beatAt(event.clientX)); }} onDoubleClick={() => engine.setRange(null)}
+      onPointerDown={(event) => { if (!event.shiftKey) return; event.currentTarget.setPointerCapture(event.pointerId); const at = beatAt(event.clientX); setMarking({ from: at, to: at }); }}
+      onPointerMove={(event) => { if (marking) setMarking({ ...marking, to: beatAt(event.clientX) }); }}
+      onPointerUp={() => { if (marking && shown) engine.setRange(shown); setMarking(null); }}
+      onKeyDown={(event) => { const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0; if (event.key === '[' || event.key === ']') { const at = Math.round(engine.positionBeat() / barBeats) * barBeats, now = range ?? { startBeat: 0, endBeat: totalBeats }; engine.setRange(event.key === '[' ? { ...now, startBeat: at } : { ...now, endBeat: at }); } else if (step) { event.preventDefault(); engine.seek(Math.max(0, (Math.round(engine.positionBeat() / barBeats) + step) * barBeats)); } }}>
       {project ? <Canvas draw={draw} className="absolute inset-0 size-full" /> : <p className="quiet flex h-full items-center px-3">Choose a project at the top, or start one from a loop you like: then every candidate is heard inside it.</p>}
+      {project && shown && <div className="pointer-events-none absolute bottom-0 h-1.5 border-x-2 border-b-2 border-primary" style={{ left: `${(shown.startBeat / totalBeats) * 100}%`, width: `${((shown.endBeat - shown.startBeat) / totalBeats) * 100}%` }} aria-hidden="true" />}
       <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 w-0.5 bg-primary" hidden={!project} />
     </div>
   );

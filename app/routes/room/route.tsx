@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { Outlet, useRevalidator } from 'react-router';
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { AudioEngine } from '~/audio/engine';
@@ -25,10 +25,10 @@ export async function loader({ request }: Route.LoaderArgs) {
 
 /** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */
 export default function Room({ loaderData }: Route.ComponentProps) {
-  const [engine] = useState(() => new AudioEngine()), [desk] = useState(() => new ProjectDesk());
+  const [engine] = useState(() => new AudioEngine()), [desk] = useState(() => { const made = new ProjectDesk(); made.load(loaderData.open); return made; });
   const [wish, setWish] = useState<PlaceWish | null>(null), [helpOpen, setHelpOpen] = useState(false);
   const place = useCallback((next: PlaceWish) => setWish(next), []);
-  useMemo(() => desk.load(loaderData.open), [desk, loaderData.open]);
+  useEffect(() => desk.load(loaderData.open), [desk, loaderData.open]);
   useRoomWiring(engine, desk);
   useRoomKeys(engine, desk, () => setHelpOpen(true));
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));

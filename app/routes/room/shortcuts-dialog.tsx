@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 
 const keys: readonly (readonly [string, string])[] = [
   ['Space', 'play and stop the project'], ['Home', 'back to bar 1'], ['↑ ↓', 'move in the list and hear each loop'], ['Enter', 'place the loop'], ['click', 'hear a loop; again: silence'], ['F', 'favourite'], ['O', 'open the loop’s page'], ['Esc', 'silence the candidate'],
-  ['/', 'go to the search'], ['Ctrl Z, Ctrl Shift Z', 'undo, redo in the project'], ['← →', 'on a clip: a bar earlier or later (Alt: a beat)'], ['Shift ← →', 'on a clip: shorter or longer by a bar'], ['Ctrl D', 'on a clip: copy behind it'], ['Delete', 'on a clip: remove'], ['?', 'this list'],
+  ['/', 'go to the search'], ['[ ]', 'in the ribbon: the repeated range begins, ends at the playhead'], ['Ctrl Z, Ctrl Shift Z', 'undo, redo in the project'], ['← →', 'on a clip: a bar earlier or later (Alt: a beat)'], ['Shift ← →', 'on a clip: shorter or longer by a bar'], ['Ctrl D', 'on a clip: copy behind it'], ['Delete', 'on a clip: remove'], ['?', 'this list'],
 ];
 
 export function ShortcutsDialog({ open, onClose }: { open: boolean; onClose: () => void }) {

@@ -1,0 +1,52 @@
+// npm run screenshots [-- ADDRESS]: the pictures of docs/screenshots, of a running application with the demo library.
+import { mkdirSync } from 'node:fs';
+import { openBrowser } from './lib/browser.mjs';
+import { at } from './lib/paths.mjs';
+
+const address = process.argv[2] ?? `http://127.0.0.1:${process.env.PORT ?? 3000}`, dir = at('docs/screenshots');
+mkdirSync(dir, { recursive: true });
+const browser = await openBrowser(), page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const shot = async (name) => { await page.waitForTimeout(900); await page.screenshot({ path: `${dir}/${name}.png` }); };
+const settled = () => page.waitForFunction(() => window.garnetfinch?.engine.store.getState().fittingCount === 0, null, { timeout: 60_000 });
+
+await page.goto(`${address}/sign-in`);
+await shot('sign-in');
+await page.getByRole('button', { name: 'Ines Marlowe' }).click();
+await page.waitForSelector('html[data-ready=yes]');
+await page.getByLabel('Project in the room').selectOption({ label: 'Engine Room' });
+await page.goto(`${address}/?family=keys&family=bass&tempo=80-126`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.keyboard.press('Space');
+await settled();
+await page.locator('[data-loop-list]').focus();
+for (let n = 0; n < 6; n++) { await page.keyboard.press('ArrowDown'); await page.waitForTimeout(250); }
+await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
+await shot('library');
+await page.keyboard.press('Enter');
+await shot('place');
+await page.keyboard.press('Escape');
+await page.keyboard.press('Space');
+await page.goto(`${address}/?q=fingered+84`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.getByRole('grid').getByRole('link').first().click();
+await page.locator('[data-fact=key] summary').click();
+await shot('loop');
+await page.goto(`${address}/packs`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.locator('[data-batch]', { hasText: 'Harbour Sessions' }).getByRole('button', { expanded: false }).click();
+await shot('packs');
+await page.goto(`${address}/projects`);
+await shot('projects');
+await page.getByRole('link', { name: 'Engine Room' }).first().click();
+await page.waitForSelector('[data-clip]');
+await page.locator('[data-clip]').nth(4).click();
+await shot('project');
+await page.goto(`${address}/people`);
+await shot('people');
+await page.context().addCookies([{ name: 'theme', value: 'dusk', url: address }]);
+await page.goto(address);
+await page.waitForSelector('html[data-ready=yes]');
+await page.locator('[data-loop-list]').focus();
+for (let n = 0; n < 3; n++) await page.keyboard.press('ArrowDown');
+await shot('library-dusk');
+await browser.close();
