@@ -1,16 +1,39 @@
 /** Which folder may import which: core <- workers <- app/audio <- app/routes, core <- server <- app/routes. */
-const never = (name, from, to, comment) => ({ name, severity: 'error', comment, from: { path: from, pathNot: '\\.test\\.tsx?$' }, to: { path: to } });
+const never = (name, from, to, comment) => ({
+  name,
+  severity: 'error',
+  comment,
+  from: { path: from, pathNot: '\\.test\\.tsx?$' },
+  to: { path: to },
+});
 
 module.exports = {
   forbidden: [
-    { name: 'no-rings', severity: 'error', comment: 'Files that import each other cannot be read one at a time.', from: {}, to: { circular: true } },
+    {
+      name: 'no-rings',
+      severity: 'error',
+      comment: 'Files that import each other cannot be read one at a time.',
+      from: {},
+      to: { circular: true },
+    },
     never('core-stands-alone', '^core/', '^(app|server|workers|demo|scripts)/', 'core/ is pure computation.'),
     never('workers-know-core-only', '^workers/', '^(app|server|demo|scripts)/', 'Workers translate messages for core.'),
     never('server-below-the-views', '^server/', '^(app|demo|scripts)/', 'Services know nothing of routes.'),
     never('nobody-imports-the-demo', '^(core|workers|server|app)/', '^demo/', 'The demo is a guest.'),
     never('audio-below-the-views', '^app/audio/', '^app/routes/', 'The engine knows no page.'),
     never('ui-below-the-views', '^app/ui/', '^app/routes/', 'Shared parts know no page.'),
-    { name: 'views-stay-apart', severity: 'error', comment: 'What two views share belongs in app/ui.', from: { path: '^app/routes/([^/]+)/' }, to: { path: '^app/routes/([^/]+)/', pathNot: '^app/routes/$1/' } },
+    {
+      name: 'views-stay-apart',
+      severity: 'error',
+      comment: 'What two views share belongs in app/ui.',
+      from: { path: '^app/routes/([^/]+)/' },
+      to: { path: '^app/routes/([^/]+)/', pathNot: '^app/routes/$1/' },
+    },
   ],
-  options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' }, enhancedResolveOptions: { extensions: ['.ts', '.tsx', '.mjs', '.js'] } },
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { extensions: ['.ts', '.tsx', '.mjs', '.js'] },
+  },
 };

@@ -6,7 +6,9 @@ import tseslint from 'typescript-eslint';
 
 const bareNodeModules = builtinModules.filter((name) => !name.startsWith('_'));
 const esOnly = new Set(Object.keys(globals.es2024 ?? globals.builtin));
-const hostGlobals = [...new Set([globals.browser, globals.node, globals.worker, globals.audioWorklet ?? {}].flatMap((set) => Object.keys(set)))].filter((name) => !esOnly.has(name));
+const hostGlobals = [
+  ...new Set([globals.browser, globals.node, globals.worker, globals.audioWorklet ?? {}].flatMap((set) => Object.keys(set))),
+].filter((name) => !esOnly.has(name));
 const why = 'core/ must run anywhere: no app/, server/, Node or browser API. Pass it in as a parameter.';
 
 export default defineConfig([
@@ -24,15 +26,41 @@ export default defineConfig([
     files: ['core/**/*.ts'],
     ignores: ['core/**/*.test.ts'],
     rules: {
-      'no-restricted-imports': ['error', {
-        paths: bareNodeModules.map((name) => ({ name, message: why })),
-        patterns: [{ group: ['node:*', '~/*', '~server/*', '~workers/*', '~demo/*', '**/app/**', '**/server/**', 'react', 'react-dom', 'react-router', '@react-router/*', 'sequelize', 'pg', 'express', 'd3-selection'], message: why }],
-      }],
+      'no-restricted-imports': [
+        'error',
+        {
+          paths: bareNodeModules.map((name) => ({ name, message: why })),
+          patterns: [
+            {
+              group: [
+                'node:*',
+                '~/*',
+                '~server/*',
+                '~workers/*',
+                '~demo/*',
+                '**/app/**',
+                '**/server/**',
+                'react',
+                'react-dom',
+                'react-router',
+                '@react-router/*',
+                'sequelize',
+                'pg',
+                'express',
+                'd3-selection',
+              ],
+              message: why,
+            },
+          ],
+        },
+      ],
       'no-restricted-globals': ['error', ...hostGlobals.map((name) => ({ name, message: why }))],
-      'no-restricted-syntax': ['error',
+      'no-restricted-syntax': [
+        'error',
         { selector: 'ImportExpression', message: 'No dynamic import in core/: the import rule cannot see it.' },
         { selector: "MemberExpression[object.name='globalThis']", message: why },
-        { selector: "CallExpression[callee.name='require']", message: why }],
+        { selector: "CallExpression[callee.name='require']", message: why },
+      ],
     },
   },
 ]);

@@ -1,7 +1,23 @@
-const swc = { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } };
+const swc = {
+  jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+  module: { type: 'commonjs' },
+};
 
 /** Node packages that are published as ES modules only and must be transformed for CommonJS tests. */
-const esmPackages = ['d3', 'd3-[^/]+', 'internmap', 'delaunator', 'robust-predicates', 'mpg123-decoder', '@wasm-audio-decoders/[^/]+', '@eshaz/web-worker', 'simple-yenc', 'codec-parser', 'wasm-media-encoders', 'piscina'];
+const esmPackages = [
+  'd3',
+  'd3-[^/]+',
+  'internmap',
+  'delaunator',
+  'robust-predicates',
+  'mpg123-decoder',
+  '@wasm-audio-decoders/[^/]+',
+  '@eshaz/web-worker',
+  'simple-yenc',
+  'codec-parser',
+  'wasm-media-encoders',
+  'piscina',
+];
 
 export default {
   testEnvironment: 'node',

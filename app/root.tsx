@@ -3,7 +3,10 @@ import type { Route } from './+types/root';
 import { readThemeCookie } from './ui/theme';
 import './styles/app.css';
 
-export const meta: Route.MetaFunction = () => [{ title: 'Garnetfinch' }, { name: 'description', content: 'One shared loop library, heard in the piece.' }];
+export const meta: Route.MetaFunction = () => [
+  { title: 'Garnetfinch' },
+  { name: 'description', content: 'One shared loop library, heard in the piece.' },
+];
 export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' }];
 
 export function loader({ request }: Route.LoaderArgs) {
@@ -14,8 +17,17 @@ export function Layout({ children }: { children: React.ReactNode }) {
   const theme = useRouteLoaderData<typeof loader>('root')?.theme;
   return (
     <html lang="en" data-theme={theme ?? undefined} suppressHydrationWarning>
-      <head><meta charSet="utf-8" /><meta name="viewport" content="width=device-width, initial-scale=1" /><Meta /><Links /></head>
-      <body>{children}<ScrollRestoration /><Scripts /></body>
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        {children}
+        <ScrollRestoration />
+        <Scripts />
+      </body>
     </html>
   );
 }
@@ -30,7 +42,11 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
     <main className="mx-auto mt-24 max-w-lg p-6">
       <h1>{known && error.status === 404 ? 'There is nothing here' : 'Something went wrong'}</h1>
       <p className="mt-2">{known ? String(error.data || error.statusText) : 'An unexpected error. Nothing you had saved is lost.'}</p>
-      <p className="mt-4"><a className="link link-primary" href="/">Back to the library</a></p>
+      <p className="mt-4">
+        <a className="link link-primary" href="/">
+          Back to the library
+        </a>
+      </p>
     </main>
   );
 }

@@ -22,7 +22,33 @@ export interface Trouble {
 }
 
 export type AudioFormat = 'wav16' | 'wav24' | 'wav32f' | 'aiff16' | 'aiff24' | 'flac' | 'ogg';
-export type Player = 'drums' | 'tops' | 'kick' | 'shaker' | 'tambourine' | 'conga' | 'woodblock' | 'bell' | 'table' | 'bass' | 'walk' | 'longbass' | 'comp' | 'strum' | 'pad' | 'arp8' | 'arp16' | 'melody' | 'stabs' | 'riser' | 'downlifter' | 'impact' | 'texture' | 'single' | 'mix' | 'tones';
+export type Player =
+  | 'drums'
+  | 'tops'
+  | 'kick'
+  | 'shaker'
+  | 'tambourine'
+  | 'conga'
+  | 'woodblock'
+  | 'bell'
+  | 'table'
+  | 'bass'
+  | 'walk'
+  | 'longbass'
+  | 'comp'
+  | 'strum'
+  | 'pad'
+  | 'arp8'
+  | 'arp16'
+  | 'melody'
+  | 'stabs'
+  | 'riser'
+  | 'downlifter'
+  | 'impact'
+  | 'texture'
+  | 'single'
+  | 'mix'
+  | 'tones';
 
 export interface FileSpec {
   /** Path inside the pack, with ending. */
@@ -47,7 +73,11 @@ export interface FileSpec {
 }
 
 /** Files that are no sound, or broken ones; as bytes they are made of. */
-export interface StrayFile { readonly path: string; readonly kind: 'text' | 'junk' | 'truncated' | 'zero' | 'foreign'; readonly text?: string }
+export interface StrayFile {
+  readonly path: string;
+  readonly kind: 'text' | 'junk' | 'truncated' | 'zero' | 'foreign';
+  readonly text?: string;
+}
 
 export interface PackSpec {
   readonly slug: string;

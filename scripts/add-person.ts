@@ -12,4 +12,7 @@ async function main(): Promise<void> {
   await sequelize.close();
 }
 
-main().catch((error: Error) => { process.stderr.write(`${error.message}\n`); process.exit(1); });
+main().catch((error: Error) => {
+  process.stderr.write(`${error.message}\n`);
+  process.exit(1);
+});

@@ -12,24 +12,46 @@ import { at, dataDir, say } from './lib/paths.mjs';
 import { removeCluster } from './lib/postgres.mjs';
 import { run, tryRun } from './lib/run.mjs';
 
-const benchData = join(dataDir, 'bench'), port = 3127, rows = [];
-const note = (what, figure, reference = '') => { rows.push([what, figure, reference]); say(`  ${what}: ${figure}${reference ? `  (${reference})` : ''}`); };
-const seconds = async (work) => { const began = performance.now(), result = await work(); return [(performance.now() - began) / 1000, result]; };
+const benchData = join(dataDir, 'bench'),
+  port = 3127,
+  rows = [];
+const note = (what, figure, reference = '') => {
+  rows.push([what, figure, reference]);
+  say(`  ${what}: ${figure}${reference ? `  (${reference})` : ''}`);
+};
+const seconds = async (work) => {
+  const began = performance.now(),
+    result = await work();
+  return [(performance.now() - began) / 1000, result];
+};
 const quantile = (list, q) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * q))];
 const ms = (list) => `p50 ${quantile(list, 0.5).toFixed(1)} ms, p95 ${quantile(list, 0.95).toFixed(1)} ms`;
-const memoryMb = (pid, field) => { try { return Math.round(Number(new RegExp(`${field}:\\s+(\\d+)`).exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024); } catch { return NaN; } };
+const memoryMb = (pid, field) => {
+  try {
+    return Math.round(Number(new RegExp(`${field}:\\s+(\\d+)`).exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024);
+  } catch {
+    return NaN;
+  }
+};
 
 /** Signs in as the first demo account and gives a fetch that stays signed in. */
 async function signedIn(address) {
   const [account] = JSON.parse(readFileSync(at('server/services/demo-accounts.json'), 'utf8'));
-  const response = await fetch(`${address}/sign-in`, { method: 'POST', redirect: 'manual', body: new URLSearchParams({ name: account.name, password: account.password }) });
+  const response = await fetch(`${address}/sign-in`, {
+    method: 'POST',
+    redirect: 'manual',
+    body: new URLSearchParams({ name: account.name, password: account.password }),
+  });
   const cookie = response.headers.get('set-cookie').split(';')[0];
   return (path, options = {}) => fetch(address + path, { ...options, headers: { ...options.headers, Cookie: cookie } });
 }
 
 async function importPack(get, files) {
-  const { batchId } = await (await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Bench' }) })).json();
-  for (const [path, body] of files) await get(`/api/imports/${batchId}/files?path=${encodeURIComponent(path)}`, { method: 'PUT', body, duplex: 'half' });
+  const { batchId } = await (
+    await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Bench' }) })
+  ).json();
+  for (const [path, body] of files)
+    await get(`/api/imports/${batchId}/files?path=${encodeURIComponent(path)}`, { method: 'PUT', body, duplex: 'half' });
   await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'start', batchId: String(batchId) }) });
   for (;;) {
     const batch = (await (await get('/api/imports')).json()).batches.find((each) => each.id === batchId);
@@ -40,24 +62,36 @@ async function importPack(get, files) {
 
 async function timeRequests(get, paths) {
   const times = [];
-  for (const path of paths) { const began = performance.now(); await (await get(path)).arrayBuffer(); times.push(performance.now() - began); }
+  for (const path of paths) {
+    const began = performance.now();
+    await (await get(path)).arrayBuffer();
+    times.push(performance.now() - began);
+  }
   return times;
 }
 
 /** 20,000 loops by copying those there are, each with a path of its own. */
 async function growTo(databaseUrl, wanted) {
-  const { Client } = await import('pg').then((module) => module.default), client = new Client({ connectionString: databaseUrl });
+  const { Client } = await import('pg').then((module) => module.default),
+    client = new Client({ connectionString: databaseUrl });
   await client.connect();
-  const columns = 'set_id, media, title, file_name, file_format, sound_sha256, sound_frames, length_seconds, lead_seconds, kind, tempo_bpm, beats, bars, meter, key_tonic, key_mode, pitched, instrument, family, tempo_confidence, key_confidence, loudness_lufs, peak_dbfs, tuning_cents, overview, onset_frames, chroma, analyser_version, search_text, added_by';
-  await client.query(`insert into loops (pack_id, vendor_path, file_sha256, added_at, ${columns}) select pack_id, vendor_path || ' copy ' || n, file_sha256, added_at - n * interval '1 minute', ${columns} from (select l.*, row_number() over (order by n, l.id) as place, n from loops l, generate_series(1, 200) n) grown where place <= $1 - (select count(*) from loops)`, [wanted]);
+  const columns =
+    'set_id, media, title, file_name, file_format, sound_sha256, sound_frames, length_seconds, lead_seconds, kind, tempo_bpm, beats, bars, meter, key_tonic, key_mode, pitched, instrument, family, tempo_confidence, key_confidence, loudness_lufs, peak_dbfs, tuning_cents, overview, onset_frames, chroma, analyser_version, search_text, added_by';
+  await client.query(
+    `insert into loops (pack_id, vendor_path, file_sha256, added_at, ${columns}) select pack_id, vendor_path || ' copy ' || n, file_sha256, added_at - n * interval '1 minute', ${columns} from (select l.*, row_number() over (order by n, l.id) as place, n from loops l, generate_series(1, 200) n) grown where place <= $1 - (select count(*) from loops)`,
+    [wanted],
+  );
   await client.query('analyze loops');
-  const { rows: [{ count }] } = await client.query('select count(*)::int from loops');
+  const {
+    rows: [{ count }],
+  } = await client.query('select count(*)::int from loops');
   await client.end();
   return count;
 }
 
 async function measureBrowser(address) {
-  const browser = await openBrowser(), page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const browser = await openBrowser(),
+    page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${address}/sign-in`);
   await page.getByRole('button', { name: 'Ines Marlowe' }).click();
   await page.waitForSelector('html[data-ready=yes]');
@@ -65,33 +99,55 @@ async function measureBrowser(address) {
   let bytes = 0;
   const client = await cold.context().newCDPSession(cold);
   await client.send('Network.enable');
-  client.on('Network.loadingFinished', (event) => { bytes += event.encodedDataLength; });
-  const [loadSeconds] = await seconds(async () => { await cold.goto(address, { waitUntil: 'load' }); await cold.waitForSelector('html[data-ready=yes]'); });
-  note('first page, nothing cached, at 20,000 loops', `${Math.round(bytes / 1024)} kB on the wire, usable after ${(loadSeconds * 1000).toFixed(0)} ms`);
+  client.on('Network.loadingFinished', (event) => {
+    bytes += event.encodedDataLength;
+  });
+  const [loadSeconds] = await seconds(async () => {
+    await cold.goto(address, { waitUntil: 'load' });
+    await cold.waitForSelector('html[data-ready=yes]');
+  });
+  note(
+    'first page, nothing cached, at 20,000 loops',
+    `${Math.round(bytes / 1024)} kB on the wire, usable after ${(loadSeconds * 1000).toFixed(0)} ms`,
+  );
   // Click to sound, on the audio clock: from the click to the first frame that is not silent.
   await page.evaluate(() => window.garnetfinch.engine.open());
   const waits = [];
   for (let index = 0; index < 12; index++) {
-    waits.push(await page.evaluate(async (place) => {
-      const { engine } = window.garnetfinch, row = document.querySelectorAll('[role=row][id^=loop-]')[place % 8];
-      engine.stopAudition();
-      await new Promise((next) => setTimeout(next, 500));
-      engine.takePeaks();
-      const began = performance.now();
-      row.click();
-      for (;;) {
-        await new Promise((next) => { const channel = new MessageChannel(); channel.port1.onmessage = next; channel.port2.postMessage(0); });
-        const [left, right] = engine.takePeaks();
-        if (left > 1e-4 || right > 1e-4) return performance.now() - began;
-        if (performance.now() - began > 8000) return 8000;
-      }
-    }, index));
+    waits.push(
+      await page.evaluate(async (place) => {
+        const { engine } = window.garnetfinch,
+          row = document.querySelectorAll('[role=row][id^=loop-]')[place % 8];
+        engine.stopAudition();
+        await new Promise((next) => setTimeout(next, 500));
+        engine.takePeaks();
+        const began = performance.now();
+        row.click();
+        for (;;) {
+          await new Promise((next) => {
+            const channel = new MessageChannel();
+            channel.port1.onmessage = next;
+            channel.port2.postMessage(0);
+          });
+          const [left, right] = engine.takePeaks();
+          if (left > 1e-4 || right > 1e-4) return performance.now() - began;
+          if (performance.now() - began > 8000) return 8000;
+        }
+      }, index),
+    );
   }
   note('click to sound, alone: first hearing of 8 loops, then again', ms(waits.slice(0, 8)), `again: ${ms(waits.slice(8))}`);
   const frames = await page.evaluate(async () => {
-    const list = document.querySelector('[data-loop-list]'), times = [];
+    const list = document.querySelector('[data-loop-list]'),
+      times = [];
     let last = performance.now();
-    for (let step = 0; step < 240; step++) { list.scrollTop += step % 40 === 0 ? 60_000 : 90; await new Promise(requestAnimationFrame); const now = performance.now(); times.push(now - last); last = now; }
+    for (let step = 0; step < 240; step++) {
+      list.scrollTop += step % 40 === 0 ? 60_000 : 90;
+      await new Promise(requestAnimationFrame);
+      const now = performance.now();
+      times.push(now - last);
+      last = now;
+    }
     return times;
   });
   note('scrolling 20,000 rows, 240 frames', ms(frames), `${frames.filter((time) => time > 50).length} frames over 50 ms`);
@@ -106,7 +162,11 @@ await main(async () => {
   await buildPoolWorkers();
   removeCluster(benchData);
   rmSync(benchData, { recursive: true, force: true });
-  say(`${cpus().length} cores, load ${loadavg().map((each) => each.toFixed(1)).join(' ')}. Shared machines are noisy: read the ratios.\n`);
+  say(
+    `${cpus().length} cores, load ${loadavg()
+      .map((each) => each.toFixed(1))
+      .join(' ')}. Shared machines are noisy: read the ratios.\n`,
+  );
   const options = { port, dataDir: benchData, outsideUrl: undefined, quiet: true };
   const [bareSeconds, bare] = await seconds(() => startApplication({ ...options, dataDir: join(benchData, 'bare'), demo: false }));
   await bare.stop();
@@ -117,42 +177,88 @@ await main(async () => {
   const [warmSeconds, application] = await seconds(() => startApplication(options));
   note('warm start', `${warmSeconds.toFixed(1)} s`);
   try {
-    const get = await signedIn(application.address), [web, jobs] = application.children.map((child) => child.pid), pack = join(benchData, 'pack');
+    const get = await signedIn(application.address),
+      [web, jobs] = application.children.map((child) => child.pid),
+      pack = join(benchData, 'pack');
     run(process.execPath, ['--import', 'tsx', at('scripts/bench-pack.ts'), pack, '300']);
     const wavs = readdirSync(pack).filter((name) => name.endsWith('.wav'));
-    const [importSeconds, batch] = await seconds(() => importPack(get, [['pack.zip', Readable.toWeb(createReadStream(join(pack, 'pack.zip')))]]));
+    const [importSeconds, batch] = await seconds(() =>
+      importPack(get, [['pack.zip', Readable.toWeb(createReadStream(join(pack, 'pack.zip')))]]),
+    );
     let reference = 'ffmpeg is not here: no reference';
     if (tryRun('ffmpeg', ['-version']).status === 0) {
-      const [ffmpegSeconds] = await seconds(async () => { for (const name of wavs) tryRun('ffmpeg', ['-v', 'error', '-threads', '1', '-i', join(pack, name), '-f', 'null', '-']); });
+      const [ffmpegSeconds] = await seconds(async () => {
+        for (const name of wavs) tryRun('ffmpeg', ['-v', 'error', '-threads', '1', '-i', join(pack, name), '-f', 'null', '-']);
+      });
       reference = `ffmpeg merely decoding the same files, one after the other: ${ffmpegSeconds.toFixed(1)} s; ratio ${(importSeconds / ffmpegSeconds).toFixed(2)}`;
     }
-    note(`import of a 300-file pack (${Math.round(statSync(join(pack, 'pack.zip')).size / 2 ** 20)} MB zip), analysed`, `${importSeconds.toFixed(1)} s, ${(300 / importSeconds).toFixed(1)} files/s, ${batch.loops} loops`, reference);
-    const before = memoryMb(web, 'VmRSS'), big = Readable.toWeb(Readable.from((function* () { const block = Buffer.alloc(2 ** 20, 7); for (let n = 0; n < 500; n++) yield block; })()));
+    note(
+      `import of a 300-file pack (${Math.round(statSync(join(pack, 'pack.zip')).size / 2 ** 20)} MB zip), analysed`,
+      `${importSeconds.toFixed(1)} s, ${(300 / importSeconds).toFixed(1)} files/s, ${batch.loops} loops`,
+      reference,
+    );
+    const before = memoryMb(web, 'VmRSS'),
+      big = Readable.toWeb(
+        Readable.from(
+          (function* () {
+            const block = Buffer.alloc(2 ** 20, 7);
+            for (let n = 0; n < 500; n++) yield block;
+          })(),
+        ),
+      );
     let peak = before;
-    const watch = setInterval(() => { peak = Math.max(peak, memoryMb(web, 'VmRSS')); }, 20);
-    const { batchId } = await (await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Big' }) })).json();
-    const [uploadSeconds] = await seconds(() => get(`/api/imports/${batchId}/files?path=big.wav`, { method: 'PUT', body: big, duplex: 'half' }));
+    const watch = setInterval(() => {
+      peak = Math.max(peak, memoryMb(web, 'VmRSS'));
+    }, 20);
+    const { batchId } = await (
+      await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Big' }) })
+    ).json();
+    const [uploadSeconds] = await seconds(() =>
+      get(`/api/imports/${batchId}/files?path=big.wav`, { method: 'PUT', body: big, duplex: 'half' }),
+    );
     clearInterval(watch);
     await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'drop', batchId: String(batchId) }) });
     note('upload of 500 MB: memory of the web process', `${before} → ${peak} MB at the most`, `${(500 / uploadSeconds).toFixed(0)} MB/s`);
-    const total = await growTo(application.databaseUrl, 20_000), words = ['shaker', 'bass f', 'nylon guitar', 'kit', 'piano minor', 'harbour', 'pad', 'xyzzy', 'conga 96', 'brass st'];
+    const total = await growTo(application.databaseUrl, 20_000),
+      words = ['shaker', 'bass f', 'nylon guitar', 'kit', 'piano minor', 'harbour', 'pad', 'xyzzy', 'conga 96', 'brass st'];
     await timeRequests(get, ['/api/loops?q=warm', '/?q=warm']);
-    const idTimes = await timeRequests(get, Array.from({ length: 40 }, (_, n) => `/api/loops?id=${n + 1}`));
-    const rowTimes = await timeRequests(get, Array.from({ length: 40 }, (_, n) => `/api/loops?q=${words[n % words.length]}`));
-    const allTimes = await timeRequests(get, Array.from({ length: 40 }, (_, n) => `/_root.data?index&q=${words[n % words.length]}`));
-    const wideTimes = await timeRequests(get, Array.from({ length: 20 }, (_, n) => `/_root.data?index&sort=${['added', 'fit', 'tempo', 'title'][n % 4]}`));
+    const idTimes = await timeRequests(
+      get,
+      Array.from({ length: 40 }, (_, n) => `/api/loops?id=${n + 1}`),
+    );
+    const rowTimes = await timeRequests(
+      get,
+      Array.from({ length: 40 }, (_, n) => `/api/loops?q=${words[n % words.length]}`),
+    );
+    const allTimes = await timeRequests(
+      get,
+      Array.from({ length: 40 }, (_, n) => `/_root.data?index&q=${words[n % words.length]}`),
+    );
+    const wideTimes = await timeRequests(
+      get,
+      Array.from({ length: 20 }, (_, n) => `/_root.data?index&sort=${['added', 'fit', 'tempo', 'title'][n % 4]}`),
+    );
     const ratio = (times) => `${(quantile(times, 0.5) / quantile(idTimes, 0.5)).toFixed(1)} × a look-up by id`;
     note(`reference: one loop by its id, over HTTP, at ${total} loops`, ms(idTimes));
     note('search, rows only', ms(rowTimes), ratio(rowTimes));
     note('search: rows, total and all charts', ms(allTimes), ratio(allTimes));
     note('no search at all: rows, total and all charts, four orders', ms(wideTimes), ratio(wideTimes));
     await measureBrowser(application.address);
-    note('memory peaks since the start: web, jobs', `${memoryMb(web, 'VmHWM')} MB, ${memoryMb(jobs, 'VmHWM')} MB`, 'jobs: with two analysing threads');
+    note(
+      'memory peaks since the start: web, jobs',
+      `${memoryMb(web, 'VmHWM')} MB, ${memoryMb(jobs, 'VmHWM')} MB`,
+      'jobs: with two analysing threads',
+    );
   } finally {
     await application.stop();
   }
   const wide = Math.max(...rows.map(([what]) => what.length));
-  say(`\n${rows.map(([what, figure, reference]) => `${what.padEnd(wide)} | ${figure}${reference ? ` | ${reference}` : ''}`).join('\n')}\n\nload at the end ${loadavg()[0].toFixed(1)}`);
-  if (existsSync(benchData)) { removeCluster(benchData); rmSync(benchData, { recursive: true, force: true }); }
+  say(
+    `\n${rows.map(([what, figure, reference]) => `${what.padEnd(wide)} | ${figure}${reference ? ` | ${reference}` : ''}`).join('\n')}\n\nload at the end ${loadavg()[0].toFixed(1)}`,
+  );
+  if (existsSync(benchData)) {
+    removeCluster(benchData);
+    rmSync(benchData, { recursive: true, force: true });
+  }
   process.exit(0);
 });

@@ -7,7 +7,12 @@ async function main(): Promise<void> {
   const outer = express();
   outer.use(vite.middlewares);
   outer.use(async (request, response, next) => {
-    try { (await vite.ssrLoadModule('./server/app.ts')).app(request, response, next); } catch (error) { vite.ssrFixStacktrace(error as Error); next(error); }
+    try {
+      (await vite.ssrLoadModule('./server/app.ts')).app(request, response, next);
+    } catch (error) {
+      vite.ssrFixStacktrace(error as Error);
+      next(error);
+    }
   });
   const { migrate } = await vite.ssrLoadModule('./server/db/migrate.ts');
   await migrate();

@@ -3,10 +3,15 @@ import { mkdirSync } from 'node:fs';
 import { openBrowser } from './lib/browser.mjs';
 import { at } from './lib/paths.mjs';
 
-const address = process.argv[2] ?? `http://127.0.0.1:${process.env.PORT ?? 3000}`, dir = at('docs/screenshots');
+const address = process.argv[2] ?? `http://127.0.0.1:${process.env.PORT ?? 3000}`,
+  dir = at('docs/screenshots');
 mkdirSync(dir, { recursive: true });
-const browser = await openBrowser(), page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-const shot = async (name) => { await page.waitForTimeout(900); await page.screenshot({ path: `${dir}/${name}.png` }); };
+const browser = await openBrowser(),
+  page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const shot = async (name) => {
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `${dir}/${name}.png` });
+};
 const settled = () => page.waitForFunction(() => window.garnetfinch?.engine.store.getState().fittingCount === 0, null, { timeout: 60_000 });
 
 await page.goto(`${address}/sign-in`);
@@ -19,7 +24,10 @@ await page.waitForSelector('html[data-ready=yes]');
 await page.keyboard.press('Space');
 await settled();
 await page.locator('[data-loop-list]').focus();
-for (let n = 0; n < 6; n++) { await page.keyboard.press('ArrowDown'); await page.waitForTimeout(250); }
+for (let n = 0; n < 6; n++) {
+  await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(250);
+}
 await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
 await shot('library');
 await page.keyboard.press('Enter');

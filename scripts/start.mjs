@@ -14,5 +14,12 @@ await main(async () => {
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);
   process.on('SIGHUP', stop);
-  for (const child of application.children) child.once('exit', (code) => { if (!stopping) { process.stderr.write(`A part of Garnetfinch ended (exit ${code}).\n`); process.exitCode = 1; void stop(); } });
+  for (const child of application.children)
+    child.once('exit', (code) => {
+      if (!stopping) {
+        process.stderr.write(`A part of Garnetfinch ended (exit ${code}).\n`);
+        process.exitCode = 1;
+        void stop();
+      }
+    });
 });

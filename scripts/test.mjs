@@ -16,21 +16,38 @@ const only = process.argv.includes('--only') ? process.argv[process.argv.indexOf
 const passOn = process.argv.includes('--') ? process.argv.slice(process.argv.indexOf('--') + 1) : [];
 const testData = join(dataDir, 'test');
 const bin = (path) => at('node_modules', path);
-let passed = 0, failed = 0;
+let passed = 0,
+  failed = 0;
 
 /** Runs a command with its output shown, gives the exit code. */
 function show(command, args, env = {}) {
-  return new Promise((done) => spawn(command, args, { cwd: at('.'), stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } }).once('exit', (code, signal) => done(signal ? 1 : code)));
+  return new Promise((done) =>
+    spawn(command, args, { cwd: at('.'), stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } }).once(
+      'exit',
+      (code, signal) => done(signal ? 1 : code),
+    ),
+  );
 }
 
 async function step(name, command, args, env) {
   say(`\n── ${name}`);
   const code = await show(command, args, env);
-  if (code === 0) passed++; else { failed++; say(`${name}: failed`); }
+  if (code === 0) passed++;
+  else {
+    failed++;
+    say(`${name}: failed`);
+  }
 }
 
 function count(file, read) {
-  try { const { good, bad } = read(JSON.parse(readFileSync(file, 'utf8'))); passed += good; failed += bad; } catch { failed++; say(`No result in ${file}`); }
+  try {
+    const { good, bad } = read(JSON.parse(readFileSync(file, 'utf8')));
+    passed += good;
+    failed += bad;
+  } catch {
+    failed++;
+    say(`No result in ${file}`);
+  }
 }
 
 await main(async () => {
@@ -45,7 +62,16 @@ await main(async () => {
   }
   if (wants('lint')) {
     await step('Lint', process.execPath, [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']);
-    await step('Layers', process.execPath, [bin('dependency-cruiser/bin/dependency-cruise.mjs'), '--config', '.dependency-cruiser.cjs', 'core', 'workers', 'server', 'app', 'demo']);
+    await step('Layers', process.execPath, [
+      bin('dependency-cruiser/bin/dependency-cruise.mjs'),
+      '--config',
+      '.dependency-cruiser.cjs',
+      'core',
+      'workers',
+      'server',
+      'app',
+      'demo',
+    ]);
   }
   if (wants('unit')) {
     say('\n── Unit and database tests');
@@ -55,18 +81,29 @@ await main(async () => {
     const result = join(testData, 'jest.json');
     rmSync(result, { force: true });
     rmSync(join(testData, 'unit', 'files'), { recursive: true, force: true });
-    await show(process.execPath, [bin('jest/bin/jest.js'), '--json', `--outputFile=${result}`, ...passOn], { TEST_DATABASE_URL: database.url, GARNETFINCH_DATA: join(testData, 'unit'), NODE_OPTIONS: '--no-deprecation' });
+    await show(process.execPath, [bin('jest/bin/jest.js'), '--json', `--outputFile=${result}`, ...passOn], {
+      TEST_DATABASE_URL: database.url,
+      GARNETFINCH_DATA: join(testData, 'unit'),
+      NODE_OPTIONS: '--no-deprecation',
+    });
     database.stop();
     count(result, (json) => ({ good: json.numPassedTests, bad: json.numFailedTests + json.numRuntimeErrorTestSuites }));
   }
   if (wants('e2e')) {
     say('\n── Browser tests on the production build');
-    const chromium = ensureChromium(), port = Number(process.env.TEST_PORT ?? 3117);
+    const chromium = ensureChromium(),
+      port = Number(process.env.TEST_PORT ?? 3117);
     const application = await startApplication({ port, dataDir: join(testData, 'e2e'), outsideUrl: undefined, demo: true });
     const result = join(testData, 'e2e.json');
     rmSync(result, { force: true });
     try {
-      await show(process.execPath, [bin('@playwright/test/cli.js'), 'test', ...passOn], { CHROMIUM: chromium, TEST_ADDRESS: application.address, TEST_DATABASE_URL: application.databaseUrl, PLAYWRIGHT_JSON_OUTPUT_NAME: result, TEST_OUTPUT: join(testData, 'e2e-output') });
+      await show(process.execPath, [bin('@playwright/test/cli.js'), 'test', ...passOn], {
+        CHROMIUM: chromium,
+        TEST_ADDRESS: application.address,
+        TEST_DATABASE_URL: application.databaseUrl,
+        PLAYWRIGHT_JSON_OUTPUT_NAME: result,
+        TEST_OUTPUT: join(testData, 'e2e-output'),
+      });
     } finally {
       await application.stop();
     }

@@ -11,12 +11,17 @@ app.set('trust proxy', 'loopback');
 app.use((request, response, next) => {
   // Cross-origin isolation, and nothing from elsewhere: everything the pages need ships with us.
   response.set({
-    'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp', 'Cross-Origin-Resource-Policy': 'same-origin',
-    'X-Content-Type-Options': 'nosniff', 'Referrer-Policy': 'same-origin', 'X-Frame-Options': 'DENY',
+    'Cross-Origin-Opener-Policy': 'same-origin',
+    'Cross-Origin-Embedder-Policy': 'require-corp',
+    'Cross-Origin-Resource-Policy': 'same-origin',
+    'X-Content-Type-Options': 'nosniff',
+    'Referrer-Policy': 'same-origin',
+    'X-Frame-Options': 'DENY',
   });
   // A form on another site must not act in a signed-in person's name.
   const { origin, host } = request.headers;
-  if (request.method !== 'GET' && request.method !== 'HEAD' && origin && new URL(origin).host !== host) return void response.status(403).send('This request came from another site.');
+  if (request.method !== 'GET' && request.method !== 'HEAD' && origin && new URL(origin).host !== host)
+    return void response.status(403).send('This request came from another site.');
   next();
 });
 app.use(compression({ filter: (request, response) => !request.path.startsWith('/media/') && compression.filter(request, response) }));
@@ -29,19 +34,32 @@ if (process.env.NODE_ENV === 'production') {
 
 app.use(createRequestHandler({ build: () => import('virtual:react-router/server-build') }));
 
-app.use((error: Error & { status?: number; code?: string }, _request: express.Request, response: express.Response, _next: express.NextFunction) => {
-  const gone = error.code === 'ECONNRESET' || error.code === 'ERR_STREAM_PREMATURE_CLOSE' || error.message === 'aborted';
-  if (!gone) console.error(error);
-  if (!response.headersSent) response.status(error.status ?? 500).send('Something went wrong on our side.');
-});
+app.use(
+  (
+    error: Error & { status?: number; code?: string },
+    _request: express.Request,
+    response: express.Response,
+    _next: express.NextFunction,
+  ) => {
+    const gone = error.code === 'ECONNRESET' || error.code === 'ERR_STREAM_PREMATURE_CLOSE' || error.message === 'aborted';
+    if (!gone) console.error(error);
+    if (!response.headersSent) response.status(error.status ?? 500).send('Something went wrong on our side.');
+  },
+);
 
 /** Serves the pages until the process is asked to end. */
 export async function serveWeb(port: number): Promise<void> {
   await migrate();
   const server = app.listen(port, '127.0.0.1');
   server.requestTimeout = 0; // a slow upload may take as long as it takes
-  await new Promise<void>((ready, fail) => { server.once('listening', ready); server.once('error', fail); });
-  const stop = () => { server.close(() => process.exit(0)); server.closeAllConnections(); };
+  await new Promise<void>((ready, fail) => {
+    server.once('listening', ready);
+    server.once('error', fail);
+  });
+  const stop = () => {
+    server.close(() => process.exit(0));
+    server.closeAllConnections();
+  };
   process.once('SIGTERM', stop);
   process.once('SIGINT', stop);
 }

@@ -9,7 +9,11 @@ const sounds = new Map<string, Promise<Uint8Array>>();
 
 function loadSound(url: string): Promise<Uint8Array> {
   const known = sounds.get(url);
-  if (known) { sounds.delete(url); sounds.set(url, known); return known; }
+  if (known) {
+    sounds.delete(url);
+    sounds.set(url, known);
+    return known;
+  }
   const loading = fetch(url).then(async (response) => {
     if (!response.ok) throw new Error(response.status === 401 ? 'You are signed out.' : 'The sound could not be loaded.');
     return new Uint8Array(await response.arrayBuffer());
@@ -23,7 +27,12 @@ function loadSound(url: string): Promise<Uint8Array> {
 self.onmessage = async ({ data: { id, request, url } }: MessageEvent<FitMessage>) => {
   try {
     const channels = makeFitted(request, await loadSound(url));
-    const reply: FitReply = { id, ok: true, channels, loudnessLufs: request.kind === 'notes' ? integratedLoudness(channels, projectRateHz) : null };
+    const reply: FitReply = {
+      id,
+      ok: true,
+      channels,
+      loudnessLufs: request.kind === 'notes' ? integratedLoudness(channels, projectRateHz) : null,
+    };
     self.postMessage(reply, { transfer: channels.map((plane) => plane.buffer) });
   } catch (error) {
     self.postMessage({ id, ok: false, message: error instanceof Error ? error.message : String(error) } satisfies FitReply);

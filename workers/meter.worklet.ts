@@ -9,7 +9,8 @@ class Meter extends AudioWorkletProcessor {
   private right = 0;
 
   process(inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
-    const input = inputs[0], output = outputs[0];
+    const input = inputs[0],
+      output = outputs[0];
     for (let channel = 0; channel < output.length; channel++) {
       const source = input[channel] ?? input[0];
       if (source) output[channel].set(source);
@@ -27,7 +28,11 @@ class Meter extends AudioWorkletProcessor {
 
 function largest(plane: Float32Array | undefined): number {
   let peak = 0;
-  if (plane) for (let i = 0; i < plane.length; i++) { const size = Math.abs(plane[i]); if (size > peak) peak = size; }
+  if (plane)
+    for (let i = 0; i < plane.length; i++) {
+      const size = Math.abs(plane[i]);
+      if (size > peak) peak = size;
+    }
   return peak;
 }
 

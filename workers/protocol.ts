@@ -1,10 +1,24 @@
 import type { FitRequest } from '~core/arrangement/fit-request';
 
 /** Page → fit worker: make this buffer out of the sound at `url`. */
-export interface FitMessage { readonly id: number; readonly request: FitRequest; readonly url: string }
+export interface FitMessage {
+  readonly id: number;
+  readonly request: FitRequest;
+  readonly url: string;
+}
 
 /** Fit worker → page. A failure travels as data, with the request's id. */
-export type FitReply = { readonly id: number; readonly ok: true; readonly channels: readonly Float32Array[]; /** Measured here for notes only; sounds bring theirs along. */ readonly loudnessLufs: number | null } | { readonly id: number; readonly ok: false; readonly message: string };
+export type FitReply =
+  | {
+      readonly id: number;
+      readonly ok: true;
+      readonly channels: readonly Float32Array[];
+      /** Measured here for notes only; sounds bring theirs along. */ readonly loudnessLufs: number | null;
+    }
+  | { readonly id: number; readonly ok: false; readonly message: string };
 
 /** Meter worklet → page, about fifty times a second: the frame counter of the audio thread and the peaks since the last message. */
-export interface MeterMessage { readonly frame: number; readonly peaks: readonly [number, number] }
+export interface MeterMessage {
+  readonly frame: number;
+  readonly peaks: readonly [number, number];
+}

@@ -8,7 +8,16 @@ import meterUrl from '../../workers/meter.worklet.ts?worker&url';
 import type { LoopRow } from '~server/services/loop-rows';
 import { FitPool, fitPriority } from './fit-pool';
 import { createEngineStore, type AuditionSettings } from './store';
-import { beatFrames, frameOfRunningBeat, nextStart, passesBetween, projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
+import {
+  beatFrames,
+  frameOfRunningBeat,
+  nextStart,
+  passesBetween,
+  projectBeat,
+  runningBeatAt,
+  type BeatRange,
+  type Transport,
+} from './transport';
 import { cutVoice, endVoice, startVoice, type Voice } from './voices';
 
 /** How far ahead events are handed to the audio thread. A busy page may stall this long without a gap. */
@@ -19,8 +28,18 @@ const cutFadeFrames = 256;
 /** Every candidate is brought to this loudness when *even level* is on. */
 const evenLufs = -18;
 
-interface TrackNodes { readonly gain: GainNode; readonly pan: StereoPannerNode }
-interface CandidateVoices { readonly key: string; readonly startBeat: number; readonly events: readonly SoundEvent[]; next: number; readonly originFrame: number; voices: Voice[] }
+interface TrackNodes {
+  readonly gain: GainNode;
+  readonly pan: StereoPannerNode;
+}
+interface CandidateVoices {
+  readonly key: string;
+  readonly startBeat: number;
+  readonly events: readonly SoundEvent[];
+  next: number;
+  readonly originFrame: number;
+  voices: Voice[];
+}
 
 /**
  * The one engine. Its time is the frame counter of the audio thread, told by the meter worklet; that message also drives the
@@ -59,7 +78,10 @@ export class AudioEngine {
     this.pool = new FitPool(projectRateHz);
     await context.audioWorklet.addModule(meterUrl);
     const meter = new AudioWorkletNode(context, 'garnetfinch-meter', { outputChannelCount: [2] });
-    meter.port.onmessage = ({ data }: MessageEvent<MeterMessage>) => { this.peaks = [Math.max(this.peaks[0], data.peaks[0]), Math.max(this.peaks[1], data.peaks[1])]; this.pump(); };
+    meter.port.onmessage = ({ data }: MessageEvent<MeterMessage>) => {
+      this.peaks = [Math.max(this.peaks[0], data.peaks[0]), Math.max(this.peaks[1], data.peaks[1])];
+      this.pump();
+    };
     this.master = new GainNode(context, { gain: dbToRatio(this.project.masterGainDb) });
     this.candidateGain = new GainNode(context);
     this.candidateGain.connect(this.master);
@@ -68,16 +90,22 @@ export class AudioEngine {
     this.requestProject();
   }
 
-  private now(): number { return Math.round((this.context?.currentTime ?? 0) * projectRateHz); }
+  private now(): number {
+    return Math.round((this.context?.currentTime ?? 0) * projectRateHz);
+  }
 
   /** The project in the room and the loops it uses; null for none. Playing goes on, at the same place. */
   setProject(project: Project | null, sources: ReadonlyMap<number, LoopSource>): void {
     const next = project ?? emptyProject('none', 120, null);
     this.hasProject = project !== null;
-    const tempoChanged = next.tempoBpm !== this.project.tempoBpm || next.meter !== this.project.meter, keyChanged = JSON.stringify(next.key) !== JSON.stringify(this.project.key);
+    const tempoChanged = next.tempoBpm !== this.project.tempoBpm || next.meter !== this.project.meter,
+      keyChanged = JSON.stringify(next.key) !== JSON.stringify(this.project.key);
     this.sources = sources;
-    const schedule = scheduleProject(next, sources), wish = ++this.planWish;
-    const adopt = () => { if (wish === this.planWish) this.adopt(next, schedule, tempoChanged || keyChanged); };
+    const schedule = scheduleProject(next, sources),
+      wish = ++this.planWish;
+    const adopt = () => {
+      if (wish === this.planWish) this.adopt(next, schedule, tempoChanged || keyChanged);
+    };
     this.requestProject(schedule);
     // At a new tempo or key every buffer is new: the old ones go on until those that sound next are ready.
     if (!this.transport || !this.pool || (!tempoChanged && !keyChanged)) return adopt();
@@ -93,7 +121,15 @@ export class AudioEngine {
     for (const request of schedule.requests.values()) {
       if (this.pool.peek(request)) continue;
       open++;
-      this.pool.request(request, fitPriority.project).catch((error: Error) => { if (error.message !== 'no longer wanted') this.store.setState({ trouble: error.message }); }).finally(() => { open--; count(); });
+      this.pool
+        .request(request, fitPriority.project)
+        .catch((error: Error) => {
+          if (error.message !== 'no longer wanted') this.store.setState({ trouble: error.message });
+        })
+        .finally(() => {
+          open--;
+          count();
+        });
     }
     count();
   }
@@ -107,10 +143,19 @@ export class AudioEngine {
     this.store.setState({ range });
     this.applyTracks();
     if (this.transport && beat !== null) {
-      const position = projectBeat(this.transport, beat), sameTempo = this.transport.tempoBpm === project.tempoBpm;
-      const keepGrid = sameTempo && this.transport.range?.startBeat === range?.startBeat && this.transport.range?.endBeat === range?.endBeat;
+      const position = projectBeat(this.transport, beat),
+        sameTempo = this.transport.tempoBpm === project.tempoBpm;
+      const keepGrid =
+        sameTempo && this.transport.range?.startBeat === range?.startBeat && this.transport.range?.endBeat === range?.endBeat;
       if (!keepGrid) {
-        this.transport = { originFrame: at, originBeat: position, tempoBpm: project.tempoBpm, barBeats: beatsPerBar(project.meter), range, sampleRateHz: projectRateHz };
+        this.transport = {
+          originFrame: at,
+          originBeat: position,
+          tempoBpm: project.tempoBpm,
+          barBeats: beatsPerBar(project.meter),
+          range,
+          sampleRateHz: projectRateHz,
+        };
         // Project events are numbered by pass; a new grid numbers them anew.
         for (const { voice } of this.scheduled.values()) cutVoice(voice, at, cutFadeFrames, projectRateHz);
         this.scheduled.clear();
@@ -124,14 +169,19 @@ export class AudioEngine {
   /** Voices whose event is not in the new schedule are faded out; the others go on untouched. */
   private dropChangedEvents(at: number): void {
     const wanted = new Set(this.schedule.events.map(eventName));
-    for (const [id, { voice, event }] of this.scheduled) if (!wanted.has(eventName(event))) { cutVoice(voice, at, cutFadeFrames, projectRateHz); this.scheduled.delete(id); }
+    for (const [id, { voice, event }] of this.scheduled)
+      if (!wanted.has(eventName(event))) {
+        cutVoice(voice, at, cutFadeFrames, projectRateHz);
+        this.scheduled.delete(id);
+      }
   }
 
   private userRange: BeatRange | null = null;
 
   private rangeOf(project: Project): BeatRange | null {
     if (this.userRange) return this.userRange;
-    const bar = beatsPerBar(project.meter), end = Math.ceil(projectEndBeat(project) / bar - 1e-6) * bar;
+    const bar = beatsPerBar(project.meter),
+      end = Math.ceil(projectEndBeat(project) / bar - 1e-6) * bar;
     return end > 0 ? { startBeat: 0, endBeat: end } : null;
   }
 
@@ -144,7 +194,8 @@ export class AudioEngine {
   private applyTracks(): void {
     const { context, master } = this;
     if (!context || !master) return;
-    const smooth = (parameter: AudioParam, value: number) => (this.transport ? parameter.setTargetAtTime(value, context.currentTime, 0.005) : parameter.setValueAtTime(value, context.currentTime));
+    const smooth = (parameter: AudioParam, value: number) =>
+      this.transport ? parameter.setTargetAtTime(value, context.currentTime, 0.005) : parameter.setValueAtTime(value, context.currentTime);
     smooth(master.gain, dbToRatio(this.project.masterGainDb));
     for (const track of this.project.tracks) {
       let nodes = this.tracks.get(track.id);
@@ -156,7 +207,11 @@ export class AudioEngine {
       smooth(nodes.gain.gain, dbToRatio(track.gainDb));
       smooth(nodes.pan.pan, track.pan);
     }
-    for (const [id, nodes] of this.tracks) if (!this.project.tracks.some((track) => track.id === id)) { nodes.pan.disconnect(); this.tracks.delete(id); }
+    for (const [id, nodes] of this.tracks)
+      if (!this.project.tracks.some((track) => track.id === id)) {
+        nodes.pan.disconnect();
+        this.tracks.delete(id);
+      }
   }
 
   /** Plays from where it was stopped. A candidate that sounds alone joins the project. */
@@ -165,7 +220,14 @@ export class AudioEngine {
     if (this.transport || !this.context) return;
     const range = this.rangeOf(this.project);
     const startBeat = range && this.stoppedBeat >= range.endBeat ? range.startBeat : this.stoppedBeat;
-    this.transport = { originFrame: this.now() + leadFrames, originBeat: startBeat, tempoBpm: this.project.tempoBpm, barBeats: beatsPerBar(this.project.meter), range, sampleRateHz: projectRateHz };
+    this.transport = {
+      originFrame: this.now() + leadFrames,
+      originBeat: startBeat,
+      tempoBpm: this.project.tempoBpm,
+      barBeats: beatsPerBar(this.project.meter),
+      range,
+      sampleRateHz: projectRateHz,
+    };
     this.store.setState({ playing: true, range });
     const { candidate } = this.store.getState();
     if (candidate?.alone) void this.audition(candidate.row);
@@ -183,7 +245,10 @@ export class AudioEngine {
     this.stopAudition();
   }
 
-  toggle(): void { if (this.transport) this.stop(); else void this.play(); }
+  toggle(): void {
+    if (this.transport) this.stop();
+    else void this.play();
+  }
 
   /** Moves the playhead; while playing, the music goes on from there at once. */
   seek(beat: number): void {
@@ -223,7 +288,9 @@ export class AudioEngine {
   }
 
   /** What is in the fit cache. */
-  figures() { return this.pool?.figures() ?? null; }
+  figures() {
+    return this.pool?.figures() ?? null;
+  }
 
   private pump(): void {
     this.pumpProject();
@@ -233,47 +300,83 @@ export class AudioEngine {
   private pumpProject(): void {
     const { transport, context, pool } = this;
     if (!transport || !context || !pool) return;
-    const now = this.now(), horizon = now + lookAheadFrames;
+    const now = this.now(),
+      horizon = now + lookAheadFrames;
     for (const [id, { voice }] of this.scheduled) if (voice.endFrame < now - projectRateHz) this.scheduled.delete(id);
-    const fromBeat = runningBeatAt(transport, now), toBeat = runningBeatAt(transport, horizon);
+    const fromBeat = runningBeatAt(transport, now),
+      toBeat = runningBeatAt(transport, horizon);
     for (const pass of passesBetween(transport, fromBeat, toBeat)) {
       const zero = Math.round(frameOfRunningBeat(transport, pass.shiftBeats));
-      const passStart = Math.round(frameOfRunningBeat(transport, pass.fromBeat)), passEnd = Number.isFinite(pass.toBeat) ? Math.round(frameOfRunningBeat(transport, pass.toBeat)) : Infinity;
+      const passStart = Math.round(frameOfRunningBeat(transport, pass.fromBeat)),
+        passEnd = Number.isFinite(pass.toBeat) ? Math.round(frameOfRunningBeat(transport, pass.toBeat)) : Infinity;
       for (const event of this.schedule.events) {
-        const startFrame = zero + event.startFrame, endFrame = Math.min(zero + event.endFrame, passEnd);
+        const startFrame = zero + event.startFrame,
+          endFrame = Math.min(zero + event.endFrame, passEnd);
         if (startFrame >= horizon) break;
         const id = `${pass.index}/${event.id}`;
         if (endFrame <= Math.max(now, passStart) || this.scheduled.has(id)) continue;
-        const request = this.schedule.requests.get(event.bufferKey), buffer = request && pool.peek(request), into = this.tracks.get(event.trackId)?.gain;
+        const request = this.schedule.requests.get(event.bufferKey),
+          buffer = request && pool.peek(request),
+          into = this.tracks.get(event.trackId)?.gain;
         if (!buffer || !into) continue;
         // What should have begun already (a seek, a buffer that came late) begins now, at its right place.
-        const late = Math.max(0, Math.max(passStart, now + (startFrame < now ? leadFrames : 0)) - startFrame), from = startFrame + late;
+        const late = Math.max(0, Math.max(passStart, now + (startFrame < now ? leadFrames : 0)) - startFrame),
+          from = startFrame + late;
         if (from >= endFrame || from >= passEnd) continue;
-        const voice = startVoice(context, { id, buffer, into, startFrame: from, endFrame, offsetFrame: event.offsetFrame + late, cyclic: event.cyclic, fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames, fadeOutFrames: event.fadeOutFrames, gainRatio: event.gainRatio });
+        const voice = startVoice(context, {
+          id,
+          buffer,
+          into,
+          startFrame: from,
+          endFrame,
+          offsetFrame: event.offsetFrame + late,
+          cyclic: event.cyclic,
+          fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
+          fadeOutFrames: event.fadeOutFrames,
+          gainRatio: event.gainRatio,
+        });
         this.scheduled.set(id, { voice, event });
       }
     }
   }
 
   private pumpCandidate(): void {
-    const { current, context, pool } = this, { candidate } = this.store.getState();
+    const { current, context, pool } = this,
+      { candidate } = this.store.getState();
     if (!current || !context || !pool || !candidate || !this.candidateGain) return;
-    const now = this.now(), buffer = pool.peek(candidate.fitted.request);
+    const now = this.now(),
+      buffer = pool.peek(candidate.fitted.request);
     if (!buffer) return;
     current.voices = current.voices.filter((voice) => voice.endFrame > now);
     while (current.next < current.events.length && current.events[current.next].startFrame < now + lookAheadFrames) {
       const event = current.events[current.next++];
       if (event.endFrame <= now) continue;
       const late = Math.max(0, now + 256 - event.startFrame);
-      current.voices.push(startVoice(context, { ...event, buffer, into: this.candidateGain, startFrame: event.startFrame + late, offsetFrame: event.offsetFrame + late, fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames }));
+      current.voices.push(
+        startVoice(context, {
+          ...event,
+          buffer,
+          into: this.candidateGain,
+          startFrame: event.startFrame + late,
+          offsetFrame: event.offsetFrame + late,
+          fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
+        }),
+      );
     }
-    if (candidate.phase === 'waiting' && now >= current.originFrame) this.store.setState({ candidate: { ...candidate, phase: 'sounding' } });
+    if (candidate.phase === 'waiting' && now >= current.originFrame)
+      this.store.setState({ candidate: { ...candidate, phase: 'sounding' } });
   }
 
   /** How a loop would be made to belong, with the switches as they are. */
   fit(source: LoopSource): Fitted {
-    const { settings } = this.store.getState(), alone = !this.transport;
-    return fitLoop(source, { tempoBpm: this.project.tempoBpm, key: this.project.key, followTempo: !alone && settings.fitTempo, followKey: !alone && settings.fitKey });
+    const { settings } = this.store.getState(),
+      alone = !this.transport;
+    return fitLoop(source, {
+      tempoBpm: this.project.tempoBpm,
+      key: this.project.key,
+      followTempo: !alone && settings.fitTempo,
+      followKey: !alone && settings.fitKey,
+    });
   }
 
   /**
@@ -284,11 +387,17 @@ export class AudioEngine {
     const wish = ++this.wish;
     await this.open();
     if (wish !== this.wish || !this.pool || !this.context) return;
-    const alone = !this.transport, fitted = this.fit(row.source);
+    const alone = !this.transport,
+      fitted = this.fit(row.source);
     this.store.setState({ candidate: { row, phase: 'fitting', alone, fitted, message: null }, trouble: null });
     let buffer: AudioBuffer;
-    try { buffer = await this.pool.request(fitted.request, fitPriority.soundsNext); } catch (error) {
-      if (wish === this.wish) this.store.setState({ candidate: { row, phase: 'failed', alone, fitted, message: error instanceof Error ? error.message : 'Fitting failed.' } });
+    try {
+      buffer = await this.pool.request(fitted.request, fitPriority.soundsNext);
+    } catch (error) {
+      if (wish === this.wish)
+        this.store.setState({
+          candidate: { row, phase: 'failed', alone, fitted, message: error instanceof Error ? error.message : 'Fitting failed.' },
+        });
       return;
     }
     if (wish !== this.wish || buffer.length === 0) return;
@@ -297,11 +406,21 @@ export class AudioEngine {
 
   private startCandidate(row: LoopRow, fitted: Fitted, alone: boolean): void {
     if (!this.candidateGain || !this.context) return;
-    const earliest = this.now() + (alone ? 512 : leadFrames), { transport } = this, { settings } = this.store.getState();
+    const earliest = this.now() + (alone ? 512 : leadFrames),
+      { transport } = this,
+      { settings } = this.store.getState();
     const startBeat = transport ? nextStart(transport, runningBeatAt(transport, earliest), settings.startOn) : 0;
     const startExact = transport ? frameOfRunningBeat(transport, startBeat) : earliest;
     const longExact = (transport ? beatFrames(transport) : projectRateHz / 2) * 4096;
-    const events = scheduleLaps({ id: `candidate-${this.wish}`, trackId: 'candidate', fitted, startExact, endExact: startExact + longExact, offsetExact: 0, gainRatio: 1 });
+    const events = scheduleLaps({
+      id: `candidate-${this.wish}`,
+      trackId: 'candidate',
+      fitted,
+      startExact,
+      endExact: startExact + longExact,
+      offsetExact: 0,
+      gainRatio: 1,
+    });
     const swapFrame = Math.round(startExact);
     this.endCurrent(swapFrame);
     this.current = { key: fitKey(fitted.request), startBeat, events, next: 0, originFrame: swapFrame, voices: [] };
@@ -321,7 +440,14 @@ export class AudioEngine {
   /** Ends what sounds as candidate at a frame, with a fade of a few milliseconds behind it; what had not begun never does. */
   private endCurrent(frame: number): void {
     for (const voice of this.current?.voices ?? []) {
-      if (voice.startFrame >= frame) { try { voice.source.stop(0); } catch { /* gone */ } voice.source.disconnect(); } else if (voice.endFrame > frame) endVoice(voice, frame, cutFadeFrames, projectRateHz, 1);
+      if (voice.startFrame >= frame) {
+        try {
+          voice.source.stop(0);
+        } catch {
+          /* gone */
+        }
+        voice.source.disconnect();
+      } else if (voice.endFrame > frame) endVoice(voice, frame, cutFadeFrames, projectRateHz, 1);
     }
     this.current = null;
   }
@@ -335,7 +461,8 @@ export class AudioEngine {
   /** Click starts, the same again stops. */
   toggleAudition(row: LoopRow): void {
     const { candidate } = this.store.getState();
-    if (candidate?.row.id === row.id && candidate.phase !== 'failed') this.stopAudition(); else void this.audition(row);
+    if (candidate?.row.id === row.id && candidate.phase !== 'failed') this.stopAudition();
+    else void this.audition(row);
   }
 
   /** Fits the neighbours of the candidate ahead; wishes of an earlier place in the list are dropped. */
@@ -347,18 +474,27 @@ export class AudioEngine {
   }
 
   setSettings(changes: Partial<AuditionSettings>): void {
-    const before = this.store.getState().settings, settings = { ...before, ...changes };
+    const before = this.store.getState().settings,
+      settings = { ...before, ...changes };
     this.store.setState({ settings });
     const { candidate } = this.store.getState();
     if (!candidate || !this.candidateGain || !this.context) return;
-    if (settings.fitTempo !== before.fitTempo || settings.fitKey !== before.fitKey) { if (!candidate.alone) void this.audition(candidate.row); return; }
+    if (settings.fitTempo !== before.fitTempo || settings.fitKey !== before.fitKey) {
+      if (!candidate.alone) void this.audition(candidate.row);
+      return;
+    }
     const level = this.levelDb(candidate.row, candidate.fitted);
     this.candidateGain.gain.setTargetAtTime(dbToRatio(settings.gainDb + level), this.context.currentTime, 0.01);
   }
 
-  get isOpen(): boolean { return this.context !== null; }
-  get inRoom(): boolean { return this.hasProject; }
+  get isOpen(): boolean {
+    return this.context !== null;
+  }
+  get inRoom(): boolean {
+    return this.hasProject;
+  }
 }
 
 /** What makes a scheduled voice the same event as one of the new schedule. */
-const eventName = (event: SoundEvent): string => [event.id, event.trackId, event.bufferKey, event.startFrame, event.endFrame, event.offsetFrame, event.gainRatio].join('|');
+const eventName = (event: SoundEvent): string =>
+  [event.id, event.trackId, event.bufferKey, event.startFrame, event.endFrame, event.offsetFrame, event.gainRatio].join('|');

@@ -7,15 +7,27 @@ class FakeWorker {
   onmessage: ((event: { data: FitReply }) => void) | null = null;
   onerror: ((event: { message: string }) => void) | null = null;
   readonly got: FitMessage[] = [];
-  constructor() { FakeWorker.all.push(this); }
-  postMessage(message: FitMessage): void { this.got.push(message); }
-  answer(frames = 10): void { const { id } = this.got[this.got.length - 1]; this.onmessage?.({ data: { id, ok: true, channels: [new Float32Array(frames), new Float32Array(frames)], loudnessLufs: -14 } }); }
-  fail(message: string): void { const { id } = this.got[this.got.length - 1]; this.onmessage?.({ data: { id, ok: false, message } }); }
+  constructor() {
+    FakeWorker.all.push(this);
+  }
+  postMessage(message: FitMessage): void {
+    this.got.push(message);
+  }
+  answer(frames = 10): void {
+    const { id } = this.got[this.got.length - 1];
+    this.onmessage?.({ data: { id, ok: true, channels: [new Float32Array(frames), new Float32Array(frames)], loudnessLufs: -14 } });
+  }
+  fail(message: string): void {
+    const { id } = this.got[this.got.length - 1];
+    this.onmessage?.({ data: { id, ok: false, message } });
+  }
 }
 
 class FakeBuffer {
   readonly length: number;
-  constructor({ length }: { length: number }) { this.length = length; }
+  constructor({ length }: { length: number }) {
+    this.length = length;
+  }
   copyToChannel(): void {}
 }
 
@@ -23,11 +35,25 @@ jest.mock('./worker-url', () => ({ fitWorker: () => new FakeWorker() }));
 Object.assign(globalThis, { AudioBuffer: FakeBuffer });
 import { FitPool, fitPriority } from './fit-pool';
 
-const request = (name: string, targetFrames = 10): FitRequest => ({ kind: 'lap', soundSha: name, startFrame: 0, sourceFrames: 10, targetFrames, shiftSemitones: 0, engine: 'tonal', onsetFrames: [], beats: 4, instrument: null });
+const request = (name: string, targetFrames = 10): FitRequest => ({
+  kind: 'lap',
+  soundSha: name,
+  startFrame: 0,
+  sourceFrames: 10,
+  targetFrames,
+  shiftSemitones: 0,
+  engine: 'tonal',
+  onsetFrames: [],
+  beats: 4,
+  instrument: null,
+});
 const asked = () => FakeWorker.all.flatMap((worker) => worker.got.map((message) => message.request.soundSha));
 
 let pool: FitPool;
-beforeEach(() => { FakeWorker.all = []; pool = new FitPool(44100, 1); });
+beforeEach(() => {
+  FakeWorker.all = [];
+  pool = new FitPool(44100, 1);
+});
 
 test('one at a time a worker, the most urgent first', () => {
   void pool.request(request('page'), fitPriority.neighbour);
@@ -55,7 +81,8 @@ test('the same wish twice is made once, and takes the more urgent place', async 
 
 test('wishes of an earlier place in the list are dropped, others stay', async () => {
   void pool.request(request('working'), fitPriority.neighbour);
-  const gone = pool.request(request('gone'), fitPriority.neighbour), stays = request('stays');
+  const gone = pool.request(request('gone'), fitPriority.neighbour),
+    stays = request('stays');
   void pool.request(stays, fitPriority.neighbour);
   void pool.request(request('project'), fitPriority.project);
   const { fitKey } = await import('../../core/arrangement/fit-request');
@@ -65,7 +92,8 @@ test('wishes of an earlier place in the list are dropped, others stay', async ()
 });
 
 test('a failure is told to who asked, and the worker goes on', async () => {
-  const bad = pool.request(request('bad'), fitPriority.project), good = pool.request(request('good'), fitPriority.project);
+  const bad = pool.request(request('bad'), fitPriority.project),
+    good = pool.request(request('good'), fitPriority.project);
   const [worker] = FakeWorker.all;
   worker.fail('The sound could not be loaded.');
   await expect(bad).rejects.toThrow('could not be loaded');
@@ -77,7 +105,11 @@ test('a failure is told to who asked, and the worker goes on', async () => {
 test('memory is bounded: the buffers heard longest ago go first', async () => {
   const frames = 20 * 2 ** 20; // 160 MB a buffer, so that two fit
   const [worker] = FakeWorker.all;
-  for (const name of ['a', 'b']) { const made = pool.request(request(name), fitPriority.project); worker.answer(frames); await made; }
+  for (const name of ['a', 'b']) {
+    const made = pool.request(request(name), fitPriority.project);
+    worker.answer(frames);
+    await made;
+  }
   expect(pool.peek(request('a'))).not.toBeNull(); // heard again: now b is the older one
   const made = pool.request(request('c'), fitPriority.project);
   worker.answer(frames);

@@ -5,7 +5,14 @@ import { fitWorker } from './worker-url';
 /** What is wanted sooner has the lower number. */
 export const fitPriority = { soundsNext: 0, project: 1, neighbour: 2 } as const;
 
-interface Waiting { readonly key: string; readonly request: FitRequest; priority: number; readonly done: (buffer: AudioBuffer) => void; readonly fail: (error: Error) => void; readonly promise: Promise<AudioBuffer> }
+interface Waiting {
+  readonly key: string;
+  readonly request: FitRequest;
+  priority: number;
+  readonly done: (buffer: AudioBuffer) => void;
+  readonly fail: (error: Error) => void;
+  readonly promise: Promise<AudioBuffer>;
+}
 
 const cacheBytes = 384 * 2 ** 20;
 
@@ -22,13 +29,17 @@ export class FitPool {
   private usedBytes = 0;
   private nextId = 1;
 
-  constructor(private readonly sampleRateHz: number, workerCount = 2) {
+  constructor(
+    private readonly sampleRateHz: number,
+    workerCount = 2,
+  ) {
     for (let i = 0; i < workerCount; i++) this.idle.push(fitWorker());
   }
 
   /** The buffer if it is made already. */
   peek(request: FitRequest): AudioBuffer | null {
-    const key = fitKey(request), found = this.cache.get(key);
+    const key = fitKey(request),
+      found = this.cache.get(key);
     if (!found) return null;
     this.cache.delete(key);
     this.cache.set(key, found);
@@ -41,9 +52,15 @@ export class FitPool {
     if (ready) return Promise.resolve(ready);
     const key = fitKey(request);
     const known = this.queue.find((each) => each.key === key) ?? [...this.busy.values()].find((each) => each.key === key);
-    if (known) { known.priority = Math.min(known.priority, priority); return known.promise; }
+    if (known) {
+      known.priority = Math.min(known.priority, priority);
+      return known.promise;
+    }
     let done!: Waiting['done'], fail!: Waiting['fail'];
-    const promise = new Promise<AudioBuffer>((resolve, reject) => { done = resolve; fail = reject; });
+    const promise = new Promise<AudioBuffer>((resolve, reject) => {
+      done = resolve;
+      fail = reject;
+    });
     promise.catch(() => {}); // a dropped wish is no error
     this.queue.push({ key, request, priority, done, fail, promise });
     this.work();
@@ -54,7 +71,10 @@ export class FitPool {
   drop(priority: number, kept: ReadonlySet<string> = new Set()): void {
     for (let i = this.queue.length - 1; i >= 0; i--) {
       const waiting = this.queue[i];
-      if (waiting.priority === priority && !kept.has(waiting.key)) { this.queue.splice(i, 1); waiting.fail(new Error('no longer wanted')); }
+      if (waiting.priority === priority && !kept.has(waiting.key)) {
+        this.queue.splice(i, 1);
+        waiting.fail(new Error('no longer wanted'));
+      }
     }
   }
 
@@ -72,11 +92,27 @@ export class FitPool {
     while (this.idle.length > 0 && this.queue.length > 0) {
       let best = 0;
       for (let i = 1; i < this.queue.length; i++) if (this.queue[i].priority < this.queue[best].priority) best = i;
-      const [waiting] = this.queue.splice(best, 1), worker = this.idle.pop() as Worker, id = this.nextId++;
+      const [waiting] = this.queue.splice(best, 1),
+        worker = this.idle.pop() as Worker,
+        id = this.nextId++;
       this.busy.set(worker, waiting);
-      const finish = () => { this.busy.delete(worker); this.idle.push(worker); this.work(); };
-      worker.onmessage = ({ data }: MessageEvent<FitReply>) => { if (data.id !== id) return; if (data.ok) { if (data.loudnessLufs !== null) this.loudness.set(waiting.key, data.loudnessLufs); waiting.done(this.keep(waiting.key, data.channels)); } else waiting.fail(new Error(data.message)); finish(); };
-      worker.onerror = (event) => { waiting.fail(new Error(event.message || 'Fitting failed.')); finish(); };
+      const finish = () => {
+        this.busy.delete(worker);
+        this.idle.push(worker);
+        this.work();
+      };
+      worker.onmessage = ({ data }: MessageEvent<FitReply>) => {
+        if (data.id !== id) return;
+        if (data.ok) {
+          if (data.loudnessLufs !== null) this.loudness.set(waiting.key, data.loudnessLufs);
+          waiting.done(this.keep(waiting.key, data.channels));
+        } else waiting.fail(new Error(data.message));
+        finish();
+      };
+      worker.onerror = (event) => {
+        waiting.fail(new Error(event.message || 'Fitting failed.'));
+        finish();
+      };
       worker.postMessage({ id, request: waiting.request, url: soundUrl(waiting.request) } satisfies FitMessage);
     }
   }

@@ -18,10 +18,15 @@ export function useEngineState<T>(select: (state: EngineState) => T): T {
 /** Runs a drawing for every frame of the screen while mounted; React is not involved. */
 export function useFrame(draw: () => void): void {
   const latest = useRef(draw);
-  useEffect(() => { latest.current = draw; });
+  useEffect(() => {
+    latest.current = draw;
+  });
   useEffect(() => {
     let handle = 0;
-    const tick = () => { latest.current(); handle = requestAnimationFrame(tick); };
+    const tick = () => {
+      latest.current();
+      handle = requestAnimationFrame(tick);
+    };
     handle = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(handle);
   }, []);

@@ -12,7 +12,13 @@ export interface Candidate {
   readonly message: string | null;
 }
 
-export interface AuditionSettings { readonly fitTempo: boolean; readonly fitKey: boolean; readonly evenLevel: boolean; readonly startOn: StartOn; readonly gainDb: number }
+export interface AuditionSettings {
+  readonly fitTempo: boolean;
+  readonly fitKey: boolean;
+  readonly evenLevel: boolean;
+  readonly startOn: StartOn;
+  readonly gainDb: number;
+}
 
 export interface EngineState {
   readonly playing: boolean;
@@ -24,5 +30,13 @@ export interface EngineState {
   readonly trouble: string | null;
 }
 
-export const createEngineStore = () => createStore<EngineState>(() => ({ playing: false, candidate: null, settings: { fitTempo: true, fitKey: true, evenLevel: true, startOn: 'bar', gainDb: 0 }, range: null, fittingCount: 0, trouble: null }));
+export const createEngineStore = () =>
+  createStore<EngineState>(() => ({
+    playing: false,
+    candidate: null,
+    settings: { fitTempo: true, fitKey: true, evenLevel: true, startOn: 'bar', gainDb: 0 },
+    range: null,
+    fittingCount: 0,
+    trouble: null,
+  }));
 export type EngineStore = ReturnType<typeof createEngineStore>;

@@ -1,7 +1,10 @@
 import { framesPerBeat } from '~core/units/time';
 
 /** A stretch that repeats, in beats. */
-export interface BeatRange { readonly startBeat: number; readonly endBeat: number }
+export interface BeatRange {
+  readonly startBeat: number;
+  readonly endBeat: number;
+}
 
 /**
  * Where the music is: beat `originBeat` sounds at frame `originFrame` of the audio thread (not whole in general). *Running*
@@ -35,15 +38,22 @@ export function projectBeat(transport: Transport, runningBeat: number): number {
 }
 
 /** One pass through the project: running beats `from` to `to` are project beats less `shiftBeats`. */
-export interface Pass { readonly index: number; readonly fromBeat: number; readonly toBeat: number; readonly shiftBeats: number }
+export interface Pass {
+  readonly index: number;
+  readonly fromBeat: number;
+  readonly toBeat: number;
+  readonly shiftBeats: number;
+}
 
 /** The passes that touch running beats `from` to `to`. */
 export function passesBetween(transport: Transport, from: number, to: number): Pass[] {
   const { range, originBeat } = transport;
   if (!range || originBeat >= range.endBeat) return [{ index: 0, fromBeat: originBeat, toBeat: Infinity, shiftBeats: 0 }];
-  const length = range.endBeat - range.startBeat, passes: Pass[] = [];
+  const length = range.endBeat - range.startBeat,
+    passes: Pass[] = [];
   for (let index = Math.max(0, Math.floor((from - range.endBeat) / length)); ; index++) {
-    const toBeat = range.endBeat + index * length, fromBeat = index === 0 ? originBeat : toBeat - length;
+    const toBeat = range.endBeat + index * length,
+      fromBeat = index === 0 ? originBeat : toBeat - length;
     if (fromBeat >= to) break;
     if (toBeat > from) passes.push({ index, fromBeat, toBeat, shiftBeats: index * length });
   }

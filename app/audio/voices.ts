@@ -26,7 +26,8 @@ export interface VoicePlan {
  * the fade-out begins.
  */
 export function startVoice(context: BaseAudioContext, plan: VoicePlan): Voice {
-  const rate = context.sampleRate, gain = new GainNode(context, { gain: plan.fadeInFrames > 0 ? 0 : plan.gainRatio });
+  const rate = context.sampleRate,
+    gain = new GainNode(context, { gain: plan.fadeInFrames > 0 ? 0 : plan.gainRatio });
   const source = new AudioBufferSourceNode(context, { buffer: plan.buffer, loop: plan.cyclic });
   source.connect(gain).connect(plan.into);
   if (plan.fadeInFrames > 0) {
@@ -36,7 +37,10 @@ export function startVoice(context: BaseAudioContext, plan: VoicePlan): Voice {
   source.start(plan.startFrame / rate, (plan.offsetFrame % plan.buffer.length) / rate);
   const voice: Voice = { id: plan.id, source, gain, startFrame: plan.startFrame, endFrame: Infinity };
   if (Number.isFinite(plan.endFrame)) endVoice(voice, plan.endFrame, plan.fadeOutFrames, rate, plan.gainRatio);
-  source.onended = () => { source.disconnect(); gain.disconnect(); };
+  source.onended = () => {
+    source.disconnect();
+    gain.disconnect();
+  };
   return voice;
 }
 
@@ -56,6 +60,10 @@ export function cutVoice(voice: Voice, frame: number, fadeFrames: number, rate: 
   // A voice that has not begun is silent until then; one that sounds is faded from where it is.
   voice.gain.gain.cancelAndHoldAtTime(time);
   voice.gain.gain.linearRampToValueAtTime(0, (frame + fadeFrames) / rate);
-  try { voice.source.stop((frame + fadeFrames) / rate); } catch { /* never started */ }
+  try {
+    voice.source.stop((frame + fadeFrames) / rate);
+  } catch {
+    /* never started */
+  }
   voice.endFrame = frame + fadeFrames;
 }

@@ -1,16 +1,43 @@
 import type { LoopSource } from '../../core/arrangement/fit-request';
 import { barsText, doubtMark, keyCode, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from './format';
 
-const loop: LoopSource = { loopId: 1, kind: 'loop', media: 'audio', soundSha: '', soundFrames: 1, tempoBpm: 124, beats: 16, key: { tonic: 10, mode: 'minor' }, pitched: true, family: 'bass', instrument: 'electric-bass', loudnessLufs: null, startFrame: 0, onsetFrames: [] };
+const loop: LoopSource = {
+  loopId: 1,
+  kind: 'loop',
+  media: 'audio',
+  soundSha: '',
+  soundFrames: 1,
+  tempoBpm: 124,
+  beats: 16,
+  key: { tonic: 10, mode: 'minor' },
+  pitched: true,
+  family: 'bass',
+  instrument: 'electric-bass',
+  loudnessLufs: null,
+  startFrame: 0,
+  onsetFrames: [],
+};
 
-test('tempo: whole where it is whole, one digit where it is off by a hair', () => expect([tempoText(124), tempoText(124.6), tempoText(123.98), tempoText(null)]).toEqual(['124', '124.6', '124', '—']));
-test('unpitched and unknown are two words', () => expect([keyText(loop), keyText({ key: null, pitched: false }), keyText({ key: null, pitched: null })]).toEqual(['B♭ minor', 'unpitched', 'unknown']));
+test('tempo: whole where it is whole, one digit where it is off by a hair', () =>
+  expect([tempoText(124), tempoText(124.6), tempoText(123.98), tempoText(null)]).toEqual(['124', '124.6', '124', '—']));
+test('unpitched and unknown are two words', () =>
+  expect([keyText(loop), keyText({ key: null, pitched: false }), keyText({ key: null, pitched: null })]).toEqual([
+    'B♭ minor',
+    'unpitched',
+    'unknown',
+  ]));
 test('doubt is marked', () => expect([0.99, 0.7, 0.3, null].map(doubtMark)).toEqual(['', '?', '??', '']));
 test('what belonging takes (common practice: 124 at 120 is −3.2 %, B♭ minor to D minor is 4 up)', () => {
   expect(stretchPercent(loop, 120)).toBeCloseTo(-3.2, 1);
   expect(stretchPercent({ ...loop, tempoBpm: 70 }, 140)).toBeCloseTo(0, 9);
   expect(stretchPercent({ ...loop, tempoBpm: null }, 120)).toBeNull();
-  expect([shiftText(loop, { tonic: 2, mode: 'minor' }), shiftText(loop, { tonic: 1, mode: 'major' }), shiftText(loop, { tonic: 8, mode: 'minor' }), shiftText({ ...loop, key: null, pitched: false }, { tonic: 2, mode: 'minor' }), shiftText(loop, null)]).toEqual(['up 4', 'fits', 'down 2', null, null]);
+  expect([
+    shiftText(loop, { tonic: 2, mode: 'minor' }),
+    shiftText(loop, { tonic: 1, mode: 'major' }),
+    shiftText(loop, { tonic: 8, mode: 'minor' }),
+    shiftText({ ...loop, key: null, pitched: false }, { tonic: 2, mode: 'minor' }),
+    shiftText(loop, null),
+  ]).toEqual(['up 4', 'fits', 'down 2', null, null]);
 });
 test('signs, bars, seconds, codes', () => {
   expect([signed(-3.24, 1), signed(2), signed(0, 1)]).toEqual(['−3.2', '+2', '±0.0']);

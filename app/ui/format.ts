@@ -3,7 +3,8 @@ import { keyName, type Key } from '~core/theory/key';
 import { playbackRate } from '~core/units/time';
 
 /** `124`, `124.6`, `—`. */
-export const tempoText = (tempoBpm: number | null): string => (tempoBpm === null ? '—' : Math.abs(tempoBpm - Math.round(tempoBpm)) < 0.05 ? String(Math.round(tempoBpm)) : tempoBpm.toFixed(1));
+export const tempoText = (tempoBpm: number | null): string =>
+  tempoBpm === null ? '—' : Math.abs(tempoBpm - Math.round(tempoBpm)) < 0.05 ? String(Math.round(tempoBpm)) : tempoBpm.toFixed(1);
 
 /** `D minor`; `unpitched` and `unknown` are two different words. */
 export function keyText(source: Pick<LoopSource, 'key' | 'pitched'>): string {
@@ -11,7 +12,8 @@ export function keyText(source: Pick<LoopSource, 'key' | 'pitched'>): string {
 }
 
 /** Doubt as a mark behind a value: nothing from 85 % on, `?` below, `??` below 55 %. */
-export const doubtMark = (confidence: number | null): string => (confidence === null || confidence >= 0.85 ? '' : confidence >= 0.55 ? '?' : '??');
+export const doubtMark = (confidence: number | null): string =>
+  confidence === null || confidence >= 0.85 ? '' : confidence >= 0.55 ? '?' : '??';
 
 export const signed = (value: number, digits = 0): string => `${value < 0 ? '−' : value > 0 ? '+' : '±'}${Math.abs(value).toFixed(digits)}`;
 
@@ -32,4 +34,5 @@ export const keyCode = (key: Key): string => `${key.tonic}${key.mode === 'minor'
 
 export const barsText = (bars: number | null): string => (bars === null ? '—' : Number.isInteger(bars) ? String(bars) : bars.toFixed(1));
 
-export const secondsText = (seconds: number): string => (seconds < 60 ? `${seconds.toFixed(1)} s` : `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`);
+export const secondsText = (seconds: number): string =>
+  seconds < 60 ? `${seconds.toFixed(1)} s` : `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;

@@ -2,7 +2,11 @@ import { createContext, useContext } from 'react';
 import type { LoopRow } from '~server/services/loop-rows';
 
 /** Where a loop was dropped, or is to be placed; open parts are asked for. */
-export interface PlaceWish { readonly row: LoopRow; readonly trackId?: string; readonly startBeat?: number }
+export interface PlaceWish {
+  readonly row: LoopRow;
+  readonly trackId?: string;
+  readonly startBeat?: number;
+}
 
 export const PlaceContext = createContext<(wish: PlaceWish) => void>(() => {});
 

@@ -2,26 +2,47 @@ import { emptyProject, type Project } from '../../core/arrangement/tree';
 import type { OpenProject } from '../../server/services/projects.server';
 import { ProjectDesk } from './project-store';
 
-const project: Project = { ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }), tracks: [{ kind: 'track', id: 't', name: 'Drums', colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [] }] };
-const open = (revision = 3, changes: Partial<Project> = {}): OpenProject => ({ id: 7, revision, project: { ...project, ...changes }, loops: [] });
+const project: Project = {
+  ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }),
+  tracks: [{ kind: 'track', id: 't', name: 'Drums', colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [] }],
+};
+const open = (revision = 3, changes: Partial<Project> = {}): OpenProject => ({
+  id: 7,
+  revision,
+  project: { ...project, ...changes },
+  loops: [],
+});
 
-interface Sent { readonly revision: number; readonly edits: readonly { readonly kind: string }[] }
+interface Sent {
+  readonly revision: number;
+  readonly edits: readonly { readonly kind: string }[];
+}
 let sent: Sent[] = [];
-let answer: (body: Sent) => { status: number; body: object } | Error = (body) => ({ status: 200, body: { ok: true, revision: body.revision + 1 } });
+let answer: (body: Sent) => { status: number; body: object } | Error = (body) => ({
+  status: 200,
+  body: { ok: true, revision: body.revision + 1 },
+});
 
 beforeEach(() => {
   sent = [];
   answer = (body) => ({ status: 200, body: { ok: true, revision: body.revision + 1 } });
   globalThis.fetch = (async (_address: string, options: { body: string }) => {
-    const body = JSON.parse(options.body) as Sent, result = answer(body);
+    const body = JSON.parse(options.body) as Sent,
+      result = answer(body);
     sent.push(body);
     if (result instanceof Error) throw result;
     return { json: async () => result.body };
   }) as unknown as typeof fetch;
 });
 
-const settle = async () => { for (let turn = 0; turn < 30; turn++) await Promise.resolve(); };
-const desk = () => { const made = new ProjectDesk(); made.load(open()); return made; };
+const settle = async () => {
+  for (let turn = 0; turn < 30; turn++) await Promise.resolve();
+};
+const desk = () => {
+  const made = new ProjectDesk();
+  made.load(open());
+  return made;
+};
 const tempo = (each: ProjectDesk) => each.store.getState().project?.tempoBpm;
 
 test('an edit is seen at once, sent with the revision it was made on, then saved', async () => {
@@ -38,7 +59,10 @@ test('edits made while one is on its way go together, on the next revision', asy
   const each = desk();
   for (const tempoBpm of [100, 101, 102]) each.edit({ kind: 'set-project', changes: { tempoBpm } });
   await settle();
-  expect(sent.map((body) => [body.revision, body.edits.length])).toEqual([[3, 1], [4, 2]]);
+  expect(sent.map((body) => [body.revision, body.edits.length])).toEqual([
+    [3, 1],
+    [4, 2],
+  ]);
 });
 
 test('undo and redo are edits like any other, and a new edit forgets what could be redone', async () => {

@@ -23,7 +23,15 @@ export interface ProjectState {
  * made on, one after the other. When somebody else was faster, nothing is sent any more until the newer version is loaded.
  */
 export class ProjectDesk {
-  readonly store = createStore<ProjectState>(() => ({ id: null, project: null, loops: new Map(), undo: [], redo: [], save: 'saved', message: null }));
+  readonly store = createStore<ProjectState>(() => ({
+    id: null,
+    project: null,
+    loops: new Map(),
+    undo: [],
+    redo: [],
+    save: 'saved',
+    message: null,
+  }));
   private revision = 0;
   private seenRevision = 0;
   private waiting: Edit[] = [];
@@ -40,7 +48,15 @@ export class ProjectDesk {
     this.revision = open?.revision ?? 0;
     this.seenRevision = this.revision;
     this.waiting = [];
-    this.store.setState({ id: open?.id ?? null, project: open?.project ?? null, loops: new Map(open?.loops.map((row) => [row.id, row])), undo: [], redo: [], save: 'saved', message: null });
+    this.store.setState({
+      id: open?.id ?? null,
+      project: open?.project ?? null,
+      loops: new Map(open?.loops.map((row) => [row.id, row])),
+      undo: [],
+      redo: [],
+      save: 'saved',
+      message: null,
+    });
   }
 
   /** Applies an edit; with `rows` the loops that it brings in. Returns what is wrong, or null. */
@@ -50,7 +66,12 @@ export class ProjectDesk {
     if (state.save === 'stale') return state.message;
     try {
       const { project, inverse } = applyEdit(state.project, edit);
-      this.store.setState({ project, loops: rows.length ? new Map([...state.loops, ...rows.map((row) => [row.id, row] as const)]) : state.loops, undo: [...state.undo, inverse].slice(-200), redo: [] });
+      this.store.setState({
+        project,
+        loops: rows.length ? new Map([...state.loops, ...rows.map((row) => [row.id, row] as const)]) : state.loops,
+        undo: [...state.undo, inverse].slice(-200),
+        redo: [],
+      });
       this.send(edit);
       return null;
     } catch (error) {
@@ -59,11 +80,16 @@ export class ProjectDesk {
     }
   }
 
-  undo(): void { this.step('undo', 'redo'); }
-  redo(): void { this.step('redo', 'undo'); }
+  undo(): void {
+    this.step('undo', 'redo');
+  }
+  redo(): void {
+    this.step('redo', 'undo');
+  }
 
   private step(from: 'undo' | 'redo', to: 'undo' | 'redo'): void {
-    const state = this.store.getState(), edit = state[from].at(-1);
+    const state = this.store.getState(),
+      edit = state[from].at(-1);
     if (!edit || !state.project || state.save === 'stale') return;
     const { project, inverse } = applyEdit(state.project, edit);
     this.store.setState({ project, [from]: state[from].slice(0, -1), [to]: [...state[to], inverse] });
@@ -79,7 +105,10 @@ export class ProjectDesk {
 
   private becomeStale(): void {
     this.waiting = [];
-    this.store.setState({ save: 'stale', message: 'This project was changed in another window. Load the newer version to go on; nothing of theirs was overwritten.' });
+    this.store.setState({
+      save: 'stale',
+      message: 'This project was changed in another window. Load the newer version to go on; nothing of theirs was overwritten.',
+    });
   }
 
   private send(edit: Edit): void {
@@ -90,14 +119,22 @@ export class ProjectDesk {
   private async flush(): Promise<void> {
     this.sending = true;
     while (this.waiting.length > 0) {
-      const { id } = this.store.getState(), edits = this.waiting.splice(0);
+      const { id } = this.store.getState(),
+        edits = this.waiting.splice(0);
       this.store.setState({ save: 'saving' });
       try {
-        const response = await fetch(`/api/projects/${id}/edits`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ revision: this.revision, edits }) });
+        const response = await fetch(`/api/projects/${id}/edits`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ revision: this.revision, edits }),
+        });
         const result = (await response.json()) as { ok: boolean; revision: number; message?: string; reason?: string };
         if (!result.ok) {
           if (result.reason === 'stale') this.becomeStale();
-          else { this.waiting = []; this.store.setState({ save: 'failed', message: result.message ?? 'The change was refused.' }); }
+          else {
+            this.waiting = [];
+            this.store.setState({ save: 'failed', message: result.message ?? 'The change was refused.' });
+          }
           break;
         }
         this.revision = result.revision;
@@ -111,7 +148,11 @@ export class ProjectDesk {
     const { save } = this.store.getState();
     if (save === 'stale') return;
     if (this.seenRevision > this.revision) this.becomeStale();
-    else if (save === 'saving' || (save === 'failed' && this.waiting.length === 0 && this.store.getState().message?.startsWith('The server'))) this.store.setState({ save: 'saved', message: null });
+    else if (
+      save === 'saving' ||
+      (save === 'failed' && this.waiting.length === 0 && this.store.getState().message?.startsWith('The server'))
+    )
+      this.store.setState({ save: 'saved', message: null });
   }
 }
 

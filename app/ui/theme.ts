@@ -15,7 +15,10 @@ export function setTheme(theme: Theme): void {
 }
 
 export function currentTheme(): Theme {
-  return (document.documentElement.dataset.theme as Theme | undefined) ?? (window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dusk' : 'daybreak');
+  return (
+    (document.documentElement.dataset.theme as Theme | undefined) ??
+    (window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dusk' : 'daybreak')
+  );
 }
 
 /** Reads a token for drawing on a canvas. @example readToken('--wave') // => '#6b5d50' */

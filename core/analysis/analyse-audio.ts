@@ -43,30 +43,63 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
   const envelope = onsetEnvelope(mono, pcm.sampleRateHz);
   const onsetFrames = detectOnsets(pcm.channels, pcm.sampleRateHz);
   const keys = estimateKey(pitch.whole, pitch.bass, pitch.pitchedness);
-  const pitched = keys[0] ? keys.filter((each) => each.value !== 'unpitched').reduce((sum, each) => sum + each.probability, 0) > 0.5 : false;
+  const pitched = keys[0]
+    ? keys.filter((each) => each.value !== 'unpitched').reduce((sum, each) => sum + each.probability, 0) > 0.5
+    : false;
   const named = [...evidenceFromTags(tags), ...evidenceFromPath(path)];
-  const namedTempos = named.filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo').flatMap((each) => each.candidates.map((candidate) => candidate.value));
-  const leadSeconds = leadOfBar(region, namedTempos), seconds = musicSeconds(leadSeconds, region.fileSeconds);
+  const namedTempos = named
+    .filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo')
+    .flatMap((each) => each.candidates.map((candidate) => candidate.value));
+  const leadSeconds = leadOfBar(region, namedTempos),
+    seconds = musicSeconds(leadSeconds, region.fileSeconds);
   const byLength = lengthCandidates(seconds);
   const bySound = estimateTempo(envelope, [...byLength.map((each) => each.tempoBpm), ...namedTempos]);
   const barFit = Math.max(0, ...byLength.map((each) => wholeness(each.tempoBpm, seconds)));
   const soundSeconds = Math.max(0.05, region.soundEndSeconds - region.leadSeconds);
   const kinds = estimateKind({ region, onsetCount: onsetFrames.length, barFit, endLevelDb: endLevelDb(mono), pitched });
-  const instrument = estimateInstrument(measureTimbre(mono, pcm.sampleRateHz), pitched, pitch.centreNote, onsetFrames.length / soundSeconds);
-  const lengthReason = byLength[0] ? `length fits ${byLength[0].bars} ${byLength[0].bars === 1 ? 'bar' : 'bars'} at ${byLength[0].tempoBpm.toFixed(2)}` : '';
+  const instrument = estimateInstrument(
+    measureTimbre(mono, pcm.sampleRateHz),
+    pitched,
+    pitch.centreNote,
+    onsetFrames.length / soundSeconds,
+  );
+  const lengthReason = byLength[0]
+    ? `length fits ${byLength[0].bars} ${byLength[0].bars === 1 ? 'bar' : 'bars'} at ${byLength[0].tempoBpm.toFixed(2)}`
+    : '';
   return {
     evidence: [
       ...named,
-      ...(byLength.length ? [evidence('tempo', 'length', byLength.map((each) => ({ value: each.tempoBpm, probability: each.probability })), lengthReason)] : []),
+      ...(byLength.length
+        ? [
+            evidence(
+              'tempo',
+              'length',
+              byLength.map((each) => ({ value: each.tempoBpm, probability: each.probability })),
+              lengthReason,
+            ),
+          ]
+        : []),
       ...(bySound.length ? [evidence('tempo', 'sound', bySound, `onsets repeat at ${bySound[0].value.toFixed(1)}`)] : []),
       evidence('meter', 'length', meterChances(byLength), 'most loops of this length'),
       evidence('key', 'sound', keys, keys[0]?.value === 'unpitched' ? 'no steady tones heard' : 'notes heard'),
-      evidence('kind', 'sound', kinds, `${onsetFrames.length} ${onsetFrames.length === 1 ? 'hit' : 'hits'} in ${soundSeconds.toFixed(1)} s`),
+      evidence(
+        'kind',
+        'sound',
+        kinds,
+        `${onsetFrames.length} ${onsetFrames.length === 1 ? 'hit' : 'hits'} in ${soundSeconds.toFixed(1)} s`,
+      ),
       evidence('instrument', 'sound', instrument, 'colour of the sound'),
     ],
     measures: {
-      lengthSeconds: lengthFrames(pcm) / pcm.sampleRateHz, leadSeconds, soundEndSeconds: region.soundEndSeconds,
-      loudnessLufs: integratedLoudness(pcm.channels, pcm.sampleRateHz), peakDbfs: samplePeakDbfs(pcm.channels), overview: overviewPeaks(pcm.channels, overviewColumns), onsetFrames, tuningCents: pitch.tuningCents, chroma: [...pitch.whole],
+      lengthSeconds: lengthFrames(pcm) / pcm.sampleRateHz,
+      leadSeconds,
+      soundEndSeconds: region.soundEndSeconds,
+      loudnessLufs: integratedLoudness(pcm.channels, pcm.sampleRateHz),
+      peakDbfs: samplePeakDbfs(pcm.channels),
+      overview: overviewPeaks(pcm.channels, overviewColumns),
+      onsetFrames,
+      tuningCents: pitch.tuningCents,
+      chroma: [...pitch.whole],
     },
   };
 }
@@ -80,7 +113,12 @@ const leadThatCounts = 0.03;
 function leadOfBar(region: MusicRegion, namedTempos: readonly number[]): number {
   if (region.leadSeconds < leadThatCounts) return 0;
   const fit = (seconds: number) => {
-    const byName = namedTempos.some((tempoBpm) => { const beats = (seconds * tempoBpm) / 60; return beats > 1 && Math.abs(beats - Math.round(beats)) < 0.03; }) ? 1 : 0;
+    const byName = namedTempos.some((tempoBpm) => {
+      const beats = (seconds * tempoBpm) / 60;
+      return beats > 1 && Math.abs(beats - Math.round(beats)) < 0.03;
+    })
+      ? 1
+      : 0;
     return byName + Math.max(0, ...lengthCandidates(seconds).map((each) => wholeness(each.tempoBpm, seconds)));
   };
   return fit(region.fileSeconds - region.leadSeconds) > fit(region.fileSeconds) ? region.leadSeconds : 0;

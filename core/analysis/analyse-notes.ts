@@ -12,7 +12,24 @@ export const drumChannel = 9; // General MIDI: channel 10, counted from 0
 const defaultTempoBpm = 120; // RP-001: what a file without a tempo event plays at
 
 /** Instruments by General MIDI program group of eight (RP-003), for files that set a program. */
-const programGroups = ['piano', 'bells', 'organ', 'acoustic-guitar', 'electric-bass', 'strings', 'strings', 'brass', 'sax', 'flute', 'synth-lead', 'synth-pad', 'texture', 'banjo', 'percussion', 'texture'];
+const programGroups = [
+  'piano',
+  'bells',
+  'organ',
+  'acoustic-guitar',
+  'electric-bass',
+  'strings',
+  'strings',
+  'brass',
+  'sax',
+  'flute',
+  'synth-lead',
+  'synth-pad',
+  'texture',
+  'banjo',
+  'percussion',
+  'texture',
+];
 
 /** The facts of a note loop: exact where the notes say so, evidence like any other where they don't. */
 export function analyseNotes(midi: MidiFile, path: string): Analysis {
@@ -23,39 +40,88 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
   const quartersPerBeat = meter.endsWith('/8') ? 1.5 : 1;
   const lastBeat = Math.max(midi.lengthBeats, ...midi.notes.map((note) => note.startBeat + note.lengthBeats)) / quartersPerBeat;
   const bars = Math.max(1, Math.ceil(lastBeat / barBeats - 0.02));
-  found.push(evidence('tempo', 'notes', [{ value: tempoBpm, probability: midi.tempoBpm ? 0.98 : 0.3 }], midi.tempoBpm ? `tempo event says ${tempoBpm.toFixed(1)}` : 'no tempo in the file; notes follow any'));
-  found.push(evidence('meter', 'notes', [{ value: meter, probability: midi.meter ? 0.98 : 0.8 }], midi.meter ? `meter event says ${meter}` : ''));
-  found.push(evidence('beats', 'notes', [{ value: bars * barBeats, probability: 0.97 }], `notes fill ${bars} ${bars === 1 ? 'bar' : 'bars'}`));
-  found.push(evidence('kind', 'notes', [{ value: midi.notes.length > 1 ? 'loop' : 'one-shot', probability: 0.95 }], `${midi.notes.length} notes`));
+  found.push(
+    evidence(
+      'tempo',
+      'notes',
+      [{ value: tempoBpm, probability: midi.tempoBpm ? 0.98 : 0.3 }],
+      midi.tempoBpm ? `tempo event says ${tempoBpm.toFixed(1)}` : 'no tempo in the file; notes follow any',
+    ),
+  );
+  found.push(
+    evidence('meter', 'notes', [{ value: meter, probability: midi.meter ? 0.98 : 0.8 }], midi.meter ? `meter event says ${meter}` : ''),
+  );
+  found.push(
+    evidence('beats', 'notes', [{ value: bars * barBeats, probability: 0.97 }], `notes fill ${bars} ${bars === 1 ? 'bar' : 'bars'}`),
+  );
+  found.push(
+    evidence('kind', 'notes', [{ value: midi.notes.length > 1 ? 'loop' : 'one-shot', probability: 0.95 }], `${midi.notes.length} notes`),
+  );
   found.push(...keyEvidence(midi));
   const drums = midi.notes.every((note) => note.channel === drumChannel);
   const program = midi.programs[midi.notes[0].channel];
   if (drums) found.push(evidence('instrument', 'notes', [{ value: 'kit', probability: 0.9 }], 'notes are on the drum channel'));
-  else if (program !== undefined) found.push(evidence('instrument', 'tag', [{ value: programGroups[program >> 3], probability: 0.3 }], `program ${program + 1}`));
+  else if (program !== undefined)
+    found.push(evidence('instrument', 'tag', [{ value: programGroups[program >> 3], probability: 0.3 }], `program ${program + 1}`));
   const lengthSeconds = (bars * barBeats * 60) / tempoBpm;
-  return { evidence: found, measures: { lengthSeconds, leadSeconds: 0, soundEndSeconds: lengthSeconds, loudnessLufs: null, peakDbfs: null, overview: notesOverview(midi, bars * barBeats * quartersPerBeat), onsetFrames: [], tuningCents: 0, chroma: noteWeights(midi) } };
+  return {
+    evidence: found,
+    measures: {
+      lengthSeconds,
+      leadSeconds: 0,
+      soundEndSeconds: lengthSeconds,
+      loudnessLufs: null,
+      peakDbfs: null,
+      overview: notesOverview(midi, bars * barBeats * quartersPerBeat),
+      onsetFrames: [],
+      tuningCents: 0,
+      chroma: noteWeights(midi),
+    },
+  };
 }
 
 function noteWeights(midi: MidiFile, below = 128): number[] {
   const weights = new Array<number>(12).fill(0);
-  for (const note of midi.notes) if (note.channel !== drumChannel && note.pitch < below) weights[pitchClass(note.pitch)] += note.lengthBeats * note.velocity;
+  for (const note of midi.notes)
+    if (note.channel !== drumChannel && note.pitch < below) weights[pitchClass(note.pitch)] += note.lengthBeats * note.velocity;
   const sum = weights.reduce((a, b) => a + b, 0);
   return sum > 0 ? weights.map((weight) => weight / sum) : weights;
 }
 
 function keyEvidence(midi: MidiFile): Evidence[] {
   const weights = noteWeights(midi);
-  if (weights.every((weight) => weight === 0)) return [evidence('key', 'notes', [{ value: 'unpitched', probability: 0.98 }], 'drum notes only')];
+  if (weights.every((weight) => weight === 0))
+    return [evidence('key', 'notes', [{ value: 'unpitched', probability: 0.98 }], 'drum notes only')];
   const found: Evidence[] = [];
   const signature = midi.keySignature;
   if (signature) {
     const key: Key = { tonic: pitchClass(signature.sharps * 7 + (signature.minor ? 9 : 0)), mode: signature.minor ? 'minor' : 'major' };
     // Writers that know nothing of the key often write C major.
-    found.push(evidence('key', 'tag', [{ value: key, probability: signature.sharps === 0 && !signature.minor ? 0.5 : 0.9 }], `key event says ${keyName(key)}`));
+    found.push(
+      evidence(
+        'key',
+        'tag',
+        [{ value: key, probability: signature.sharps === 0 && !signature.minor ? 0.5 : 0.9 }],
+        `key event says ${keyName(key)}`,
+      ),
+    );
   }
-  const scored = keyCorrelations(weights, noteWeights(midi, 55)).map(({ key, correlation }) => ({ value: key as KeyValue, weight: Math.exp(correlation * 12) }));
+  const scored = keyCorrelations(weights, noteWeights(midi, 55)).map(({ key, correlation }) => ({
+    value: key as KeyValue,
+    weight: Math.exp(correlation * 12),
+  }));
   const total = scored.reduce((sum, each) => sum + each.weight, 0);
-  found.push(evidence('key', 'notes', scored.map(({ value, weight }) => ({ value, probability: weight / total })).sort((a, b) => b.probability - a.probability).slice(0, 8), 'notes written'));
+  found.push(
+    evidence(
+      'key',
+      'notes',
+      scored
+        .map(({ value, weight }) => ({ value, probability: weight / total }))
+        .sort((a, b) => b.probability - a.probability)
+        .slice(0, 8),
+      'notes written',
+    ),
+  );
   return found;
 }
 
@@ -63,9 +129,10 @@ function keyEvidence(midi: MidiFile): Evidence[] {
 function notesOverview(midi: MidiFile, quarters: number): Uint8Array {
   const columns = new Uint8Array(overviewColumns);
   for (const note of midi.notes) {
-    const from = Math.floor((note.startBeat / quarters) * overviewColumns), to = Math.max(from + 1, Math.floor(((note.startBeat + note.lengthBeats) / quarters) * overviewColumns));
-    for (let column = Math.max(0, from); column < Math.min(overviewColumns, to); column++) columns[column] = Math.max(columns[column], Math.min(255, note.velocity * 2 - (column - from)));
+    const from = Math.floor((note.startBeat / quarters) * overviewColumns),
+      to = Math.max(from + 1, Math.floor(((note.startBeat + note.lengthBeats) / quarters) * overviewColumns));
+    for (let column = Math.max(0, from); column < Math.min(overviewColumns, to); column++)
+      columns[column] = Math.max(columns[column], Math.min(255, note.velocity * 2 - (column - from)));
   }
   return columns;
 }
-

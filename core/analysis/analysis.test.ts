@@ -14,16 +14,24 @@ import { overviewPeaks } from './peaks/peaks';
 import { beatsFromTempo, lengthCandidates } from './tempo/length-candidates';
 
 const pcm = (...channels: Float32Array[]) => ({ sampleRateHz: rateHz, channels });
-const known = (channels: Float32Array[], path: string, tags = noTags) => { const { evidence: all, measures } = analyseAudio(pcm(...channels), path, tags); return chooseFacts(all, measures); };
+const known = (channels: Float32Array[], path: string, tags = noTags) => {
+  const { evidence: all, measures } = analyseAudio(pcm(...channels), path, tags);
+  return chooseFacts(all, measures);
+};
 
 describe('loudness (ITU-R BS.1770-4; EBU Tech 3341 test signals)', () => {
-  test.each([[-23, -23], [-33, -33]])('stereo sine of 1 kHz at %d dBFS is %d LUFS within 0.1', (peakDbfs, lufs) => {
+  test.each([
+    [-23, -23],
+    [-33, -33],
+  ])('stereo sine of 1 kHz at %d dBFS is %d LUFS within 0.1', (peakDbfs, lufs) => {
     const tone = sine(1000, 20, 10 ** (peakDbfs / 20));
     expect(Math.abs((integratedLoudness([tone, tone], rateHz) ?? 0) - lufs)).toBeLessThan(0.1);
   });
   test('gating: 10 s at −36, 60 s at −23, 10 s at −36 dBFS are −23 LUFS within 0.1 (3341, case 3)', () => {
     const tone = new Float32Array(80 * rateHz);
-    tone.set(sine(1000, 10, 10 ** (-36 / 20))); tone.set(sine(1000, 60, 10 ** (-23 / 20)), 10 * rateHz); tone.set(sine(1000, 10, 10 ** (-36 / 20)), 70 * rateHz);
+    tone.set(sine(1000, 10, 10 ** (-36 / 20)));
+    tone.set(sine(1000, 60, 10 ** (-23 / 20)), 10 * rateHz);
+    tone.set(sine(1000, 10, 10 ** (-36 / 20)), 70 * rateHz);
     expect(Math.abs((integratedLoudness([tone, tone], rateHz) ?? 0) + 23)).toBeLessThan(0.1);
   });
   test('a snippet is measured as it repeats; silence and nothing have none', () => {
@@ -43,7 +51,11 @@ describe('onsets', () => {
     expect(found).toHaveLength(times.length);
     times.forEach((time, index) => expect(Math.abs(found[index] - time)).toBeLessThan(0.002));
   });
-  test.each([['nothing', 0], ['one frame', 1], ['silence', 50_000]])('%s has none', (_, length) => expect(detectOnsets([new Float32Array(length)], rateHz)).toEqual([]));
+  test.each([
+    ['nothing', 0],
+    ['one frame', 1],
+    ['silence', 50_000],
+  ])('%s has none', (_, length) => expect(detectOnsets([new Float32Array(length)], rateHz)).toEqual([]));
 });
 
 describe('tempo from length (common practice)', () => {
@@ -63,35 +75,66 @@ describe('tempo from length (common practice)', () => {
 
 describe('key', () => {
   const weights = (pitches: number[]) => Float32Array.from({ length: 12 }, (_, pitch) => pitches.filter((each) => each === pitch).length);
-  test('a C major scale with its tonic and fifth doubled is C major (Krumhansl & Kessler profiles)', () => expect(estimateKey(weights([0, 0, 0, 2, 4, 4, 5, 7, 7, 9, 11]), weights([0, 7]), 0.9)[0].value).toEqual({ tonic: 0, mode: 'major' }));
+  test('a C major scale with its tonic and fifth doubled is C major (Krumhansl & Kessler profiles)', () =>
+    expect(estimateKey(weights([0, 0, 0, 2, 4, 4, 5, 7, 7, 9, 11]), weights([0, 7]), 0.9)[0].value).toEqual({ tonic: 0, mode: 'major' }));
   test('noise is unpitched', () => expect(estimateKey(weights([0, 5, 7]), weights([]), 0.05)[0].value).toBe('unpitched'));
 });
 
 describe('a whole file', () => {
-  const beat = 60 / 100, drumTimes = [0, 0.5, 1, 1.5, 2, 2.75, 3, 3.5, 4, 4.5, 5, 5.5, 6, 6.75, 7, 7.5].map((at) => at * beat + 0.001);
-  test('drums at 100 from the sound alone: tempo within 0.5 %, 8 beats, unpitched, a loop', () => expect(known([hits(drumTimes, 8 * beat)], 'x.wav')).toMatchObject({ kind: 'loop', beats: 8, bars: 2, pitched: false, key: null, tempoBpm: expect.closeTo(100, 0) }));
+  const beat = 60 / 100,
+    drumTimes = [0, 0.5, 1, 1.5, 2, 2.75, 3, 3.5, 4, 4.5, 5, 5.5, 6, 6.75, 7, 7.5].map((at) => at * beat + 0.001);
+  test('drums at 100 from the sound alone: tempo within 0.5 %, 8 beats, unpitched, a loop', () =>
+    expect(known([hits(drumTimes, 8 * beat)], 'x.wav')).toMatchObject({
+      kind: 'loop',
+      beats: 8,
+      bars: 2,
+      pitched: false,
+      key: null,
+      tempoBpm: expect.closeTo(100, 0),
+    }));
   test('a chord of F minor is pitched, tuned, and in F minor', () => {
     const facts = known([chord([41, 53, 56, 60, 65], 4)], 'x.wav');
     expect(facts).toMatchObject({ pitched: true, key: { tonic: 5, mode: 'minor' } });
   });
-  test('one hit is a one-shot and has no tempo', () => expect(known([hits([0.001], 0.5)], 'One Shots/Kick.wav')).toMatchObject({ kind: 'one-shot', tempoBpm: null, beats: null, instrument: 'kick' }));
+  test('one hit is a one-shot and has no tempo', () =>
+    expect(known([hits([0.001], 0.5)], 'One Shots/Kick.wav')).toMatchObject({
+      kind: 'one-shot',
+      tempoBpm: null,
+      beats: null,
+      instrument: 'kick',
+    }));
   test('silence in front is taken off only when the rest fits better', () => {
     const late = new Float32Array(8 * beat * rateHz + 2646);
     late.set(hits(drumTimes, 8 * beat), 2646);
     expect(analyseAudio(pcm(late), 'Beat 100 bpm.wav', noTags).measures.leadSeconds).toBeCloseTo(0.06, 2);
     expect(analyseAudio(pcm(hits(drumTimes.slice(2), 8 * beat)), 'Tamb 100 bpm.wav', noTags).measures.leadSeconds).toBe(0);
   });
-  test.each([['nothing', 0], ['one frame', 1], ['silence', 44_100]])('%s gives facts without NaN', (_, length) => {
+  test.each([
+    ['nothing', 0],
+    ['one frame', 1],
+    ['silence', 44_100],
+  ])('%s gives facts without NaN', (_, length) => {
     const { measures } = analyseAudio(pcm(new Float32Array(length)), 'x.wav', noTags);
     expect(measures.loudnessLufs).toBeNull();
     expect(JSON.stringify(measures)).not.toContain('null,null,null');
     expect(Number.isFinite(measures.tuningCents)).toBe(true);
   });
-  test('peaks', () => { expect([...overviewPeaks([Float32Array.from([0, 1, -0.25, 0])], 2)]).toEqual([255, 128]); expect([...overviewPeaks([], 2)]).toEqual([0, 0]); });
+  test('peaks', () => {
+    expect([...overviewPeaks([Float32Array.from([0, 1, -0.25, 0])], 2)]).toEqual([255, 128]);
+    expect([...overviewPeaks([], 2)]).toEqual([0, 0]);
+  });
 });
 
 describe('evidence', () => {
-  const length = evidence('tempo', 'length', [{ value: 62, probability: 0.5 }, { value: 124.02, probability: 0.5 }], 'length');
+  const length = evidence(
+    'tempo',
+    'length',
+    [
+      { value: 62, probability: 0.5 },
+      { value: 124.02, probability: 0.5 },
+    ],
+    'length',
+  );
   test('witnesses that agree make it surer; the stated value stands for the measured one', () => {
     const chosen = fuse('tempo', [length, evidence('tempo', 'file-name', [{ value: 124, probability: 0.9 }], 'name says 124')]);
     expect(chosen?.value).toBe(124);
@@ -101,19 +144,61 @@ describe('evidence', () => {
   });
   test('a person outranks all, and the newest word of a person stands', () => {
     const say = (value: number): Evidence => evidence('tempo', 'person', [{ value, probability: 1 }], 'corrected by hand');
-    expect(fuse('tempo', [length, say(60), say(61), evidence('tempo', 'tag', [{ value: 124, probability: 1 }], '')])).toMatchObject({ value: 61, confidence: 1, source: 'person' });
+    expect(fuse('tempo', [length, say(60), say(61), evidence('tempo', 'tag', [{ value: 124, probability: 1 }], '')])).toMatchObject({
+      value: 61,
+      confidence: 1,
+      source: 'person',
+    });
   });
   test('without evidence there is no answer', () => expect(fuse('tempo', [])).toBeNull());
-  test('beats of a person give the tempo', () => expect(chooseFacts([length, evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], ''), evidence('beats', 'person', [{ value: 8, probability: 1 }], '')], { leadSeconds: 0, lengthSeconds: 4 })).toMatchObject({ tempoBpm: 120, beats: 8, bars: 2 }));
+  test('beats of a person give the tempo', () =>
+    expect(
+      chooseFacts(
+        [
+          length,
+          evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], ''),
+          evidence('beats', 'person', [{ value: 8, probability: 1 }], ''),
+        ],
+        { leadSeconds: 0, lengthSeconds: 4 },
+      ),
+    ).toMatchObject({ tempoBpm: 120, beats: 8, bars: 2 }));
   test('drums have no key, unless somebody says so', () => {
-    const sound = [evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], ''), evidence('instrument', 'file-name', [{ value: 'kit', probability: 0.92 }], ''), evidence('key', 'sound', [{ value: { tonic: 2, mode: 'minor' as const }, probability: 0.5 }], '')];
+    const sound = [
+      evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], ''),
+      evidence('instrument', 'file-name', [{ value: 'kit', probability: 0.92 }], ''),
+      evidence('key', 'sound', [{ value: { tonic: 2, mode: 'minor' as const }, probability: 0.5 }], ''),
+    ];
     expect(chooseFacts(sound, { leadSeconds: 0, lengthSeconds: 4 }).pitched).toBe(false);
-    expect(chooseFacts([...sound, evidence('key', 'person', [{ value: { tonic: 2, mode: 'minor' }, probability: 1 }], '')], { leadSeconds: 0, lengthSeconds: 4 }).key).toEqual({ tonic: 2, mode: 'minor' });
+    expect(
+      chooseFacts([...sound, evidence('key', 'person', [{ value: { tonic: 2, mode: 'minor' }, probability: 1 }], '')], {
+        leadSeconds: 0,
+        lengthSeconds: 4,
+      }).key,
+    ).toEqual({ tonic: 2, mode: 'minor' });
   });
 });
 
 test('note loops are known from their notes and meta events', () => {
-  const notes = [[62, 0], [65, 1], [69, 2], [72, 3], [62, 4], [65, 5], [69, 6], [62, 7]].map(([pitch, startBeat]) => ({ pitch, startBeat, lengthBeats: 0.9, velocity: 90, channel: 0 }));
-  const { evidence: all, measures } = analyseNotes(parseSmf(writeSmf({ notes, lengthBeats: 8, tempoBpm: 93, meter: '4/4', keySignature: { sharps: -1, minor: true }, program: 32 })), 'x.mid');
-  expect(chooseFacts(all, measures)).toMatchObject({ kind: 'loop', tempoBpm: expect.closeTo(93, 3), beats: 8, bars: 2, key: { tonic: 2, mode: 'minor' }, family: 'bass' });
+  const notes = [
+    [62, 0],
+    [65, 1],
+    [69, 2],
+    [72, 3],
+    [62, 4],
+    [65, 5],
+    [69, 6],
+    [62, 7],
+  ].map(([pitch, startBeat]) => ({ pitch, startBeat, lengthBeats: 0.9, velocity: 90, channel: 0 }));
+  const { evidence: all, measures } = analyseNotes(
+    parseSmf(writeSmf({ notes, lengthBeats: 8, tempoBpm: 93, meter: '4/4', keySignature: { sharps: -1, minor: true }, program: 32 })),
+    'x.mid',
+  );
+  expect(chooseFacts(all, measures)).toMatchObject({
+    kind: 'loop',
+    tempoBpm: expect.closeTo(93, 3),
+    beats: 8,
+    bars: 2,
+    key: { tonic: 2, mode: 'minor' },
+    family: 'bass',
+  });
 });

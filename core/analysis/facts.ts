@@ -5,7 +5,12 @@ import type { Key } from '../theory/key';
 export const analyserVersion = 1;
 
 export type LoopKind = 'loop' | 'one-shot' | 'phrase' | 'full-mix';
-export const loopKinds: Readonly<Record<LoopKind, string>> = { loop: 'Loop', 'one-shot': 'One-shot', phrase: 'Phrase', 'full-mix': 'Full mix' };
+export const loopKinds: Readonly<Record<LoopKind, string>> = {
+  loop: 'Loop',
+  'one-shot': 'One-shot',
+  phrase: 'Phrase',
+  'full-mix': 'Full mix',
+};
 
 /** `unpitched` is an answer; "don't know" is the absence of a fact. */
 export type KeyValue = Key | 'unpitched';
@@ -22,7 +27,15 @@ export type Attribute = keyof FactValues;
 export const attributes: readonly Attribute[] = ['kind', 'tempo', 'beats', 'meter', 'key', 'instrument'];
 
 export type Source = 'person' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes';
-export const sourceLabels: Readonly<Record<Source, string>> = { person: 'a person', tag: 'tag inside the file', 'file-name': 'file name', folder: 'folder', length: 'length', sound: 'sound', notes: 'notes' };
+export const sourceLabels: Readonly<Record<Source, string>> = {
+  person: 'a person',
+  tag: 'tag inside the file',
+  'file-name': 'file name',
+  folder: 'folder',
+  length: 'length',
+  sound: 'sound',
+  notes: 'notes',
+};
 
 export interface Candidate<V = unknown> {
   readonly value: V;
@@ -38,7 +51,12 @@ export interface Evidence<A extends Attribute = Attribute> {
   readonly reason: string;
 }
 
-export function evidence<A extends Attribute>(attribute: A, source: Source, candidates: readonly Candidate<FactValues[A]>[], reason: string): Evidence<A> {
+export function evidence<A extends Attribute>(
+  attribute: A,
+  source: Source,
+  candidates: readonly Candidate<FactValues[A]>[],
+  reason: string,
+): Evidence<A> {
   return { attribute, source, candidates, reason };
 }
 
@@ -54,7 +72,8 @@ export function support<A extends Attribute>(attribute: A, said: FactValues[A], 
 export function sameValue<A extends Attribute>(attribute: A, a: FactValues[A], b: FactValues[A]): boolean {
   if (attribute === 'tempo') return Math.abs((a as number) / (b as number) - 1) < 0.004;
   if (attribute === 'key') {
-    const x = a as KeyValue, y = b as KeyValue;
+    const x = a as KeyValue,
+      y = b as KeyValue;
     return x === y || (typeof x === 'object' && typeof y === 'object' && x.tonic === y.tonic && x.mode === y.mode);
   }
   return a === b;

@@ -2,9 +2,33 @@ import { applyEdit, EditError, type Edit } from './edit';
 import { audibleTracks, emptyProject, projectEndBeat, type Clip, type Project, type Track } from './tree';
 import { createRandom } from '../synth/random';
 
-const clip = (id: string, startBeat = 0): Clip => ({ kind: 'clip', id, loopId: 1, startBeat, lengthBeats: 16, offsetBeats: 0, gainDb: 0, shiftSemitones: 0, followTempo: true, followKey: true });
-const track = (id: string, clips: Clip[] = []): Track => ({ kind: 'track', id, name: id, colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips });
-const start: Project = { ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }), tracks: [track('a', [clip('1'), clip('2', 16)]), track('b')] };
+const clip = (id: string, startBeat = 0): Clip => ({
+  kind: 'clip',
+  id,
+  loopId: 1,
+  startBeat,
+  lengthBeats: 16,
+  offsetBeats: 0,
+  gainDb: 0,
+  shiftSemitones: 0,
+  followTempo: true,
+  followKey: true,
+});
+const track = (id: string, clips: Clip[] = []): Track => ({
+  kind: 'track',
+  id,
+  name: id,
+  colour: 0,
+  gainDb: 0,
+  pan: 0,
+  muted: false,
+  soloed: false,
+  clips,
+});
+const start: Project = {
+  ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }),
+  tracks: [track('a', [clip('1'), clip('2', 16)]), track('b')],
+};
 
 const edits: Edit[] = [
   { kind: 'set-project', changes: { tempoBpm: 88, key: null, name: 'Slow' } },
@@ -15,12 +39,27 @@ const edits: Edit[] = [
   { kind: 'remove-clip', clipId: '2' },
   { kind: 'set-clip', clipId: '1', trackId: 'b', changes: { startBeat: 8 } },
   { kind: 'add-section', section: { kind: 'section', id: 's', name: 'Verse', startBeat: 0, lengthBeats: 32 } },
-  { kind: 'set-chords', chords: [{ startBeat: 4, symbol: 'G' }, { startBeat: 0, symbol: 'Dm' }] },
-  { kind: 'batch', edits: [{ kind: 'add-track', track: track('d'), index: 2 }, { kind: 'add-clip', trackId: 'd', clip: clip('4') }] },
+  {
+    kind: 'set-chords',
+    chords: [
+      { startBeat: 4, symbol: 'G' },
+      { startBeat: 0, symbol: 'Dm' },
+    ],
+  },
+  {
+    kind: 'batch',
+    edits: [
+      { kind: 'add-track', track: track('d'), index: 2 },
+      { kind: 'add-clip', trackId: 'd', clip: clip('4') },
+    ],
+  },
 ];
 
 /** Clips and tracks without regard to the order of clips in a track, which has no meaning. */
-const normal = (project: Project) => ({ ...project, tracks: project.tracks.map((each) => ({ ...each, clips: [...each.clips].sort((a, b) => a.id.localeCompare(b.id)) })) });
+const normal = (project: Project) => ({
+  ...project,
+  tracks: project.tracks.map((each) => ({ ...each, clips: [...each.clips].sort((a, b) => a.id.localeCompare(b.id)) })),
+});
 
 describe('edits', () => {
   test.each(edits.map((edit) => [edit.kind, edit] as const))('%s is taken back by its inverse and leaves the original alone', (_, edit) => {
@@ -35,19 +74,36 @@ describe('edits', () => {
     let project = start;
     const undo: Edit[] = [];
     for (let i = 0; i < 200; i++) {
-      try { const step = applyEdit(project, edits[Math.floor(random() * edits.length)]); project = step.project; undo.unshift(step.inverse); } catch (error) { expect(error).toBeInstanceOf(EditError); }
+      try {
+        const step = applyEdit(project, edits[Math.floor(random() * edits.length)]);
+        project = step.project;
+        undo.unshift(step.inverse);
+      } catch (error) {
+        expect(error).toBeInstanceOf(EditError);
+      }
     }
     expect(undo.length).toBeGreaterThan(20);
     for (const edit of undo) project = applyEdit(project, edit).project;
     expect(normal(project)).toEqual(normal(start));
   });
   test.each<[string, Edit]>([
-    ['a tempo of 0', { kind: 'set-project', changes: { tempoBpm: 0 } }], ['NaN', { kind: 'set-project', changes: { tempoBpm: NaN } }],
-    ['an unknown clip', { kind: 'remove-clip', clipId: 'x' }], ['a clip before bar 1', { kind: 'set-clip', clipId: '1', trackId: 'a', changes: { startBeat: -1 } }],
-    ['a second track of the same id', { kind: 'add-track', track: track('a'), index: 0 }], ['an empty name', { kind: 'set-track', trackId: 'a', changes: { name: ' ' } }],
+    ['a tempo of 0', { kind: 'set-project', changes: { tempoBpm: 0 } }],
+    ['NaN', { kind: 'set-project', changes: { tempoBpm: NaN } }],
+    ['an unknown clip', { kind: 'remove-clip', clipId: 'x' }],
+    ['a clip before bar 1', { kind: 'set-clip', clipId: '1', trackId: 'a', changes: { startBeat: -1 } }],
+    ['a second track of the same id', { kind: 'add-track', track: track('a'), index: 0 }],
+    ['an empty name', { kind: 'set-track', trackId: 'a', changes: { name: ' ' } }],
   ])('%s is refused', (_, edit) => expect(() => applyEdit(start, edit)).toThrow(EditError));
   test('a failed batch changes nothing', () => {
-    expect(() => applyEdit(start, { kind: 'batch', edits: [{ kind: 'remove-clip', clipId: '1' }, { kind: 'remove-clip', clipId: '1' }] })).toThrow(EditError);
+    expect(() =>
+      applyEdit(start, {
+        kind: 'batch',
+        edits: [
+          { kind: 'remove-clip', clipId: '1' },
+          { kind: 'remove-clip', clipId: '1' },
+        ],
+      }),
+    ).toThrow(EditError);
     expect(start.tracks[0].clips).toHaveLength(2);
   });
   test('mute, solo and the end', () => {

@@ -21,11 +21,17 @@ export type Edit =
   | { readonly kind: 'set-chords'; readonly chords: readonly ChordMark[] }
   | { readonly kind: 'batch'; readonly edits: readonly Edit[] };
 
-export interface Edited { readonly project: Project; readonly inverse: Edit }
+export interface Edited {
+  readonly project: Project;
+  readonly inverse: Edit;
+}
 
 /** An edit that does not fit the project it is applied to. */
 export class EditError extends Error {
-  constructor(readonly code: 'missing' | 'duplicate' | 'out-of-range', message: string) {
+  constructor(
+    readonly code: 'missing' | 'duplicate' | 'out-of-range',
+    message: string,
+  ) {
     super(message);
     this.name = 'EditError';
   }
@@ -37,48 +43,89 @@ export class EditError extends Error {
  */
 export function applyEdit(project: Project, edit: Edit): Edited {
   switch (edit.kind) {
-    case 'set-project': return { project: checkedProject({ ...project, ...edit.changes }), inverse: { kind: 'set-project', changes: previous(project, edit.changes) } };
+    case 'set-project':
+      return {
+        project: checkedProject({ ...project, ...edit.changes }),
+        inverse: { kind: 'set-project', changes: previous(project, edit.changes) },
+      };
     case 'add-track': {
       if (project.tracks.some((track) => track.id === edit.track.id)) throw new EditError('duplicate', 'That track is there already.');
       checkedTrack(edit.track).clips.forEach(checkedClip);
-      return { project: { ...project, tracks: project.tracks.toSpliced(edit.index, 0, edit.track) }, inverse: { kind: 'remove-track', trackId: edit.track.id } };
+      return {
+        project: { ...project, tracks: project.tracks.toSpliced(edit.index, 0, edit.track) },
+        inverse: { kind: 'remove-track', trackId: edit.track.id },
+      };
     }
     case 'remove-track': {
       const index = project.tracks.findIndex((track) => track.id === edit.trackId);
       if (index < 0) throw missing('track');
-      return { project: { ...project, tracks: project.tracks.toSpliced(index, 1) }, inverse: { kind: 'add-track', track: project.tracks[index], index } };
+      return {
+        project: { ...project, tracks: project.tracks.toSpliced(index, 1) },
+        inverse: { kind: 'add-track', track: project.tracks[index], index },
+      };
     }
     case 'set-track': {
       const track = trackById(project, edit.trackId);
-      return { project: withTrack(project, checkedTrack({ ...track, ...edit.changes })), inverse: { ...edit, changes: previous(track, edit.changes) } };
+      return {
+        project: withTrack(project, checkedTrack({ ...track, ...edit.changes })),
+        inverse: { ...edit, changes: previous(track, edit.changes) },
+      };
     }
     case 'add-clip': {
       if (findClip(project, edit.clip.id)) throw new EditError('duplicate', 'That clip is there already.');
       const track = trackById(project, edit.trackId);
-      return { project: withTrack(project, { ...track, clips: [...track.clips, checkedClip(edit.clip)] }), inverse: { kind: 'remove-clip', clipId: edit.clip.id } };
+      return {
+        project: withTrack(project, { ...track, clips: [...track.clips, checkedClip(edit.clip)] }),
+        inverse: { kind: 'remove-clip', clipId: edit.clip.id },
+      };
     }
     case 'remove-clip': {
       const { track, clip } = clipById(project, edit.clipId);
-      return { project: withTrack(project, { ...track, clips: track.clips.filter((each) => each.id !== clip.id) }), inverse: { kind: 'add-clip', trackId: track.id, clip } };
+      return {
+        project: withTrack(project, { ...track, clips: track.clips.filter((each) => each.id !== clip.id) }),
+        inverse: { kind: 'add-clip', trackId: track.id, clip },
+      };
     }
-    case 'set-clip': return setClip(project, edit);
+    case 'set-clip':
+      return setClip(project, edit);
     case 'add-section': {
-      if (project.sections.some((section) => section.id === edit.section.id)) throw new EditError('duplicate', 'That section is there already.');
-      return { project: { ...project, sections: sorted([...project.sections, checkedSection(edit.section)]) }, inverse: { kind: 'remove-section', sectionId: edit.section.id } };
+      if (project.sections.some((section) => section.id === edit.section.id))
+        throw new EditError('duplicate', 'That section is there already.');
+      return {
+        project: { ...project, sections: sorted([...project.sections, checkedSection(edit.section)]) },
+        inverse: { kind: 'remove-section', sectionId: edit.section.id },
+      };
     }
     case 'remove-section': {
       const section = sectionById(project, edit.sectionId);
-      return { project: { ...project, sections: project.sections.filter((each) => each !== section) }, inverse: { kind: 'add-section', section } };
+      return {
+        project: { ...project, sections: project.sections.filter((each) => each !== section) },
+        inverse: { kind: 'add-section', section },
+      };
     }
     case 'set-section': {
       const section = sectionById(project, edit.sectionId);
-      return { project: { ...project, sections: sorted(project.sections.map((each) => (each === section ? checkedSection({ ...section, ...edit.changes }) : each))) }, inverse: { ...edit, changes: previous(section, edit.changes) } };
+      return {
+        project: {
+          ...project,
+          sections: sorted(project.sections.map((each) => (each === section ? checkedSection({ ...section, ...edit.changes }) : each))),
+        },
+        inverse: { ...edit, changes: previous(section, edit.changes) },
+      };
     }
-    case 'set-chords': return { project: { ...project, chords: [...edit.chords].sort((a, b) => a.startBeat - b.startBeat) }, inverse: { kind: 'set-chords', chords: project.chords } };
+    case 'set-chords':
+      return {
+        project: { ...project, chords: [...edit.chords].sort((a, b) => a.startBeat - b.startBeat) },
+        inverse: { kind: 'set-chords', chords: project.chords },
+      };
     case 'batch': {
       let current = project;
       const inverses: Edit[] = [];
-      for (const each of edit.edits) { const step = applyEdit(current, each); current = step.project; inverses.unshift(step.inverse); }
+      for (const each of edit.edits) {
+        const step = applyEdit(current, each);
+        current = step.project;
+        inverses.unshift(step.inverse);
+      }
       return { project: current, inverse: { kind: 'batch', edits: inverses } };
     }
   }
@@ -88,7 +135,8 @@ function setClip(project: Project, edit: Extract<Edit, { kind: 'set-clip' }>): E
   const { track, clip } = clipById(project, edit.clipId);
   const changed = checkedClip({ ...clip, ...edit.changes });
   const inverse: Edit = { kind: 'set-clip', clipId: clip.id, trackId: track.id, changes: previous(clip, edit.changes) };
-  if (track.id === edit.trackId) return { project: withTrack(project, { ...track, clips: track.clips.map((each) => (each === clip ? changed : each)) }), inverse };
+  if (track.id === edit.trackId)
+    return { project: withTrack(project, { ...track, clips: track.clips.map((each) => (each === clip ? changed : each)) }), inverse };
   const target = trackById(project, edit.trackId);
   const without = withTrack(project, { ...track, clips: track.clips.filter((each) => each !== clip) });
   return { project: withTrack(without, { ...target, clips: [...target.clips, changed] }), inverse };
@@ -100,10 +148,25 @@ function previous<T extends object, C extends Partial<T>>(before: T, changes: C)
 
 const sorted = (sections: readonly Section[]): readonly Section[] => [...sections].sort((a, b) => a.startBeat - b.startBeat);
 const missing = (what: string) => new EditError('missing', `That ${what} is no longer there.`);
-function trackById(project: Project, id: string): Track { const found = project.tracks.find((track) => track.id === id); if (!found) throw missing('track'); return found; }
-function clipById(project: Project, id: string) { const found = findClip(project, id); if (!found) throw missing('clip'); return found; }
-function sectionById(project: Project, id: string): Section { const found = project.sections.find((section) => section.id === id); if (!found) throw missing('section'); return found; }
-const withTrack = (project: Project, track: Track): Project => ({ ...project, tracks: project.tracks.map((each) => (each.id === track.id ? track : each)) });
+function trackById(project: Project, id: string): Track {
+  const found = project.tracks.find((track) => track.id === id);
+  if (!found) throw missing('track');
+  return found;
+}
+function clipById(project: Project, id: string) {
+  const found = findClip(project, id);
+  if (!found) throw missing('clip');
+  return found;
+}
+function sectionById(project: Project, id: string): Section {
+  const found = project.sections.find((section) => section.id === id);
+  if (!found) throw missing('section');
+  return found;
+}
+const withTrack = (project: Project, track: Track): Project => ({
+  ...project,
+  tracks: project.tracks.map((each) => (each.id === track.id ? track : each)),
+});
 
 function need(condition: boolean, sentence: string): void {
   if (!condition) throw new EditError('out-of-range', sentence);
@@ -132,6 +195,9 @@ function checkedClip(clip: Clip): Clip {
   return clip;
 }
 function checkedSection(section: Section): Section {
-  need(section.name.trim().length > 0 && within(section.startBeat, 0, 100_000) && within(section.lengthBeats, 1, 100_000), 'A section needs a name, a start and a length.');
+  need(
+    section.name.trim().length > 0 && within(section.startBeat, 0, 100_000) && within(section.lengthBeats, 1, 100_000),
+    'A section needs a name, a start and a length.',
+  );
   return section;
 }

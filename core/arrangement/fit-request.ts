@@ -87,29 +87,59 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
   const repeats = (loop.kind === 'loop' || loop.kind === 'full-mix') && loop.tempoBpm !== null && loop.beats !== null;
   if (!repeats) {
     const targetFrames = Math.max(1, loop.soundFrames);
-    const request: FitRequest = { ...base, kind: 'once', startFrame: 0, sourceFrames: targetFrames, targetFrames, onsetFrames: loop.onsetFrames };
+    const request: FitRequest = {
+      ...base,
+      kind: 'once',
+      startFrame: 0,
+      sourceFrames: targetFrames,
+      targetFrames,
+      onsetFrames: loop.onsetFrames,
+    };
     return { request, lapFrames: Infinity, lapBeats: targetFrames / beatFrames, speedPercent: 0, shiftSemitones, reading: 1 };
   }
-  const loopTempoBpm = loop.tempoBpm as number, beats = loop.beats as number;
+  const loopTempoBpm = loop.tempoBpm as number,
+    beats = loop.beats as number;
   const reading = options.followTempo ? chooseReading(loopTempoBpm, options.tempoBpm) : 1;
   const sourceExact = beats * framesPerBeat(loopTempoBpm, projectRateHz);
   const lapBeats = options.followTempo ? beats * reading : sourceExact / beatFrames;
   const lapFrames = options.followTempo ? lapBeats * beatFrames : sourceExact;
-  const sourceFrames = Math.round(sourceExact), targetFrames = Math.max(1, Math.round(lapFrames));
+  const sourceFrames = Math.round(sourceExact),
+    targetFrames = Math.max(1, Math.round(lapFrames));
   const onsetFrames = loop.onsetFrames.map((frame) => frame - loop.startFrame).filter((frame) => frame >= 0 && frame < sourceFrames);
-  const request: FitRequest = { ...base, kind: loop.media === 'midi' ? 'notes' : 'lap', startFrame: loop.startFrame, sourceFrames, targetFrames, onsetFrames };
+  const request: FitRequest = {
+    ...base,
+    kind: loop.media === 'midi' ? 'notes' : 'lap',
+    startFrame: loop.startFrame,
+    sourceFrames,
+    targetFrames,
+    onsetFrames,
+  };
   return { request, lapFrames, lapBeats, speedPercent: (sourceExact / lapFrames - 1) * 100, shiftSemitones, reading };
 }
 
 /** The name of a fitted buffer in caches. */
 export function fitKey(request: FitRequest): string {
-  return [request.kind, request.soundSha, request.startFrame, request.sourceFrames, request.targetFrames, request.shiftSemitones, request.engine, request.instrument ?? ''].join(':');
+  return [
+    request.kind,
+    request.soundSha,
+    request.startFrame,
+    request.sourceFrames,
+    request.targetFrames,
+    request.shiftSemitones,
+    request.engine,
+    request.instrument ?? '',
+  ].join(':');
 }
 
 /** `−3.2 %, up 2` — what was done to a candidate, said in numbers. */
 export function describeFit(fitted: Fitted): string {
   const { speedPercent, shiftSemitones, reading, request } = fitted;
-  const speed = request.kind === 'once' ? 'own speed' : Math.abs(speedPercent) < 0.05 ? 'no stretch' : `${speedPercent < 0 ? '−' : '+'}${Math.abs(speedPercent).toFixed(1)} %`;
+  const speed =
+    request.kind === 'once'
+      ? 'own speed'
+      : Math.abs(speedPercent) < 0.05
+        ? 'no stretch'
+        : `${speedPercent < 0 ? '−' : '+'}${Math.abs(speedPercent).toFixed(1)} %`;
   const time = reading === 2 ? ', read as double time' : reading === 0.5 ? ', read as half time' : '';
   const shift = shiftSemitones === 0 ? 'same pitch' : `${shiftSemitones > 0 ? 'up' : 'down'} ${Math.abs(shiftSemitones)}`;
   return `${speed}${time}, ${shift}`;

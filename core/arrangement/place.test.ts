@@ -3,9 +3,33 @@ import type { LoopSource } from './fit-request';
 import { defaultLengthBars, placeLoop, placingConflict, type Placing } from './place';
 import { emptyProject } from './tree';
 
-const loop: LoopSource = { loopId: 7, kind: 'loop', media: 'audio', soundSha: 's', soundFrames: 400000, tempoBpm: 124, beats: 16, key: { tonic: 0, mode: 'major' }, pitched: true, family: 'bass', instrument: 'electric-bass', loudnessLufs: -14, startFrame: 0, onsetFrames: [] };
+const loop: LoopSource = {
+  loopId: 7,
+  kind: 'loop',
+  media: 'audio',
+  soundSha: 's',
+  soundFrames: 400000,
+  tempoBpm: 124,
+  beats: 16,
+  key: { tonic: 0, mode: 'major' },
+  pitched: true,
+  family: 'bass',
+  instrument: 'electric-bass',
+  loudnessLufs: -14,
+  startFrame: 0,
+  onsetFrames: [],
+};
 const project = emptyProject('P', 120, { tonic: 7, mode: 'major' });
-const placing: Placing = { loop, title: 'Bass', trackId: null, startBeat: 16, lengthBars: 8, givesWay: 'loop', newTrackId: 't', newClipId: 'c' };
+const placing: Placing = {
+  loop,
+  title: 'Bass',
+  trackId: null,
+  startBeat: 16,
+  lengthBars: 8,
+  givesWay: 'loop',
+  newTrackId: 't',
+  newClipId: 'c',
+};
 
 test('the loop gives way: a new track named after it, the project unchanged', () => {
   const placed = applyEdit(project, placeLoop(project, placing)).project;
@@ -14,7 +38,10 @@ test('the loop gives way: a new track named after it, the project unchanged', ()
 });
 test('the project gives way: 120 to 124, G to C (common practice: all clips keep their bars)', () => {
   const first = applyEdit(project, placeLoop(project, placing)).project;
-  const second = applyEdit(first, placeLoop(first, { ...placing, givesWay: 'project', trackId: 't', newClipId: 'd', startBeat: 48 })).project;
+  const second = applyEdit(
+    first,
+    placeLoop(first, { ...placing, givesWay: 'project', trackId: 't', newClipId: 'd', startBeat: 48 }),
+  ).project;
   expect(second).toMatchObject({ tempoBpm: 124, key: { tonic: 0, mode: 'major' } });
   expect(second.tracks[0].clips.map((clip) => clip.startBeat)).toEqual([16, 48]);
 });
@@ -24,7 +51,9 @@ test('conflicts are told: tempo and key, neither, or only what differs', () => {
   expect(placingConflict(project, { ...loop, key: null, pitched: false })).toEqual({ tempo: true, key: false });
 });
 test('lengths: to the end of the section, else 8 bars; a one-shot as long as it is', () => {
-  expect(defaultLengthBars({ ...project, sections: [{ kind: 'section', id: 's', name: 'Verse', startBeat: 0, lengthBeats: 64 }] }, loop, 16)).toBe(12);
+  expect(
+    defaultLengthBars({ ...project, sections: [{ kind: 'section', id: 's', name: 'Verse', startBeat: 0, lengthBeats: 64 }] }, loop, 16),
+  ).toBe(12);
   expect(defaultLengthBars(project, loop, 0)).toBe(8);
   expect(defaultLengthBars(project, { ...loop, kind: 'one-shot', tempoBpm: null, beats: null, soundFrames: 44100 }, 0)).toBe(1);
 });

@@ -22,7 +22,10 @@ export interface Placing {
 /** Whether tempo or key differ, so that somebody must give way. */
 export function placingConflict(project: Project, loop: LoopSource): { readonly tempo: boolean; readonly key: boolean } {
   const fitted = fitLoop(loop, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true });
-  return { tempo: loop.tempoBpm !== null && Math.abs(fitted.speedPercent) >= 0.05, key: loop.key !== null && loop.pitched === true && fitted.shiftSemitones !== 0 };
+  return {
+    tempo: loop.tempoBpm !== null && Math.abs(fitted.speedPercent) >= 0.05,
+    key: loop.key !== null && loop.pitched === true && fitted.shiftSemitones !== 0,
+  };
 }
 
 /** Bars a loop is placed for when nobody says: to the end of its section, else of the project, else 8; a one-shot as long as it is. */
@@ -32,20 +35,50 @@ export function defaultLengthBars(project: Project, loop: LoopSource, startBeat:
   if (!Number.isFinite(fitted.lapFrames)) return Math.max(1, Math.ceil(fitted.lapBeats / bar));
   const section = project.sections.find((each) => startBeat >= each.startBeat && startBeat < each.startBeat + each.lengthBeats);
   const until = section ? section.startBeat + section.lengthBeats : projectEndBeat(project);
-  const lapBars = fitted.lapBeats / bar, wanted = until > startBeat ? (until - startBeat) / bar : 8;
+  const lapBars = fitted.lapBeats / bar,
+    wanted = until > startBeat ? (until - startBeat) / bar : 8;
   return Math.max(1, Math.round(Math.max(lapBars, wanted)));
 }
 
 /** The edit that places a loop. When the project gives way, it takes the loop's tempo and key, and everything in it follows. */
 export function placeLoop(project: Project, placing: Placing): Edit {
-  const { loop, givesWay } = placing, edits: Edit[] = [];
+  const { loop, givesWay } = placing,
+    edits: Edit[] = [];
   const tempoBpm = givesWay === 'project' && loop.tempoBpm !== null ? Math.min(300, Math.max(30, loop.tempoBpm)) : project.tempoBpm;
   const key = givesWay === 'project' && loop.key !== null ? loop.key : project.key;
   if (tempoBpm !== project.tempoBpm || !sameKey(key, project.key)) edits.push({ kind: 'set-project', changes: { tempoBpm, key } });
   const fitted = fitLoop(loop, { tempoBpm, key, followTempo: true, followKey: true });
-  const lengthBeats = Number.isFinite(fitted.lapFrames) ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.lapBeats);
-  const clip: Clip = { kind: 'clip', id: placing.newClipId, loopId: loop.loopId, startBeat: placing.startBeat, lengthBeats, offsetBeats: 0, gainDb: 0, shiftSemitones: 0, followTempo: true, followKey: true };
+  const lengthBeats = Number.isFinite(fitted.lapFrames)
+    ? placing.lengthBars * beatsPerBar(project.meter)
+    : Math.max(1 / 16, fitted.lapBeats);
+  const clip: Clip = {
+    kind: 'clip',
+    id: placing.newClipId,
+    loopId: loop.loopId,
+    startBeat: placing.startBeat,
+    lengthBeats,
+    offsetBeats: 0,
+    gainDb: 0,
+    shiftSemitones: 0,
+    followTempo: true,
+    followKey: true,
+  };
   if (placing.trackId !== null) edits.push({ kind: 'add-clip', trackId: placing.trackId, clip });
-  else edits.push({ kind: 'add-track', index: project.tracks.length, track: { kind: 'track', id: placing.newTrackId, name: placing.title.slice(0, 120), colour: project.tracks.length % trackColourCount, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [clip] } });
+  else
+    edits.push({
+      kind: 'add-track',
+      index: project.tracks.length,
+      track: {
+        kind: 'track',
+        id: placing.newTrackId,
+        name: placing.title.slice(0, 120),
+        colour: project.tracks.length % trackColourCount,
+        gainDb: 0,
+        pan: 0,
+        muted: false,
+        soloed: false,
+        clips: [clip],
+      },
+    });
   return edits.length === 1 ? edits[0] : { kind: 'batch', edits };
 }

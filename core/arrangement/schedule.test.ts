@@ -4,10 +4,48 @@ import { chooseReading, describeFit, fitLoop, keyShift, type LoopSource } from '
 import { renderMix } from '../mix/render';
 import { parseKey } from '../theory/key';
 
-const drums: LoopSource = { loopId: 1, kind: 'loop', media: 'audio', soundSha: 'd', soundFrames: 341419, tempoBpm: 124, beats: 16, key: null, pitched: false, family: 'drums', instrument: 'kit', loudnessLufs: -14, startFrame: 0, onsetFrames: [0] };
-const bass: LoopSource = { ...drums, loopId: 2, soundSha: 'b', key: parseKey('Bbm'), pitched: true, family: 'bass', instrument: 'electric-bass' };
-const clip = (changes: Partial<Clip> = {}): Clip => ({ kind: 'clip', id: 'c', loopId: 1, startBeat: 0, lengthBeats: 16, offsetBeats: 0, gainDb: 0, shiftSemitones: 0, followTempo: true, followKey: true, ...changes });
-const withClip = (project: Project, each: Clip): Project => ({ ...project, tracks: [{ kind: 'track', id: 't', name: 'T', colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [each] }] });
+const drums: LoopSource = {
+  loopId: 1,
+  kind: 'loop',
+  media: 'audio',
+  soundSha: 'd',
+  soundFrames: 341419,
+  tempoBpm: 124,
+  beats: 16,
+  key: null,
+  pitched: false,
+  family: 'drums',
+  instrument: 'kit',
+  loudnessLufs: -14,
+  startFrame: 0,
+  onsetFrames: [0],
+};
+const bass: LoopSource = {
+  ...drums,
+  loopId: 2,
+  soundSha: 'b',
+  key: parseKey('Bbm'),
+  pitched: true,
+  family: 'bass',
+  instrument: 'electric-bass',
+};
+const clip = (changes: Partial<Clip> = {}): Clip => ({
+  kind: 'clip',
+  id: 'c',
+  loopId: 1,
+  startBeat: 0,
+  lengthBeats: 16,
+  offsetBeats: 0,
+  gainDb: 0,
+  shiftSemitones: 0,
+  followTempo: true,
+  followKey: true,
+  ...changes,
+});
+const withClip = (project: Project, each: Clip): Project => ({
+  ...project,
+  tracks: [{ kind: 'track', id: 't', name: 'T', colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [each] }],
+});
 
 describe('fitting by common practice', () => {
   test('4 bars at 124 in a project at 120: −3.2 %', () => {
@@ -24,10 +62,16 @@ describe('fitting by common practice', () => {
   test('a 70 loop in a 140 project is read as double time', () => {
     expect(chooseReading(70, 140)).toBe(2);
     expect(chooseReading(124, 120)).toBe(1);
-    expect(fitLoop({ ...drums, tempoBpm: 70 }, { tempoBpm: 140, key: null, followTempo: true, followKey: true }).speedPercent).toBeCloseTo(0, 6);
+    expect(fitLoop({ ...drums, tempoBpm: 70 }, { tempoBpm: 140, key: null, followTempo: true, followKey: true }).speedPercent).toBeCloseTo(
+      0,
+      6,
+    );
   });
   test('a one-shot keeps its speed and plays once', () => {
-    const fitted = fitLoop({ ...drums, kind: 'one-shot', tempoBpm: null, beats: null }, { tempoBpm: 90, key: null, followTempo: true, followKey: true });
+    const fitted = fitLoop(
+      { ...drums, kind: 'one-shot', tempoBpm: null, beats: null },
+      { tempoBpm: 90, key: null, followTempo: true, followKey: true },
+    );
     expect(fitted.request.kind).toBe('once');
     expect(fitted.lapFrames).toBe(Infinity);
   });
@@ -43,12 +87,15 @@ describe('schedule', () => {
       const laps = Math.round((event.startFrame - 0) / lap);
       expect(Math.abs(event.startFrame - laps * lap)).toBeLessThanOrEqual(0.5);
       const lapsInside = Math.round((event.endFrame - event.startFrame) / lap);
-      expect(Math.abs((event.endFrame - event.startFrame) - lapsInside * buffer)).toBeLessThanOrEqual(1);
+      expect(Math.abs(event.endFrame - event.startFrame - lapsInside * buffer)).toBeLessThanOrEqual(1);
     }
     expect(events.at(-1)?.endFrame).toBe(Math.round((256 * 60 * 44100) / 124));
   });
   test('events of a clip touch without gap or overlap', () => {
-    const { events } = scheduleProject(withClip(emptyProject('P', 97.3, null), clip({ lengthBeats: 100, offsetBeats: 3 })), new Map([[1, drums]]));
+    const { events } = scheduleProject(
+      withClip(emptyProject('P', 97.3, null), clip({ lengthBeats: 100, offsetBeats: 3 })),
+      new Map([[1, drums]]),
+    );
     events.slice(1).forEach((event, index) => expect(event.startFrame).toBe(events[index].endFrame));
     expect(events[0].offsetFrame).toBe(Math.round((3 * 60 * 44100) / 97.3));
   });
@@ -56,11 +103,19 @@ describe('schedule', () => {
     const project = { ...withClip(emptyProject('P', 120, parseKey('C')), clip({ startBeat: 8 })) };
     const slow = scheduleProject({ ...project, tempoBpm: 88 }, new Map([[1, drums]]));
     expect(slow.events[0].startFrame).toBe(Math.round((8 * 60 * 44100) / 88));
-    const keys = (key: string) => [...scheduleProject({ ...withClip(project, clip({ loopId: 2 })), key: parseKey(key) }, new Map([[2, { ...bass, key: parseKey('C') }]])).requests.values()][0].shiftSemitones;
+    const keys = (key: string) =>
+      [
+        ...scheduleProject(
+          { ...withClip(project, clip({ loopId: 2 })), key: parseKey(key) },
+          new Map([[2, { ...bass, key: parseKey('C') }]]),
+        ).requests.values(),
+      ][0].shiftSemitones;
     expect([keys('C'), keys('D')]).toEqual([0, 2]);
   });
   test('a clip shorter than a lap is cut, a one-shot is not repeated', () => {
-    expect(scheduleProject(withClip(emptyProject('P', 120, null), clip({ lengthBeats: 3 })), new Map([[1, drums]])).events[0].endFrame).toBe(3 * 22050);
+    expect(
+      scheduleProject(withClip(emptyProject('P', 120, null), clip({ lengthBeats: 3 })), new Map([[1, drums]])).events[0].endFrame,
+    ).toBe(3 * 22050);
     const shot: LoopSource = { ...drums, kind: 'one-shot', soundFrames: 10000 };
     const { events } = scheduleProject(withClip(emptyProject('P', 120, null), clip({ lengthBeats: 64 })), new Map([[1, shot]]));
     expect(events).toHaveLength(1);
@@ -75,10 +130,24 @@ describe('schedule', () => {
 
 describe('mixdown', () => {
   const buffers = new Map([['key', [Float32Array.from({ length: 100 }, () => 0.5)]]]);
-  const event = { id: 'e', trackId: 't', bufferKey: 'key', startFrame: 10, endFrame: 60, offsetFrame: 0, cyclic: true, fadeInFrames: 0, fadeOutFrames: 10, gainRatio: 1 };
+  const event = {
+    id: 'e',
+    trackId: 't',
+    bufferKey: 'key',
+    startFrame: 10,
+    endFrame: 60,
+    offsetFrame: 0,
+    cyclic: true,
+    fadeInFrames: 0,
+    fadeOutFrames: 10,
+    gainRatio: 1,
+  };
   test('levels, pan and fades', () => {
     const project = withClip(emptyProject('P', 120, null), clip());
-    const { channels: [left, right], peakDbfs } = renderMix(project, { events: [event], requests: new Map(), endFrame: 70 }, buffers);
+    const {
+      channels: [left, right],
+      peakDbfs,
+    } = renderMix(project, { events: [event], requests: new Map(), endFrame: 70 }, buffers);
     expect(left[9]).toBe(0);
     expect(left[10]).toBeCloseTo(0.5, 6);
     expect(right[65]).toBeCloseTo(0.25, 6);

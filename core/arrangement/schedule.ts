@@ -26,7 +26,8 @@ export interface Schedule {
 }
 
 /** Edges of a clip: short enough to keep an attack, long enough not to click. */
-const clipFadeInFrames = 16, clipFadeOutFrames = 128;
+const clipFadeInFrames = 16,
+  clipFadeOutFrames = 128;
 /** Where a lap is re-aligned by one frame, the two copies are crossfaded over this many. */
 const realignFadeFrames = 64;
 
@@ -38,13 +39,20 @@ const realignFadeFrames = 64;
 export function scheduleProject(project: Project, sources: ReadonlyMap<number, LoopSource>): Schedule {
   const events: SoundEvent[] = [];
   const requests = new Map<string, FitRequest>();
-  for (const track of audibleTracks(project)) for (const clip of track.clips) {
-    const loop = sources.get(clip.loopId);
-    if (!loop) continue;
-    const fitted = fitLoop(loop, { tempoBpm: project.tempoBpm, key: project.key, followTempo: clip.followTempo, followKey: clip.followKey, extraSemitones: clip.shiftSemitones });
-    requests.set(fitKey(fitted.request), fitted.request);
-    events.push(...scheduleClip(clip, track.id, fitted, project.tempoBpm));
-  }
+  for (const track of audibleTracks(project))
+    for (const clip of track.clips) {
+      const loop = sources.get(clip.loopId);
+      if (!loop) continue;
+      const fitted = fitLoop(loop, {
+        tempoBpm: project.tempoBpm,
+        key: project.key,
+        followTempo: clip.followTempo,
+        followKey: clip.followKey,
+        extraSemitones: clip.shiftSemitones,
+      });
+      requests.set(fitKey(fitted.request), fitted.request);
+      events.push(...scheduleClip(clip, track.id, fitted, project.tempoBpm));
+    }
   events.sort((a, b) => a.startFrame - b.startFrame || (a.id < b.id ? -1 : 1));
   return { events, requests, endFrame: events.reduce((latest, event) => Math.max(latest, event.endFrame + event.fadeOutFrames), 0) };
 }
@@ -52,8 +60,17 @@ export function scheduleProject(project: Project, sources: ReadonlyMap<number, L
 /** The events of one clip. */
 export function scheduleClip(clip: Clip, trackId: string, fitted: Fitted, tempoBpm: number): SoundEvent[] {
   const beatFrames = framesPerBeat(tempoBpm, projectRateHz);
-  const startExact = clip.startBeat * beatFrames, endExact = (clip.startBeat + clip.lengthBeats) * beatFrames;
-  return scheduleLaps({ id: clip.id, trackId, fitted, startExact, endExact, offsetExact: clip.offsetBeats * beatFrames, gainRatio: dbToRatio(clip.gainDb) });
+  const startExact = clip.startBeat * beatFrames,
+    endExact = (clip.startBeat + clip.lengthBeats) * beatFrames;
+  return scheduleLaps({
+    id: clip.id,
+    trackId,
+    fitted,
+    startExact,
+    endExact,
+    offsetExact: clip.offsetBeats * beatFrames,
+    gainRatio: dbToRatio(clip.gainDb),
+  });
 }
 
 export interface Laps {
@@ -68,13 +85,17 @@ export interface Laps {
 
 /** Repeats a fitted buffer from `startExact` to `endExact` (frames, not whole in general; Infinity goes on for ever, lazily cut at 4,096 laps). */
 export function scheduleLaps({ id, trackId, fitted, startExact, endExact, offsetExact, gainRatio }: Laps): SoundEvent[] {
-  const bufferKey = fitKey(fitted.request), bufferFrames = fitted.request.targetFrames;
-  const startFrame = Math.round(startExact), endFrame = Number.isFinite(endExact) ? Math.round(endExact) : Infinity;
+  const bufferKey = fitKey(fitted.request),
+    bufferFrames = fitted.request.targetFrames;
+  const startFrame = Math.round(startExact),
+    endFrame = Number.isFinite(endExact) ? Math.round(endExact) : Infinity;
   const common = { trackId, bufferKey, gainRatio, fadeOutFrames: clipFadeOutFrames };
   if (fitted.lapFrames === Infinity) {
     const offsetFrame = Math.round(offsetExact);
     const stop = Math.min(endFrame, startFrame + bufferFrames - offsetFrame);
-    return stop > startFrame ? [{ ...common, id, startFrame, endFrame: stop, offsetFrame, cyclic: false, fadeInFrames: offsetFrame > 0 ? clipFadeInFrames : 0 }] : [];
+    return stop > startFrame
+      ? [{ ...common, id, startFrame, endFrame: stop, offsetFrame, cyclic: false, fadeInFrames: offsetFrame > 0 ? clipFadeInFrames : 0 }]
+      : [];
   }
   const events: SoundEvent[] = [];
   const { lapFrames } = fitted;
@@ -87,7 +108,17 @@ export function scheduleLaps({ id, trackId, fitted, startExact, endExact, offset
     while (lapStart(next) - origin === (next - lap) * bufferFrames && lapStart(next) < endFrame && next - lap < 4096) next++;
     const until = Math.min(endFrame, lapStart(next));
     const last = until >= endFrame;
-    if (until > from) events.push({ ...common, id: `${id}/${part}`, startFrame: from, endFrame: until, offsetFrame: (from - origin) % bufferFrames, cyclic: true, fadeInFrames: part === 0 ? clipFadeInFrames : realignFadeFrames, fadeOutFrames: last ? clipFadeOutFrames : realignFadeFrames });
+    if (until > from)
+      events.push({
+        ...common,
+        id: `${id}/${part}`,
+        startFrame: from,
+        endFrame: until,
+        offsetFrame: (from - origin) % bufferFrames,
+        cyclic: true,
+        fadeInFrames: part === 0 ? clipFadeInFrames : realignFadeFrames,
+        fadeOutFrames: last ? clipFadeOutFrames : realignFadeFrames,
+      });
     if (last) break;
     lap = next;
   }

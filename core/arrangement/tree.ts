@@ -13,8 +13,17 @@ export interface Project {
   readonly tracks: readonly Track[];
 }
 
-export interface Section { readonly kind: 'section'; readonly id: string; readonly name: string; readonly startBeat: number; readonly lengthBeats: number }
-export interface ChordMark { readonly startBeat: number; readonly symbol: string }
+export interface Section {
+  readonly kind: 'section';
+  readonly id: string;
+  readonly name: string;
+  readonly startBeat: number;
+  readonly lengthBeats: number;
+}
+export interface ChordMark {
+  readonly startBeat: number;
+  readonly symbol: string;
+}
 
 export interface Track {
   readonly kind: 'track';

@@ -14,16 +14,23 @@ export interface Chroma {
   readonly centreNote: number | null;
 }
 
-interface Peak { note: number; strength: number; frame: number }
+interface Peak {
+  note: number;
+  strength: number;
+  frame: number;
+}
 
 /** Spectral peaks between 40 Hz and 4 kHz that last over at least three frames; gathered by pitch class. */
 export function chroma(mono: Float32Array, sampleRateHz: number): Chroma {
-  const size = 8192, hop = 2048;
+  const size = 8192,
+    hop = 2048;
   const spectrum = spectrogram(mono, size, hop);
   const peaks = stablePeaks(spectrum.magnitudes, spectrum.frameCount, spectrum.bins, sampleRateHz / size);
   const tuningCents = estimateTuning(peaks.list);
-  const whole = new Float32Array(12), bass = new Float32Array(12);
-  let noteSum = 0, weightSum = 0;
+  const whole = new Float32Array(12),
+    bass = new Float32Array(12);
+  let noteSum = 0,
+    weightSum = 0;
   for (const peak of peaks.list) {
     const note = peak.note - tuningCents / 100;
     const offKey = Math.abs(note - Math.round(note));
@@ -33,27 +40,42 @@ export function chroma(mono: Float32Array, sampleRateHz: number): Chroma {
     noteSum += note * weight;
     weightSum += weight;
   }
-  return { whole: normalise(whole), bass: normalise(bass), tuningCents, pitchedness: peaks.share, centreNote: weightSum > 0 ? noteSum / weightSum : null };
+  return {
+    whole: normalise(whole),
+    bass: normalise(bass),
+    tuningCents,
+    pitchedness: peaks.share,
+    centreNote: weightSum > 0 ? noteSum / weightSum : null,
+  };
 }
 
 function stablePeaks(magnitudes: Float32Array, frameCount: number, bins: number, binHz: number): { list: Peak[]; share: number } {
-  const low = Math.ceil(40 / binHz), high = Math.min(bins - 2, Math.floor(4000 / binHz));
+  const low = Math.ceil(40 / binHz),
+    high = Math.min(bins - 2, Math.floor(4000 / binHz));
   const list: Peak[] = [];
-  let peakEnergy = 0, allEnergy = 0;
+  let peakEnergy = 0,
+    allEnergy = 0;
   for (let frame = 0; frame < frameCount; frame++) {
     const row = frame * bins;
     let loudest = 0;
-    for (let k = low; k <= high; k++) { const m = magnitudes[row + k]; allEnergy += m * m; if (m > loudest) loudest = m; }
+    for (let k = low; k <= high; k++) {
+      const m = magnitudes[row + k];
+      allEnergy += m * m;
+      if (m > loudest) loudest = m;
+    }
     if (loudest < 1e-5) continue;
     for (let k = low; k <= high; k++) {
       const m = magnitudes[row + k];
       if (m < loudest * 0.03 || m <= magnitudes[row + k - 1] || m < magnitudes[row + k + 1]) continue;
-      const previous = frame > 0 ? largestNear(magnitudes, row - bins + k) : 0, next = frame + 1 < frameCount ? largestNear(magnitudes, row + bins + k) : 0;
+      const previous = frame > 0 ? largestNear(magnitudes, row - bins + k) : 0,
+        next = frame + 1 < frameCount ? largestNear(magnitudes, row + bins + k) : 0;
       if (Math.min(previous, next) < m * 0.4) continue;
       // A tone stands well above what surrounds it a little further away; noise does not.
       const around = (magnitudes[row + k - 4] + magnitudes[row + k - 3] + magnitudes[row + k + 3] + magnitudes[row + k + 4]) / 4;
       if (m < around * 4) continue;
-      const a = Math.log(magnitudes[row + k - 1] + 1e-12), b = Math.log(m), c = Math.log(magnitudes[row + k + 1] + 1e-12);
+      const a = Math.log(magnitudes[row + k - 1] + 1e-12),
+        b = Math.log(m),
+        c = Math.log(magnitudes[row + k + 1] + 1e-12);
       const shift = (a - c) / (2 * (a - 2 * b + c));
       for (let near = -2; near <= 2; near++) peakEnergy += magnitudes[row + k + near] ** 2;
       list.push({ note: hzToNote((k + (Number.isFinite(shift) ? shift : 0)) * binHz), strength: Math.sqrt(m), frame });
@@ -66,8 +88,13 @@ const largestNear = (magnitudes: Float32Array, at: number): number => Math.max(m
 
 /** Circular mean of the peaks' deviation from whole semitones. */
 function estimateTuning(peaks: readonly Peak[]): number {
-  let x = 0, y = 0;
-  for (const peak of peaks) { const angle = 2 * Math.PI * (peak.note - Math.round(peak.note)); x += Math.cos(angle) * peak.strength; y += Math.sin(angle) * peak.strength; }
+  let x = 0,
+    y = 0;
+  for (const peak of peaks) {
+    const angle = 2 * Math.PI * (peak.note - Math.round(peak.note));
+    x += Math.cos(angle) * peak.strength;
+    y += Math.sin(angle) * peak.strength;
+  }
   return x === 0 && y === 0 ? 0 : (Math.atan2(y, x) / (2 * Math.PI)) * 100;
 }
 

@@ -7,14 +7,26 @@ import { resampleCyclic } from './resample';
 import { spectrogram, toMono } from './spectrogram';
 
 test('two real signals through one transform come back, and their spectra are their own (Parseval)', () => {
-  const size = 256, fft = new PairFft(size), random = createRandom(3);
-  const a = Float64Array.from({ length: size }, () => random() - 0.5), b = Float64Array.from({ length: size }, () => random() - 0.5);
-  const re = [0, 1].map(() => new Float64Array(fft.bins)), im = [0, 1].map(() => new Float64Array(fft.bins)), backA = new Float64Array(size), backB = new Float64Array(size);
+  const size = 256,
+    fft = new PairFft(size),
+    random = createRandom(3);
+  const a = Float64Array.from({ length: size }, () => random() - 0.5),
+    b = Float64Array.from({ length: size }, () => random() - 0.5);
+  const re = [0, 1].map(() => new Float64Array(fft.bins)),
+    im = [0, 1].map(() => new Float64Array(fft.bins)),
+    backA = new Float64Array(size),
+    backB = new Float64Array(size);
   fft.forward(a, b, re[0], im[0], re[1], im[1]);
   fft.inverse(re[0], im[0], re[1], im[1], backA, backB);
-  a.forEach((value, i) => { expect(backA[i]).toBeCloseTo(value, 12); expect(backB[i]).toBeCloseTo(b[i], 12); });
+  a.forEach((value, i) => {
+    expect(backA[i]).toBeCloseTo(value, 12);
+    expect(backB[i]).toBeCloseTo(b[i], 12);
+  });
   const energy = re[0].reduce((sum, value, k) => sum + (value ** 2 + im[0][k] ** 2) * (k === 0 || k === size / 2 ? 1 : 2), 0) / size;
-  expect(energy).toBeCloseTo(a.reduce((sum, value) => sum + value * value, 0), 9);
+  expect(energy).toBeCloseTo(
+    a.reduce((sum, value) => sum + value * value, 0),
+    9,
+  );
 });
 
 test('a full-scale sine peaks at 1 in the spectrogram', () => {
@@ -24,13 +36,31 @@ test('a full-scale sine peaks at 1 in the spectrogram', () => {
 });
 
 describe('cyclic resampling', () => {
-  test.each([[48000, 44100], [44100, 48000], [44100, 22050], [44100, 88200]])('%d frames to %d: the tone goes round, 90 dB clean', (from, to) => {
-    const cycles = 1000, source = Float32Array.from({ length: from }, (_, i) => 0.5 * Math.sin((2 * Math.PI * cycles * i) / from)), out = resampleCyclic(source, to);
+  test.each([
+    [48000, 44100],
+    [44100, 48000],
+    [44100, 22050],
+    [44100, 88200],
+  ])('%d frames to %d: the tone goes round, 90 dB clean', (from, to) => {
+    const cycles = 1000,
+      source = Float32Array.from({ length: from }, (_, i) => 0.5 * Math.sin((2 * Math.PI * cycles * i) / from)),
+      out = resampleCyclic(source, to);
     expect(out).toHaveLength(to);
     const wanted = Float32Array.from({ length: to }, (_, i) => 0.5 * Math.sin((2 * Math.PI * cycles * i) / to));
     expect(20 * Math.log10(rms(out.map((sample, i) => sample - wanted[i])) / rms(wanted))).toBeLessThan(-80);
   });
-  test('what would fold back is taken away', () => expect(20 * Math.log10(rms(resampleCyclic(Float32Array.from({ length: 44100 }, (_, i) => Math.sin((2 * Math.PI * 15000 * i) / 44100)), 22050)) / 0.7)).toBeLessThan(-60));
+  test('what would fold back is taken away', () =>
+    expect(
+      20 *
+        Math.log10(
+          rms(
+            resampleCyclic(
+              Float32Array.from({ length: 44100 }, (_, i) => Math.sin((2 * Math.PI * 15000 * i) / 44100)),
+              22050,
+            ),
+          ) / 0.7,
+        ),
+    ).toBeLessThan(-60));
   test('the same length is a copy; nothing stays nothing; a length of 0 is refused', () => {
     const source = sine(100, 0.1);
     expect(resampleCyclic(source, source.length)).toEqual(source);
@@ -40,7 +70,8 @@ describe('cyclic resampling', () => {
 });
 
 test('filters: a low pass takes highs, a high pass lows', () => {
-  const low = sine(100, 0.5), high = sine(8000, 0.5);
+  const low = sine(100, 0.5),
+    high = sine(8000, 0.5);
   expect(rms(filterSignal(high, passFilter('low', 500, rateHz)))).toBeLessThan(rms(high) * 0.01);
   expect(rms(filterSignal(low, passFilter('high', 2000, rateHz)))).toBeLessThan(rms(low) * 0.01);
 });
@@ -49,11 +80,16 @@ test('chroma: A4 + 30 cents is an A, tuned 30 cents sharp within 3; noise is not
   const found = chroma(sine(440 * 2 ** (30 / 1200), 2), rateHz);
   expect(found.whole.indexOf(Math.max(...found.whole))).toBe(9);
   expect(Math.abs(found.tuningCents - 30)).toBeLessThan(3);
-  const random = createRandom(1), noise = chroma(Float32Array.from({ length: rateHz * 2 }, () => random() - 0.5), rateHz);
+  const random = createRandom(1),
+    noise = chroma(
+      Float32Array.from({ length: rateHz * 2 }, () => random() - 0.5),
+      rateHz,
+    );
   expect(found.pitchedness).toBeGreaterThan(0.7);
   expect(noise.pitchedness).toBeLessThan(0.2);
   expect(chroma(new Float32Array(1), rateHz).centreNote).toBeNull();
 });
 
-test('mono is the mean of the sides', () => expect(toMono([Float32Array.from([1, 0]), Float32Array.from([0, 0.5])])).toEqual(Float32Array.from([0.5, 0.25])));
+test('mono is the mean of the sides', () =>
+  expect(toMono([Float32Array.from([1, 0]), Float32Array.from([0, 0.5])])).toEqual(Float32Array.from([0.5, 0.25])));
 test('zero crossings measure a tone', () => expect(zeroCrossingHz(sine(441, 1))).toBeCloseTo(441, 3));

@@ -19,24 +19,48 @@ export class PairFft {
   }
 
   /** Two real signals of `size` into their half spectra (`bins` values each). `b` may be null. */
-  forward(a: Float64Array, b: Float64Array | null, aRe: Float64Array, aIm: Float64Array, bRe: Float64Array | null, bIm: Float64Array | null): void {
+  forward(
+    a: Float64Array,
+    b: Float64Array | null,
+    aRe: Float64Array,
+    aIm: Float64Array,
+    bRe: Float64Array | null,
+    bIm: Float64Array | null,
+  ): void {
     const { time, spectrum, size } = this;
-    for (let i = 0; i < size; i++) { time[2 * i] = a[i]; time[2 * i + 1] = b ? b[i] : 0; }
+    for (let i = 0; i < size; i++) {
+      time[2 * i] = a[i];
+      time[2 * i + 1] = b ? b[i] : 0;
+    }
     this.plan.transform(spectrum, time);
     for (let k = 0; k < this.bins; k++) {
       const mirror = (size - k) % size;
-      const re = spectrum[2 * k], im = spectrum[2 * k + 1], mRe = spectrum[2 * mirror], mIm = spectrum[2 * mirror + 1];
+      const re = spectrum[2 * k],
+        im = spectrum[2 * k + 1],
+        mRe = spectrum[2 * mirror],
+        mIm = spectrum[2 * mirror + 1];
       aRe[k] = (re + mRe) / 2;
       aIm[k] = (im - mIm) / 2;
-      if (bRe && bIm) { bRe[k] = (im + mIm) / 2; bIm[k] = (mRe - re) / 2; }
+      if (bRe && bIm) {
+        bRe[k] = (im + mIm) / 2;
+        bIm[k] = (mRe - re) / 2;
+      }
     }
   }
 
   /** Two half spectra back into real signals, scaled by 1/size. */
-  inverse(aRe: Float64Array, aIm: Float64Array, bRe: Float64Array | null, bIm: Float64Array | null, a: Float64Array, b: Float64Array | null): void {
+  inverse(
+    aRe: Float64Array,
+    aIm: Float64Array,
+    bRe: Float64Array | null,
+    bIm: Float64Array | null,
+    a: Float64Array,
+    b: Float64Array | null,
+  ): void {
     const { time, spectrum, size, bins } = this;
     for (let k = 0; k < bins; k++) {
-      const br = bRe ? bRe[k] : 0, bi = bIm ? bIm[k] : 0;
+      const br = bRe ? bRe[k] : 0,
+        bi = bIm ? bIm[k] : 0;
       spectrum[2 * k] = aRe[k] - bi;
       spectrum[2 * k + 1] = aIm[k] + br;
       if (k > 0 && k < size / 2) {
@@ -46,7 +70,10 @@ export class PairFft {
       }
     }
     this.plan.inverseTransform(time, spectrum);
-    for (let i = 0; i < size; i++) { a[i] = time[2 * i]; if (b) b[i] = time[2 * i + 1]; }
+    for (let i = 0; i < size; i++) {
+      a[i] = time[2 * i];
+      if (b) b[i] = time[2 * i + 1];
+    }
   }
 }
 

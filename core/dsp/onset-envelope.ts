@@ -11,10 +11,14 @@ const edgesHz = [200, 2000];
 
 /** Half-wave rectified rise of the log magnitude between neighbouring frames (spectral flux; Dixon 2006), per band. */
 export function onsetEnvelope(mono: Float32Array, sampleRateHz: number): OnsetEnvelope {
-  const size = 1024, hop = 256;
+  const size = 1024,
+    hop = 256;
   const { frameCount, bins, magnitudes } = spectrogram(mono, size, hop);
   const bands = [new Float32Array(frameCount), new Float32Array(frameCount), new Float32Array(frameCount)];
-  const bandOf = Uint8Array.from({ length: bins }, (_, k) => { const hz = (k * sampleRateHz) / size; return hz < edgesHz[0] ? 0 : hz < edgesHz[1] ? 1 : 2; });
+  const bandOf = Uint8Array.from({ length: bins }, (_, k) => {
+    const hz = (k * sampleRateHz) / size;
+    return hz < edgesHz[0] ? 0 : hz < edgesHz[1] ? 1 : 2;
+  });
   const compress = (value: number) => Math.log1p(1000 * value);
   for (let frame = 1; frame < frameCount; frame++) {
     for (let k = 1; k < bins; k++) {
@@ -26,7 +30,9 @@ export function onsetEnvelope(mono: Float32Array, sampleRateHz: number): OnsetEn
   for (let k = 1; k < bins; k++) bands[bandOf[k]][0] += compress(magnitudes[k]);
   const counts = [0, 0, 0];
   for (const band of bandOf) counts[band]++;
-  bands.forEach((band, index) => { for (let i = 0; i < band.length; i++) band[i] /= Math.sqrt(counts[index]); });
+  bands.forEach((band, index) => {
+    for (let i = 0; i < band.length; i++) band[i] /= Math.sqrt(counts[index]);
+  });
   const total = Float32Array.from({ length: frameCount }, (_, i) => bands[0][i] + bands[1][i] + bands[2][i]);
   return { hopSeconds: hop / sampleRateHz, bands, total };
 }

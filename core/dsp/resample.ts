@@ -10,7 +10,15 @@ function kernel(): Float64Array {
   const length = tapsPerSide * tableSteps + 2;
   const table = new Float64Array(length);
   const beta = 9;
-  const bessel = (x: number) => { let sum = 1, term = 1; for (let k = 1; k < 30; k++) { term *= (x / (2 * k)) ** 2; sum += term; } return sum; };
+  const bessel = (x: number) => {
+    let sum = 1,
+      term = 1;
+    for (let k = 1; k < 30; k++) {
+      term *= (x / (2 * k)) ** 2;
+      sum += term;
+    }
+    return sum;
+  };
   const full = bessel(beta);
   for (let i = 0; i < length; i++) {
     const x = i / tableSteps;
@@ -31,12 +39,16 @@ export function resampleCyclic(signal: Float32Array, targetFrames: number): Floa
   const sourceFrames = signal.length;
   const out = new Float32Array(targetFrames);
   if (sourceFrames === 0) return out;
-  if (sourceFrames === targetFrames) { out.set(signal); return out; }
+  if (sourceFrames === targetFrames) {
+    out.set(signal);
+    return out;
+  }
   const step = sourceFrames / targetFrames;
   const narrow = Math.min(1, 1 / step) * 0.98; // 2 % below the lower Nyquist, where the kernel's slope ends
   const reach = Math.ceil(tapsPerSide / narrow);
   const table = kernel();
-  const scale = narrow * tableSteps, lastIndex = tapsPerSide * tableSteps;
+  const scale = narrow * tableSteps,
+    lastIndex = tapsPerSide * tableSteps;
   for (let i = 0; i < targetFrames; i++) {
     const position = i * step;
     const centre = Math.floor(position);

@@ -16,12 +16,19 @@ export function spectrogram(signal: Float32Array, size: number, hopFrames: numbe
   const frameCount = Math.max(1, Math.ceil(signal.length / hopFrames));
   const { bins } = fft;
   const magnitudes = new Float32Array(frameCount * bins);
-  const a = new Float64Array(size), b = new Float64Array(size);
-  const aRe = new Float64Array(bins), aIm = new Float64Array(bins), bRe = new Float64Array(bins), bIm = new Float64Array(bins);
+  const a = new Float64Array(size),
+    b = new Float64Array(size);
+  const aRe = new Float64Array(bins),
+    aIm = new Float64Array(bins),
+    bRe = new Float64Array(bins),
+    bIm = new Float64Array(bins);
   const scale = 4 / size;
   const load = (frame: number, into: Float64Array) => {
     const start = frame * hopFrames - size / 2;
-    for (let i = 0; i < size; i++) { const at = start + i; into[i] = at >= 0 && at < signal.length ? signal[at] * window[i] : 0; }
+    for (let i = 0; i < size; i++) {
+      const at = start + i;
+      into[i] = at >= 0 && at < signal.length ? signal[at] * window[i] : 0;
+    }
   };
   for (let frame = 0; frame < frameCount; frame += 2) {
     load(frame, a);

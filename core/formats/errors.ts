@@ -3,7 +3,10 @@ export type FormatErrorCode = 'empty' | 'foreign' | 'truncated' | 'broken' | 'un
 
 /** The world's mistake, not the caller's: the file is not what it says. `message` is written for a producer. */
 export class FormatError extends Error {
-  constructor(readonly code: FormatErrorCode, message: string) {
+  constructor(
+    readonly code: FormatErrorCode,
+    message: string,
+  ) {
     super(message);
     this.name = 'FormatError';
   }

@@ -16,26 +16,64 @@ import { writeWav, type WavCoding } from './wav/write';
 const random = createRandom(7);
 const noise = (frames: number) => Float32Array.from({ length: frames }, () => random() * 1.6 - 0.8);
 const pcm = { sampleRateHz: 48000, channels: [noise(1001), noise(1001)] };
-const code = (run: () => unknown): string => { try { run(); return 'no error'; } catch (error) { return error instanceof FormatError ? error.code : `other: ${error}`; } };
+const code = (run: () => unknown): string => {
+  try {
+    run();
+    return 'no error';
+  } catch (error) {
+    return error instanceof FormatError ? error.code : `other: ${error}`;
+  }
+};
 
 describe('WAV (Multimedia Programming Interface 1.0, 1991)', () => {
-  test.each<[WavCoding, number]>([['uint8', 1 / 128], ['int16', 2 ** -15], ['int24', 2 ** -23], ['int32', 2 ** -24], ['float32', 0], ['float64', 0]])('%s comes back within one step', (coding, step) => {
+  test.each<[WavCoding, number]>([
+    ['uint8', 1 / 128],
+    ['int16', 2 ** -15],
+    ['int24', 2 ** -23],
+    ['int32', 2 ** -24],
+    ['float32', 0],
+    ['float64', 0],
+  ])('%s comes back within one step', (coding, step) => {
     const back = parseWav(writeWav(pcm, coding));
     expect(back.sampleRateHz).toBe(48000);
-    back.channels.forEach((plane, channel) => plane.forEach((sample, frame) => expect(Math.abs(sample - pcm.channels[channel][frame])).toBeLessThanOrEqual(step)));
+    back.channels.forEach((plane, channel) =>
+      plane.forEach((sample, frame) => expect(Math.abs(sample - pcm.channels[channel][frame])).toBeLessThanOrEqual(step)),
+    );
   });
   test('16 bit is exact a second time', () => {
     const once = parseWav(writeWav(pcm, 'int16'));
     expect(parseWav(writeWav(once, 'int16')).channels).toEqual(once.channels);
   });
   test('sampler loop and info texts', () => {
-    const { sampler, info } = parseWav(writeWav(pcm, 'int16', { info: { INAM: 'Night', IGNR: 'Dub' }, sampler: { unityNote: 60, startFrame: 0, endFrame: 999 } }));
+    const { sampler, info } = parseWav(
+      writeWav(pcm, 'int16', { info: { INAM: 'Night', IGNR: 'Dub' }, sampler: { unityNote: 60, startFrame: 0, endFrame: 999 } }),
+    );
     expect(tagsFromWav(sampler, info)).toMatchObject({ title: 'Night', genre: 'Dub', loopFrames: { startFrame: 0, endFrame: 999 } });
   });
   test('extensible header reads like the plain one', () => {
     const plain = writeWav(pcm, 'int24');
     const data = plain.slice(44);
-    const head = new ByteWriter().text('RIFF').u32le(60 + data.length).text('WAVE').text('fmt ').u32le(40).u16le(0xfffe).u16le(2).u32le(48000).u32le(48000 * 6).u16le(6).u16le(24).u16le(22).u16le(24).u32le(3).u16le(1).append(new Uint8Array(14)).text('data').u32le(1001 * 6).append(data).toBytes();
+    const head = new ByteWriter()
+      .text('RIFF')
+      .u32le(60 + data.length)
+      .text('WAVE')
+      .text('fmt ')
+      .u32le(40)
+      .u16le(0xfffe)
+      .u16le(2)
+      .u32le(48000)
+      .u32le(48000 * 6)
+      .u16le(6)
+      .u16le(24)
+      .u16le(22)
+      .u16le(24)
+      .u32le(3)
+      .u16le(1)
+      .append(new Uint8Array(14))
+      .text('data')
+      .u32le(1001 * 6)
+      .append(data)
+      .toBytes();
     expect(parseWav(head).channels).toEqual(parseWav(plain).channels);
   });
   test('bad files say why', () => {
@@ -59,7 +97,21 @@ describe('AIFF (1.3, 1989)', () => {
     const comm = plain.slice(20, 38);
     const data = plain.slice(54);
     for (let i = 0; i < data.length; i += 2) [data[i], data[i + 1]] = [data[i + 1], data[i]];
-    const file = new ByteWriter().text('FORM').u32be(0).text('AIFC').text('COMM').u32be(24).append(comm).text('sowt').push(0, 0).text('SSND').u32be(8 + data.length).u32be(0).u32be(0).append(data).toBytes();
+    const file = new ByteWriter()
+      .text('FORM')
+      .u32be(0)
+      .text('AIFC')
+      .text('COMM')
+      .u32be(24)
+      .append(comm)
+      .text('sowt')
+      .push(0, 0)
+      .text('SSND')
+      .u32be(8 + data.length)
+      .u32be(0)
+      .u32be(0)
+      .append(data)
+      .toBytes();
     expect(parseAiff(file).channels).toEqual(parseAiff(plain).channels);
   });
   test('cut off and compressed', () => {
@@ -70,19 +122,58 @@ describe('AIFF (1.3, 1989)', () => {
 });
 
 describe('Standard MIDI File (RP-001)', () => {
-  const notes = [{ startBeat: 0, lengthBeats: 1, pitch: 60, velocity: 100, channel: 0 }, { startBeat: 1.5, lengthBeats: 0.5, pitch: 64, velocity: 80, channel: 0 }];
+  const notes = [
+    { startBeat: 0, lengthBeats: 1, pitch: 60, velocity: 100, channel: 0 },
+    { startBeat: 1.5, lengthBeats: 0.5, pitch: 64, velocity: 80, channel: 0 },
+  ];
   test('notes, tempo, meter and key come back', () => {
-    const midi = parseSmf(writeSmf({ notes, lengthBeats: 4, tempoBpm: 93.5, meter: '6/8', keySignature: { sharps: -3, minor: true }, program: 32, name: 'Bass' }));
+    const midi = parseSmf(
+      writeSmf({
+        notes,
+        lengthBeats: 4,
+        tempoBpm: 93.5,
+        meter: '6/8',
+        keySignature: { sharps: -3, minor: true },
+        program: 32,
+        name: 'Bass',
+      }),
+    );
     expect(midi.notes).toEqual(notes);
     expect(midi.tempoBpm).toBeCloseTo(93.5, 3);
-    expect(midi).toMatchObject({ meter: '6/8', keySignature: { sharps: -3, minor: true }, lengthBeats: 4, programs: { 0: 32 }, trackNames: ['Bass'], format: 0 });
+    expect(midi).toMatchObject({
+      meter: '6/8',
+      keySignature: { sharps: -3, minor: true },
+      lengthBeats: 4,
+      programs: { 0: 32 },
+      trackNames: ['Bass'],
+      format: 0,
+    });
   });
   // The example of the standard's appendix: four channels, format 0, 96 ticks, tempo 120, three quarter-note pitches (from memory).
   test('running status and note-on with velocity 0 end notes', () => {
-    const track = [0, 0xff, 0x58, 4, 4, 2, 24, 8, 0, 0xff, 0x51, 3, 7, 0xa1, 0x20, 0, 0xc0, 5, 0, 0xc1, 46, 0, 0xc2, 70, 0, 0x92, 48, 96, 0, 60, 96, 96, 0x91, 67, 64, 96, 0x90, 76, 32, 0x81, 0x40, 0x82, 48, 64, 0, 60, 64, 0, 0x81, 67, 64, 0, 0x80, 76, 64, 0, 0xff, 0x2f, 0];
-    const midi = parseSmf(new ByteWriter().text('MThd').u32be(6).u16be(0).u16be(1).u16be(96).text('MTrk').u32be(track.length).push(...track).toBytes());
+    const track = [
+      0, 0xff, 0x58, 4, 4, 2, 24, 8, 0, 0xff, 0x51, 3, 7, 0xa1, 0x20, 0, 0xc0, 5, 0, 0xc1, 46, 0, 0xc2, 70, 0, 0x92, 48, 96, 0, 60, 96, 96,
+      0x91, 67, 64, 96, 0x90, 76, 32, 0x81, 0x40, 0x82, 48, 64, 0, 60, 64, 0, 0x81, 67, 64, 0, 0x80, 76, 64, 0, 0xff, 0x2f, 0,
+    ];
+    const midi = parseSmf(
+      new ByteWriter()
+        .text('MThd')
+        .u32be(6)
+        .u16be(0)
+        .u16be(1)
+        .u16be(96)
+        .text('MTrk')
+        .u32be(track.length)
+        .push(...track)
+        .toBytes(),
+    );
     expect(midi.tempoBpm).toBe(120);
-    expect(midi.notes.map((note) => [note.pitch, note.startBeat, note.lengthBeats])).toEqual([[48, 0, 4], [60, 0, 4], [67, 1, 3], [76, 2, 2]]);
+    expect(midi.notes.map((note) => [note.pitch, note.startBeat, note.lengthBeats])).toEqual([
+      [48, 0, 4],
+      [60, 0, 4],
+      [67, 1, 3],
+      [76, 2, 2],
+    ]);
   });
   test('bad files say why', () => {
     const good = writeSmf({ notes, lengthBeats: 4 });
@@ -94,16 +185,33 @@ describe('Standard MIDI File (RP-001)', () => {
 });
 
 describe('tags', () => {
-  const frame = (id: string, body: number[]) => new ByteWriter().text(id).u32be(body.length).push(0, 0, ...body).toBytes();
+  const frame = (id: string, body: number[]) =>
+    new ByteWriter()
+      .text(id)
+      .u32be(body.length)
+      .push(0, 0, ...body)
+      .toBytes();
   test('ID3v2.3 tempo, key and title in three encodings', () => {
-    const frames = [frame('TBPM', [0, ...'124'].map((x) => (typeof x === 'string' ? x.charCodeAt(0) : x))), frame('TKEY', [1, 0xff, 0xfe, 0x46, 0, 0x23, 0, 0x6d, 0]), frame('TIT2', [3, 0xc3, 0xa9])];
+    const frames = [
+      frame(
+        'TBPM',
+        [0, ...'124'].map((x) => (typeof x === 'string' ? x.charCodeAt(0) : x)),
+      ),
+      frame('TKEY', [1, 0xff, 0xfe, 0x46, 0, 0x23, 0, 0x6d, 0]),
+      frame('TIT2', [3, 0xc3, 0xa9]),
+    ];
     const length = frames.reduce((sum, each) => sum + each.length, 0);
     const tag = new ByteWriter().text('ID3').push(3, 0, 0, 0, 0, length >> 7, length & 127);
     frames.forEach((each) => tag.append(each));
     tag.append(new Uint8Array(4));
     expect(tagsFromId3(parseId3v2(tag.toBytes()))).toMatchObject({ tempoBpm: 124, key: { tonic: 6, mode: 'minor' }, title: 'é' });
   });
-  test('nonsense tempos are left alone', () => expect([tagsFromVorbis({ BPM: '0' }).tempoBpm, tagsFromVorbis({ BPM: 'fast' }).tempoBpm, tagsFromVorbis({ BPM: '96,5', KEY: 'Fm' })]).toMatchObject([null, null, { tempoBpm: 96.5, key: { tonic: 5, mode: 'minor' } }]));
+  test('nonsense tempos are left alone', () =>
+    expect([
+      tagsFromVorbis({ BPM: '0' }).tempoBpm,
+      tagsFromVorbis({ BPM: 'fast' }).tempoBpm,
+      tagsFromVorbis({ BPM: '96,5', KEY: 'Fm' }),
+    ]).toMatchObject([null, null, { tempoBpm: 96.5, key: { tonic: 5, mode: 'minor' } }]));
   test('texts', () => {
     expect(utf8(Uint8Array.from([0xe2, 0x99, 0xaf, 0xff]))).toBe('♯\ufffd');
     expect(utf16(Uint8Array.from([0xfe, 0xff, 0x26, 0x6f]), 0, 4)).toBe('♯');
@@ -112,11 +220,29 @@ describe('tags', () => {
 
 describe('sniffing', () => {
   test('every ending has a format that sniffs', () => {
-    const samples = { wav: writeWav(pcm, 'int16'), aiff: writeAiff(pcm, 16), midi: writeSmf({ notes: [], lengthBeats: 1 }), flac: new ByteWriter().text('fLaC').toBytes(), ogg: new ByteWriter().text('OggS').toBytes(), mp3: Uint8Array.from([0xff, 0xfb, 0x90, 0]) };
-    for (const [ending, format] of Object.entries(formatsByExtension)) { expect(sniffFormat(samples[format])).toBe(format); expect(extensionOf(`a b/X.${ending.toUpperCase()}`)).toBe(ending); }
+    const samples = {
+      wav: writeWav(pcm, 'int16'),
+      aiff: writeAiff(pcm, 16),
+      midi: writeSmf({ notes: [], lengthBeats: 1 }),
+      flac: new ByteWriter().text('fLaC').toBytes(),
+      ogg: new ByteWriter().text('OggS').toBytes(),
+      mp3: Uint8Array.from([0xff, 0xfb, 0x90, 0]),
+    };
+    for (const [ending, format] of Object.entries(formatsByExtension)) {
+      expect(sniffFormat(samples[format])).toBe(format);
+      expect(extensionOf(`a b/X.${ending.toUpperCase()}`)).toBe(ending);
+    }
   });
-  test('foreign bytes', () => { expect(sniffFormat(new Uint8Array(20))).toBeNull(); expect(extensionOf('README')).toBe(''); });
-  test('headers of FLAC and MP3 refuse foreign bytes', () => { expect(code(() => parseFlacHeader(new Uint8Array(100)))).toBe('foreign'); expect(code(() => parseMp3Header(noiseBytes(5000)))).toBe('foreign'); });
+  test('foreign bytes', () => {
+    expect(sniffFormat(new Uint8Array(20))).toBeNull();
+    expect(extensionOf('README')).toBe('');
+  });
+  test('headers of FLAC and MP3 refuse foreign bytes', () => {
+    expect(code(() => parseFlacHeader(new Uint8Array(100)))).toBe('foreign');
+    expect(code(() => parseMp3Header(noiseBytes(5000)))).toBe('foreign');
+  });
 });
 
-function noiseBytes(length: number): Uint8Array { return Uint8Array.from({ length }, () => Math.floor(random() * 200)); }
+function noiseBytes(length: number): Uint8Array {
+  return Uint8Array.from({ length }, () => Math.floor(random() * 200));
+}

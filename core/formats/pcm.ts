@@ -12,7 +12,15 @@ export type SampleCoding = 'int' | 'uint8' | 'float';
  * Interleaved samples to planes. Integers are divided by 2^(bits−1) on both sides of zero, so that a round trip is exact.
  * `bytes` must hold `frames × channelCount × bits/8` bytes from `offset`.
  */
-export function decodeInterleaved(bytes: Uint8Array, offset: number, frames: number, channelCount: number, bits: number, coding: SampleCoding, littleEndian: boolean): Float32Array[] {
+export function decodeInterleaved(
+  bytes: Uint8Array,
+  offset: number,
+  frames: number,
+  channelCount: number,
+  bits: number,
+  coding: SampleCoding,
+  littleEndian: boolean,
+): Float32Array[] {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const sampleBytes = bits / 8;
   const scale = 1 / 2 ** (bits - 1);
@@ -27,7 +35,13 @@ export function decodeInterleaved(bytes: Uint8Array, offset: number, frames: num
   return channels;
 }
 
-function sampleReader(view: DataView, bits: number, coding: SampleCoding, littleEndian: boolean, scale: number): (position: number) => number {
+function sampleReader(
+  view: DataView,
+  bits: number,
+  coding: SampleCoding,
+  littleEndian: boolean,
+  scale: number,
+): (position: number) => number {
   if (coding === 'float') return bits === 64 ? (p) => view.getFloat64(p, littleEndian) : (p) => view.getFloat32(p, littleEndian);
   if (coding === 'uint8') return (p) => (view.getUint8(p) - 128) * scale;
   if (bits === 8) return (p) => view.getInt8(p) * scale;

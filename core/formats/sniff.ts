@@ -5,7 +5,17 @@ export type MediaFormat = 'wav' | 'aiff' | 'flac' | 'ogg' | 'mp3' | 'midi';
 
 /** Formats by the endings vendors use. A test walks every row. */
 export const formatsByExtension: Readonly<Record<string, MediaFormat>> = {
-  wav: 'wav', wave: 'wav', aif: 'aiff', aiff: 'aiff', aifc: 'aiff', flac: 'flac', ogg: 'ogg', oga: 'ogg', mp3: 'mp3', mid: 'midi', midi: 'midi',
+  wav: 'wav',
+  wave: 'wav',
+  aif: 'aiff',
+  aiff: 'aiff',
+  aifc: 'aiff',
+  flac: 'flac',
+  ogg: 'ogg',
+  oga: 'ogg',
+  mp3: 'mp3',
+  mid: 'midi',
+  midi: 'midi',
 };
 
 /** `Drums/Kick.WAV` → `wav`; '' without one. */

@@ -5,11 +5,24 @@ import { writeWav } from '../formats/wav/write';
 import { makeFitted } from './load-fit';
 import { stereoPanGains } from './pan';
 
-const request = (changes: Partial<FitRequest>): FitRequest => ({ kind: 'lap', soundSha: 's', startFrame: 0, sourceFrames: rateHz, targetFrames: rateHz, shiftSemitones: 0, engine: 'tonal', onsetFrames: [], beats: 2, instrument: null, ...changes });
+const request = (changes: Partial<FitRequest>): FitRequest => ({
+  kind: 'lap',
+  soundSha: 's',
+  startFrame: 0,
+  sourceFrames: rateHz,
+  targetFrames: rateHz,
+  shiftSemitones: 0,
+  engine: 'tonal',
+  onsetFrames: [],
+  beats: 2,
+  instrument: null,
+  ...changes,
+});
 const wav = (...channels: Float32Array[]) => writeWav({ sampleRateHz: rateHz, channels }, 'float32');
 
 test('a mono lap becomes two equal channels; a lap at its own length is a copy', () => {
-  const tone = sine(441, 1), [left, right] = makeFitted(request({}), wav(tone));
+  const tone = sine(441, 1),
+    [left, right] = makeFitted(request({}), wav(tone));
   expect(left).toEqual(tone);
   expect(right).toEqual(tone);
 });
@@ -18,14 +31,21 @@ test('a lap is cut from where bar 1 begins', () => {
   file.set(sine(441, 1), 1000);
   expect(makeFitted(request({ startFrame: 1000 }), wav(file))[0]).toEqual(sine(441, 1));
 });
-test('the fitted length is exact', () => expect(makeFitted(request({ targetFrames: 47_123 }), wav(sine(441, 1), sine(220, 1))).map((plane) => plane.length)).toEqual([47_123, 47_123]));
+test('the fitted length is exact', () =>
+  expect(makeFitted(request({ targetFrames: 47_123 }), wav(sine(441, 1), sine(220, 1))).map((plane) => plane.length)).toEqual([
+    47_123, 47_123,
+  ]));
 test('what plays once keeps its length, and moves like a tape', () => {
   const once = request({ kind: 'once', targetFrames: rateHz });
   expect(makeFitted(once, wav(sine(441, 1)))[0]).toHaveLength(rateHz);
   expect(makeFitted({ ...once, shiftSemitones: 12 }, wav(sine(441, 1)))[0]).toHaveLength(rateHz / 2);
 });
 test('notes are played at any length, exactly', () => {
-  const midi = writeSmf({ notes: [0, 1].map((startBeat) => ({ startBeat, lengthBeats: 0.5, pitch: 60, velocity: 100, channel: 0 })), lengthBeats: 2, tempoBpm: 120 });
+  const midi = writeSmf({
+    notes: [0, 1].map((startBeat) => ({ startBeat, lengthBeats: 0.5, pitch: 60, velocity: 100, channel: 0 })),
+    lengthBeats: 2,
+    tempoBpm: 120,
+  });
   const [left] = makeFitted(request({ kind: 'notes', instrument: 'piano', targetFrames: 60_001 }), midi);
   expect(left).toHaveLength(60_001);
   const loud = (from: number) => rms(left, from, from + 2000);

@@ -20,14 +20,24 @@ function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
   if (request.kind === 'notes') {
     const midi = parseSmf(bytes);
     const quarters = midi.meter?.endsWith('/8') ? request.beats * 1.5 : request.beats;
-    return playNotes({ notes: midi.notes.filter((note) => note.startBeat < quarters), instrument: request.instrument, quarterFrames: request.targetFrames / quarters, totalFrames: request.targetFrames, cyclic: true, shiftSemitones: request.shiftSemitones, rateHz: projectRateHz });
+    return playNotes({
+      notes: midi.notes.filter((note) => note.startBeat < quarters),
+      instrument: request.instrument,
+      quarterFrames: request.targetFrames / quarters,
+      totalFrames: request.targetFrames,
+      cyclic: true,
+      shiftSemitones: request.shiftSemitones,
+      rateHz: projectRateHz,
+    });
   }
   const { channels } = parseWav(bytes);
-  if (request.kind === 'lap') return fitCycle(extractCycle(channels, request.startFrame, request.sourceFrames), request.onsetFrames, request);
+  if (request.kind === 'lap')
+    return fitCycle(extractCycle(channels, request.startFrame, request.sourceFrames), request.onsetFrames, request);
   if (request.shiftSemitones === 0) return channels.map((plane) => plane.slice());
   // What plays once is moved like a tape: pitch and length together.
   const frames = Math.max(1, Math.round(channels[0].length / semitonesToRatio(request.shiftSemitones)));
   return channels.map((plane) => resampleCyclic(plane, frames));
 }
 
-const twoChannels = (channels: Float32Array[]): Float32Array[] => (channels.length >= 2 ? channels.slice(0, 2) : [channels[0], channels[0].slice()]);
+const twoChannels = (channels: Float32Array[]): Float32Array[] =>
+  channels.length >= 2 ? channels.slice(0, 2) : [channels[0], channels[0].slice()];

@@ -15,26 +15,48 @@ export interface Mixdown {
  * The schedule as samples, exactly as the live engine plays it: event fades, clip gain, track gain and pan, master gain.
  * Events whose buffer is missing are silent. `onProgress` gets 0–1.
  */
-export function renderMix(project: Project, schedule: Schedule, buffers: FittedBuffers, onProgress: (share: number) => void = () => {}): Mixdown {
+export function renderMix(
+  project: Project,
+  schedule: Schedule,
+  buffers: FittedBuffers,
+  onProgress: (share: number) => void = () => {},
+): Mixdown {
   const channels: [Float32Array, Float32Array] = [new Float32Array(schedule.endFrame), new Float32Array(schedule.endFrame)];
   const tracks = new Map(project.tracks.map((track) => [track.id, track]));
   schedule.events.forEach((event, index) => {
-    const track = tracks.get(event.trackId), buffer = buffers.get(event.bufferKey);
+    const track = tracks.get(event.trackId),
+      buffer = buffers.get(event.bufferKey);
     if (track && buffer) addEvent(channels, event, buffer, dbToRatio(track.gainDb), stereoPanGains(track.pan));
     onProgress((index + 1) / schedule.events.length);
   });
   const master = dbToRatio(project.masterGainDb);
   let peak = 0;
-  for (const plane of channels) for (let i = 0; i < plane.length; i++) { plane[i] *= master; const size = Math.abs(plane[i]); if (size > peak) peak = size; }
+  for (const plane of channels)
+    for (let i = 0; i < plane.length; i++) {
+      plane[i] *= master;
+      const size = Math.abs(plane[i]);
+      if (size > peak) peak = size;
+    }
   return { channels, peakDbfs: peak > 0 ? ratioToDb(peak) : null };
 }
 
-function addEvent(out: readonly [Float32Array, Float32Array], event: SoundEvent, buffer: readonly Float32Array[], trackGain: number, [ll, rl, lr, rr]: readonly [number, number, number, number]): void {
-  const left = buffer[0], right = buffer[1] ?? buffer[0];
-  const length = event.endFrame - event.startFrame, total = length + event.fadeOutFrames;
+function addEvent(
+  out: readonly [Float32Array, Float32Array],
+  event: SoundEvent,
+  buffer: readonly Float32Array[],
+  trackGain: number,
+  [ll, rl, lr, rr]: readonly [number, number, number, number],
+): void {
+  const left = buffer[0],
+    right = buffer[1] ?? buffer[0];
+  const length = event.endFrame - event.startFrame,
+    total = length + event.fadeOutFrames;
   for (let i = 0; i < total; i++) {
     let at = event.offsetFrame + i;
-    if (at >= left.length) { if (!event.cyclic) break; at %= left.length; }
+    if (at >= left.length) {
+      if (!event.cyclic) break;
+      at %= left.length;
+    }
     const gain = event.gainRatio * trackGain * edgeGain(event, i, length);
     const frame = event.startFrame + i;
     if (frame >= out[0].length) break;

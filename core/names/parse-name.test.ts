@@ -4,12 +4,28 @@ import { isSystemFile, safePath } from './safe-path';
 
 // Spellings as vendors use them, by common practice; every name is invented.
 test.each<[string, number | null, string | null, string | null]>([
-  ['TRK_LanternWalk_96_A1', 96, null, null], ['LLB_BassFingered_01_96bpm_Fm', 96, 'F minor', 'electric-bass'], ['Piano Chords 01 - F minor - 96 bpm', 96, 'F minor', 'piano'], ['bpm 124 Shaker', 124, null, 'shaker'],
-  ['Shaker Vol 90', null, null, 'shaker'], ['808 Kick', null, null, 'kick'], ['WWG Nylon Guitar 84 Am A', 84, 'A minor', 'acoustic-guitar'], ['acid bass loop D#m', null, 'E♭ minor', 'synth-bass'],
-  ['Shaker 62 A', 62, null, 'shaker'], ['NPB Flute 110 G', 110, 'G major', 'flute'], ['Beat 124.6 bpm', 124.6, null, 'kit'], ['DrumLoop 07', null, null, 'kit'], ['Waiting Room (no. 12)', null, null, null], ['Electric Piano 02', null, null, 'electric-piano'], ['Upright Bass_2', null, null, 'upright-bass'],
+  ['TRK_LanternWalk_96_A1', 96, null, null],
+  ['LLB_BassFingered_01_96bpm_Fm', 96, 'F minor', 'electric-bass'],
+  ['Piano Chords 01 - F minor - 96 bpm', 96, 'F minor', 'piano'],
+  ['bpm 124 Shaker', 124, null, 'shaker'],
+  ['Shaker Vol 90', null, null, 'shaker'],
+  ['808 Kick', null, null, 'kick'],
+  ['WWG Nylon Guitar 84 Am A', 84, 'A minor', 'acoustic-guitar'],
+  ['acid bass loop D#m', null, 'E♭ minor', 'synth-bass'],
+  ['Shaker 62 A', 62, null, 'shaker'],
+  ['NPB Flute 110 G', 110, 'G major', 'flute'],
+  ['Beat 124.6 bpm', 124.6, null, 'kit'],
+  ['DrumLoop 07', null, null, 'kit'],
+  ['Waiting Room (no. 12)', null, null, null],
+  ['Electric Piano 02', null, null, 'electric-piano'],
+  ['Upright Bass_2', null, null, 'upright-bass'],
 ])('%s', (name, tempoBpm, key, instrument) => {
   const reading = readName(name);
-  expect([reading.tempoBpm, reading.key ? keyName(reading.key) : null, reading.instrument?.id ?? null]).toEqual([tempoBpm, key, instrument]);
+  expect([reading.tempoBpm, reading.key ? keyName(reading.key) : null, reading.instrument?.id ?? null]).toEqual([
+    tempoBpm,
+    key,
+    instrument,
+  ]);
 });
 
 test('bars, kind, meter', () => {
@@ -21,7 +37,12 @@ test('bars, kind, meter', () => {
   expect(readName('')).toMatchObject({ tempoBpm: null, key: null, instrument: null });
 });
 
-test.each([['TRK_LanternWalk_96_A1.wav', 'Lantern Walk A1'], ['LLB_BassFingered_05_124bpm_Dm.aiff', 'Bass Fingered 05'], ['96.wav', '96'], ['Pad Kelp Fm.ogg', 'Pad Kelp']])('%s is titled %s', (file, title) => expect(titleFromFileName(file)).toBe(title));
+test.each([
+  ['TRK_LanternWalk_96_A1.wav', 'Lantern Walk A1'],
+  ['LLB_BassFingered_05_124bpm_Dm.aiff', 'Bass Fingered 05'],
+  ['96.wav', '96'],
+  ['Pad Kelp Fm.ogg', 'Pad Kelp'],
+])('%s is titled %s', (file, title) => expect(titleFromFileName(file)).toBe(title));
 test('sets share a stem', () => {
   expect(setStem('TRK_Piston_124_A1.wav')).toBe(setStem('TRK_Piston_124_Fill.wav'));
   expect(setStem('DrumLoop 07.wav')).toBeNull();
@@ -29,6 +50,12 @@ test('sets share a stem', () => {
 
 describe('paths from archives (CWE-22)', () => {
   test.each(['../x.wav', 'a/../../x.wav', '..\\x.wav', '', '/', '.'])('%s is refused', (path) => expect(safePath(path)).toBeNull());
-  test.each([['/etc/x.wav', 'etc/x.wav'], ['C:\\Loops\\x.wav', 'Loops/x.wav'], ['a//b/./c.wav', 'a/b/c.wav'], ['a\u0000b.wav', 'ab.wav']])('%s becomes %s', (path, safe) => expect(safePath(path)).toBe(safe));
-  test('files of operating systems', () => expect(['__MACOSX/._a.wav', 'x/.DS_Store', 'Thumbs.db', 'Loops/Kick.wav'].map(isSystemFile)).toEqual([true, true, true, false]));
+  test.each([
+    ['/etc/x.wav', 'etc/x.wav'],
+    ['C:\\Loops\\x.wav', 'Loops/x.wav'],
+    ['a//b/./c.wav', 'a/b/c.wav'],
+    ['a\u0000b.wav', 'ab.wav'],
+  ])('%s becomes %s', (path, safe) => expect(safePath(path)).toBe(safe));
+  test('files of operating systems', () =>
+    expect(['__MACOSX/._a.wav', 'x/.DS_Store', 'Thumbs.db', 'Loops/Kick.wav'].map(isSystemFile)).toEqual([true, true, true, false]));
 });

@@ -18,7 +18,11 @@ export interface NameReading {
 
 /** `Kick_04-(Dry)` → `kick 04 dry`; words in capitals and camel case are parted. */
 export function nameWords(name: string): string {
-  return name.replace(/([a-z])([A-Z])/g, '$1 $2').replace(/[_\-().,[\]{}+&/\\]+/g, ' ').replace(/\s+/g, ' ').trim();
+  return name
+    .replace(/([a-z])([A-Z])/g, '$1 $2')
+    .replace(/[_\-().,[\]{}+&/\\]+/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
 }
 
 const kindWords: readonly (readonly [LoopKind, RegExp])[] = [
@@ -35,7 +39,9 @@ export function readName(name: string): NameReading {
   const { tempoBpm, tempoIsMarked } = readTempo(lower);
   const bars = /\b(\d{1,2}) ?bars?\b/.exec(lower);
   return {
-    tempoBpm, tempoIsMarked, ...readKey(words),
+    tempoBpm,
+    tempoIsMarked,
+    ...readKey(words),
     meter: /\b(waltz|3 ?4 time|three four)\b/.test(lower) ? '3/4' : /\b(6 ?8 time|six eight)\b/.test(lower) ? '6/8' : null,
     bars: bars && Number(bars[1]) >= 1 && Number(bars[1]) <= 32 ? Number(bars[1]) : null,
     kind: kindWords.find(([, pattern]) => pattern.test(lower))?.[0] ?? null,
@@ -50,7 +56,10 @@ function readTempo(lower: string): { tempoBpm: number | null; tempoIsMarked: boo
     if (value >= 40 && value <= 260) return { tempoBpm: value, tempoIsMarked: true };
   }
   // Two or three digits by themselves, in the range of tempos, not behind "vol", "no" or the like and not an 808/909 kind of number.
-  const numbers = [...lower.matchAll(/(?:\b(vol|volume|no|nr|take|pt|part|mk|v) ?)?(?<![\d#])\b(\d{2,3})\b(?! ?(?:bars?|hz|khz|bit|k\b))/g)].filter((match) => !match[1]).map((match) => Number(match[2])).filter((value) => value >= 60 && value <= 190);
+  const numbers = [...lower.matchAll(/(?:\b(vol|volume|no|nr|take|pt|part|mk|v) ?)?(?<![\d#])\b(\d{2,3})\b(?! ?(?:bars?|hz|khz|bit|k\b))/g)]
+    .filter((match) => !match[1])
+    .map((match) => Number(match[2]))
+    .filter((value) => value >= 60 && value <= 190);
   return { tempoBpm: numbers.at(-1) ?? null, tempoIsMarked: false };
 }
 
@@ -58,7 +67,8 @@ function readKey(words: string): { key: Key | null; keyIsMarked: boolean } {
   const full = /\b([A-Ga-g]) ?(#|♯|b|♭|sharp|flat)? ?(major|minor|maj|min|dorian|phrygian|lydian|mixolydian)\b/i.exec(words);
   if (full) return { key: parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`), keyIsMarked: true };
   // A short form only as a word by itself, with the capital that musicians write. Of lone letters A to D name variations; E to G seldom do.
-  for (const word of words.split(' ')) if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return { key: parseKey(word), keyIsMarked: true };
+  for (const word of words.split(' '))
+    if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return { key: parseKey(word), keyIsMarked: true };
   const lone = words.split(' ').find((word) => /^[EFG]$/.test(word));
   return { key: lone ? parseKey(lone) : null, keyIsMarked: false };
 }
@@ -67,8 +77,14 @@ function readKey(words: string): { key: Key | null; keyIsMarked: boolean } {
 export function titleFromFileName(fileName: string): string {
   const stem = fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '');
   const words = nameWords(stem)
-    .replace(/\b\d{2,3}(\.\d+)? ?bpm\b/gi, '').replace(/\b[A-G](#|♯|b|♭)? ?(major|minor|maj|min)\b/gi, '').replace(/\b[A-G](#|♯|b|♭)?m\b/g, '').replace(/\b[A-G](#|♯)(?= |$)/g, '')
-    .replace(/^[A-Z]{2,5}\d{0,3} (?=\S)/, '').replace(/\b(?<!vol )(6\d|7\d|8\d|9\d|1[0-8]\d)\b(?=\s|$)/g, '').replace(/\s+/g, ' ').trim();
+    .replace(/\b\d{2,3}(\.\d+)? ?bpm\b/gi, '')
+    .replace(/\b[A-G](#|♯|b|♭)? ?(major|minor|maj|min)\b/gi, '')
+    .replace(/\b[A-G](#|♯|b|♭)?m\b/g, '')
+    .replace(/\b[A-G](#|♯)(?= |$)/g, '')
+    .replace(/^[A-Z]{2,5}\d{0,3} (?=\S)/, '')
+    .replace(/\b(?<!vol )(6\d|7\d|8\d|9\d|1[0-8]\d)\b(?=\s|$)/g, '')
+    .replace(/\s+/g, ' ')
+    .trim();
   const title = words.length >= 3 ? words : nameWords(stem);
   return title.charAt(0).toUpperCase() + title.slice(1);
 }

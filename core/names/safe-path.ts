@@ -3,7 +3,13 @@
  * climbs (`..`) is refused (CWE-22). @returns null when nothing usable is left
  */
 export function safePath(path: string): string | null {
-  const parts = path.replaceAll('\\', '/').replace(/^[A-Za-z]:/, '').replace(/[\u0000-\u001f\u007f]/g, '').split('/').map((part) => part.trim()).filter((part) => part !== '' && part !== '.');
+  const parts = path
+    .replaceAll('\\', '/')
+    .replace(/^[A-Za-z]:/, '')
+    .replace(/[\u0000-\u001f\u007f]/g, '')
+    .split('/')
+    .map((part) => part.trim())
+    .filter((part) => part !== '' && part !== '.');
   if (parts.length === 0 || parts.includes('..')) return null;
   const joined = parts.join('/');
   return joined.length <= 1000 ? joined : null;

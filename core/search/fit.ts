@@ -12,11 +12,21 @@ export const fitWeights = {
   unknownKey: 0.15,
 } as const;
 
-export interface FitContext { readonly tempoBpm: number; readonly key: Key | null }
+export interface FitContext {
+  readonly tempoBpm: number;
+  readonly key: Key | null;
+}
 
 /** 0–100: how little must be done to a loop for it to belong to the project. 100: nothing. */
 export function scoreFit(loop: Pick<LoopSource, 'tempoBpm' | 'key' | 'pitched' | 'family'>, project: FitContext): number {
-  const stretch = loop.tempoBpm === null ? fitWeights.unknownTempo : Math.abs(Math.log2((loop.tempoBpm * chooseReading(loop.tempoBpm, project.tempoBpm)) / project.tempoBpm)) * fitWeights.stretchPerOctave;
-  const shift = loop.pitched === true && loop.key === null ? fitWeights.unknownKey : Math.abs(keyShift(loop, project.key)) * fitWeights.shiftPerSemitone;
+  const stretch =
+    loop.tempoBpm === null
+      ? fitWeights.unknownTempo
+      : Math.abs(Math.log2((loop.tempoBpm * chooseReading(loop.tempoBpm, project.tempoBpm)) / project.tempoBpm)) *
+        fitWeights.stretchPerOctave;
+  const shift =
+    loop.pitched === true && loop.key === null
+      ? fitWeights.unknownKey
+      : Math.abs(keyShift(loop, project.key)) * fitWeights.shiftPerSemitone;
   return Math.round(100 * Math.exp(-(stretch + shift)));
 }

@@ -21,7 +21,19 @@ export interface LoopQuery {
   readonly descending: boolean;
 }
 
-export const emptyQuery: LoopQuery = { words: '', families: [], instruments: [], kinds: [], keys: [], bars: [], packs: [], tempo: null, favourites: false, sort: 'added', descending: true };
+export const emptyQuery: LoopQuery = {
+  words: '',
+  families: [],
+  instruments: [],
+  kinds: [],
+  keys: [],
+  bars: [],
+  packs: [],
+  tempo: null,
+  favourites: false,
+  sort: 'added',
+  descending: true,
+};
 
 /**
  * Reads a query from the parameters of an address, e.g. `q=shaker&key=2m&key=5m&tempo=90-110&sort=tempo`.
@@ -40,11 +52,16 @@ export function parseLoopQuery(parameters: Iterable<readonly [string, string]>):
     instruments: list('instrument').filter((each) => instrumentById(each) !== null),
     kinds: list('kind').filter((each): each is LoopKind => Object.hasOwn(loopKinds, each)),
     keys: list('key').filter((each) => /^(un|(\d|1[01])[mM])$/.test(each)),
-    bars: list('bars').map(Number).filter((each) => Number.isInteger(each) && each >= 1 && each <= 64),
-    packs: list('pack').map(Number).filter((each) => Number.isInteger(each) && each > 0),
+    bars: list('bars')
+      .map(Number)
+      .filter((each) => Number.isInteger(each) && each >= 1 && each <= 64),
+    packs: list('pack')
+      .map(Number)
+      .filter((each) => Number.isInteger(each) && each > 0),
     tempo: tempo && Number(tempo[1]) < Number(tempo[2]) ? { fromBpm: Number(tempo[1]), toBpm: Number(tempo[2]) } : null,
     favourites: one('favourites') === '1',
-    sort, descending: one('dir') ? one('dir') === 'desc' : sort === 'added' || sort === 'fit',
+    sort,
+    descending: one('dir') ? one('dir') === 'desc' : sort === 'added' || sort === 'fit',
   };
 }
 
@@ -52,7 +69,15 @@ export function parseLoopQuery(parameters: Iterable<readonly [string, string]>):
 export function queryToParameters(query: LoopQuery): [string, string][] {
   const pairs: [string, string][] = [];
   if (query.words) pairs.push(['q', query.words]);
-  for (const [name, values] of [['family', query.families], ['instrument', query.instruments], ['kind', query.kinds], ['key', query.keys], ['bars', query.bars], ['pack', query.packs]] as const) for (const value of values) pairs.push([name, String(value)]);
+  for (const [name, values] of [
+    ['family', query.families],
+    ['instrument', query.instruments],
+    ['kind', query.kinds],
+    ['key', query.keys],
+    ['bars', query.bars],
+    ['pack', query.packs],
+  ] as const)
+    for (const value of values) pairs.push([name, String(value)]);
   if (query.tempo) pairs.push(['tempo', `${query.tempo.fromBpm}-${query.tempo.toBpm}`]);
   if (query.favourites) pairs.push(['favourites', '1']);
   if (query.sort !== 'added' || !query.descending) pairs.push(['sort', query.sort], ['dir', query.descending ? 'desc' : 'asc']);
@@ -68,5 +93,13 @@ export const hasFilters = (query: LoopQuery): boolean => queryToParameters({ ...
 
 /** Words of a query as search terms: letters and digits only, at most eight. */
 export function searchTerms(words: string): string[] {
-  return words.toLowerCase().normalize('NFKD').replace(/[\u0300-\u036f]/g, '').replaceAll('♯', 'sharp').replaceAll('♭', 'flat').split(/[^a-z0-9]+/).filter(Boolean).slice(0, 8);
+  return words
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .replaceAll('♯', 'sharp')
+    .replaceAll('♭', 'flat')
+    .split(/[^a-z0-9]+/)
+    .filter(Boolean)
+    .slice(0, 8);
 }

@@ -4,23 +4,56 @@ import { scoreFit } from './fit';
 const read = (text: string) => parseLoopQuery(new URLSearchParams(text));
 
 test('an address says it all: what is written reads back', () => {
-  const query: LoopQuery = { words: 'tin roof', families: ['drums'], instruments: ['kick', 'snare'], kinds: ['loop'], keys: ['5m', 'un'], bars: [4], packs: [2], tempo: { fromBpm: 90, toBpm: 110 }, favourites: true, sort: 'tempo', descending: false };
+  const query: LoopQuery = {
+    words: 'tin roof',
+    families: ['drums'],
+    instruments: ['kick', 'snare'],
+    kinds: ['loop'],
+    keys: ['5m', 'un'],
+    bars: [4],
+    packs: [2],
+    tempo: { fromBpm: 90, toBpm: 110 },
+    favourites: true,
+    sort: 'tempo',
+    descending: false,
+  };
   expect(parseLoopQuery(queryToParameters(query))).toEqual(query);
   expect(queryToParameters(emptyQuery)).toEqual([]);
 });
-test.each(['tempo=abc', 'tempo=120-90', 'key=12m&key=x', 'bars=0&bars=1.5&bars=abc', 'pack=-1', 'kind=song', 'family=__proto__', 'sort=drop', 'instrument=theremin'])('what cannot be understood is left out: %s', (text) => expect(read(text)).toEqual(emptyQuery));
-test('newest first unless told; other columns rise', () => expect([read('').descending, read('sort=title').descending, read('sort=title&dir=desc').descending, read('sort=fit').descending]).toEqual([true, false, true, true]));
+test.each([
+  'tempo=abc',
+  'tempo=120-90',
+  'key=12m&key=x',
+  'bars=0&bars=1.5&bars=abc',
+  'pack=-1',
+  'kind=song',
+  'family=__proto__',
+  'sort=drop',
+  'instrument=theremin',
+])('what cannot be understood is left out: %s', (text) => expect(read(text)).toEqual(emptyQuery));
+test('newest first unless told; other columns rise', () =>
+  expect([read('').descending, read('sort=title').descending, read('sort=title&dir=desc').descending, read('sort=fit').descending]).toEqual(
+    [true, false, true, true],
+  ));
 test('toggling and filters', () => {
   expect(toggleIn([1, 2], 2)).toEqual([1]);
   expect(toggleIn([1], 2)).toEqual([1, 2]);
-  expect([hasFilters(emptyQuery), hasFilters({ ...emptyQuery, sort: 'title' }), hasFilters({ ...emptyQuery, words: 'x' })]).toEqual([false, false, true]);
+  expect([hasFilters(emptyQuery), hasFilters({ ...emptyQuery, sort: 'title' }), hasFilters({ ...emptyQuery, words: 'x' })]).toEqual([
+    false,
+    false,
+    true,
+  ]);
 });
-test('words become terms: accents, case and signs go', () => expect(searchTerms('  Café “F♯ minor” d’été; DROP ')).toEqual(['cafe', 'fsharp', 'minor', 'd', 'ete', 'drop']));
+test('words become terms: accents, case and signs go', () =>
+  expect(searchTerms('  Café “F♯ minor” d’été; DROP ')).toEqual(['cafe', 'fsharp', 'minor', 'd', 'ete', 'drop']));
 test('fit: nothing to do is 100; stretch and shift cost; unpitched never shifts', () => {
-  const project = { tempoBpm: 120, key: { tonic: 0, mode: 'major' as const } }, loop = { tempoBpm: 120, key: { tonic: 9, mode: 'minor' as const }, pitched: true, family: 'keys' as const };
+  const project = { tempoBpm: 120, key: { tonic: 0, mode: 'major' as const } },
+    loop = { tempoBpm: 120, key: { tonic: 9, mode: 'minor' as const }, pitched: true, family: 'keys' as const };
   expect(scoreFit(loop, project)).toBe(100);
   expect(scoreFit({ ...loop, tempoBpm: 60 }, project)).toBe(100);
   expect(scoreFit({ ...loop, tempoBpm: 132 }, project)).toBeLessThan(80);
-  expect(scoreFit({ ...loop, key: { tonic: 3, mode: 'major' } }, project)).toBeLessThan(scoreFit({ ...loop, key: { tonic: 2, mode: 'major' } }, project));
+  expect(scoreFit({ ...loop, key: { tonic: 3, mode: 'major' } }, project)).toBeLessThan(
+    scoreFit({ ...loop, key: { tonic: 2, mode: 'major' } }, project),
+  );
   expect(scoreFit({ ...loop, key: null, pitched: false, family: 'drums' }, project)).toBe(100);
 });

@@ -18,8 +18,13 @@ export function extractCycle(channels: readonly Float32Array[], startFrame: numb
 
 function isTail(channels: readonly Float32Array[], startFrame: number, lengthFrames: number): boolean {
   const meanSquare = (from: number, to: number) => {
-    let sum = 0, count = 0;
-    for (const plane of channels) for (let i = Math.max(0, from); i < Math.min(plane.length, to); i++) { sum += plane[i] * plane[i]; count++; }
+    let sum = 0,
+      count = 0;
+    for (const plane of channels)
+      for (let i = Math.max(0, from); i < Math.min(plane.length, to); i++) {
+        sum += plane[i] * plane[i];
+        count++;
+      }
     return count > 0 ? sum / count : 0;
   };
   const end = startFrame + lengthFrames;

@@ -17,18 +17,28 @@ describe('fitting a lap', () => {
   test.each([0.5, 0.8, 0.968, 1.1, 1.25, 1.9])('length is exact at ratio %d, both engines', (ratio) => {
     const lap = [hits(drumTimes, 4 * beat)];
     const targetFrames = Math.round(lap[0].length * ratio);
-    for (const engine of ['percussive', 'tonal'] as const) expect(fitCycle(lap, detectOnsets(lap, rateHz), { engine, targetFrames, shiftSemitones: 0 })[0].length).toBe(targetFrames);
+    for (const engine of ['percussive', 'tonal'] as const)
+      expect(fitCycle(lap, detectOnsets(lap, rateHz), { engine, targetFrames, shiftSemitones: 0 })[0].length).toBe(targetFrames);
   });
 
   test.each([0.8, 0.968, 1.25])('hits land within 1 ms of their scaled places at ratio %d', (ratio) => {
     const lap = [hits(drumTimes, 4 * beat)];
-    const fitted = fitCycle(lap, detectOnsets(lap, rateHz), { engine: 'percussive', targetFrames: Math.round(lap[0].length * ratio), shiftSemitones: 0 });
+    const fitted = fitCycle(lap, detectOnsets(lap, rateHz), {
+      engine: 'percussive',
+      targetFrames: Math.round(lap[0].length * ratio),
+      shiftSemitones: 0,
+    });
     const found = detectOnsets(fitted, rateHz).map((frame) => frame / rateHz);
     expect(found).toHaveLength(drumTimes.length);
     drumTimes.forEach((time, index) => expect(Math.abs(found[index] - time * ratio)).toBeLessThan(0.001));
   });
 
-  test.each([[0.8, 0], [1.25, 0], [1, 5], [0.968, -5]])('a tone keeps or moves its pitch as asked: ratio %d, shift %d (within 2 cents)', (ratio, shiftSemitones) => {
+  test.each([
+    [0.8, 0],
+    [1.25, 0],
+    [1, 5],
+    [0.968, -5],
+  ])('a tone keeps or moves its pitch as asked: ratio %d, shift %d (within 2 cents)', (ratio, shiftSemitones) => {
     const lap = [sine(220, 2)];
     const [fitted] = fitCycle(lap, [], { engine: 'tonal', targetFrames: Math.round(lap[0].length * ratio), shiftSemitones });
     const wanted = 220 * 2 ** (shiftSemitones / 12);

@@ -33,11 +33,17 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
   const pitchRatio = semitonesToRatio(plan.shiftSemitones);
   // Stretch to the length at which resampling back to the target gives the wanted pitch.
   const stretchedFrames = Math.round(plan.targetFrames * pitchRatio);
-  const stretched = Math.abs(stretchedFrames / sourceFrames - 1) < resampleBelow ? cycle : stretch(cycle, onsetFrames, stretchedFrames, plan.engine);
+  const stretched =
+    Math.abs(stretchedFrames / sourceFrames - 1) < resampleBelow ? cycle : stretch(cycle, onsetFrames, stretchedFrames, plan.engine);
   return stretched.map((plane) => resampleCyclic(plane, plan.targetFrames));
 }
 
-function stretch(cycle: readonly Float32Array[], onsetFrames: readonly number[], targetFrames: number, engine: StretchEngine): readonly Float32Array[] {
+function stretch(
+  cycle: readonly Float32Array[],
+  onsetFrames: readonly number[],
+  targetFrames: number,
+  engine: StretchEngine,
+): readonly Float32Array[] {
   const sourceFrames = cycle[0].length;
   const hits = onsetFrames.filter((frame) => frame >= 0 && frame < sourceFrames);
   return engine === 'percussive' && hits.length > 0 ? stretchSlices(cycle, hits, targetFrames) : stretchTonal(cycle, targetFrames);

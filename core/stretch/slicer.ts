@@ -19,14 +19,20 @@ export function stretchSlices(cycle: readonly Float32Array[], onsetFrames: reado
     const next = index + 1 < count ? onsetFrames[index + 1] : onsetFrames[0] + sourceFrames;
     const place = Math.round(onsetFrames[index] * ratio) - preFrames;
     const nextPlace = index + 1 < count ? Math.round(onsetFrames[index + 1] * ratio) : Math.round(onsetFrames[0] * ratio) + targetFrames;
-    const sourceLength = next - preFrames - from, targetLength = nextPlace - preFrames - place;
+    const sourceLength = next - preFrames - from,
+      targetLength = nextPlace - preFrames - place;
     if (targetLength <= 0 || sourceLength <= 0) continue;
     placeSlice(cycle, out, { from, sourceLength, place, targetLength });
   }
   return out;
 }
 
-interface Slice { from: number; sourceLength: number; place: number; targetLength: number }
+interface Slice {
+  from: number;
+  sourceLength: number;
+  place: number;
+  targetLength: number;
+}
 
 /** Writes one slice, fading in over its first and out over the `preFrames` behind its end, so that neighbours sum to one. */
 function placeSlice(cycle: readonly Float32Array[], out: readonly Float32Array[], slice: Slice): void {
@@ -34,7 +40,8 @@ function placeSlice(cycle: readonly Float32Array[], out: readonly Float32Array[]
   const total = targetLength + preFrames;
   const positions = total <= sourceLength + preFrames ? null : grainPositions(cycle[0], slice, total);
   for (let channel = 0; channel < cycle.length; channel++) {
-    const source = cycle[channel], target = out[channel];
+    const source = cycle[channel],
+      target = out[channel];
     const read = (at: number) => source[wrap(from + at, source.length)];
     for (let i = 0; i < total; i++) {
       const sample = positions === null ? read(i) : readGrains(read, positions, i);
@@ -47,7 +54,10 @@ function placeSlice(cycle: readonly Float32Array[], out: readonly Float32Array[]
 const wrap = (at: number, length: number): number => ((at % length) + length) % length;
 
 /** Where each grain of the lengthened part reads from; hop is half a grain. */
-interface Grains { readonly start: number; readonly reads: readonly number[] }
+interface Grains {
+  readonly start: number;
+  readonly reads: readonly number[];
+}
 
 function grainPositions(source: Float32Array, { from, sourceLength }: Slice, total: number): Grains {
   const start = Math.min(verbatimFrames, Math.floor(sourceLength / 2));
@@ -57,7 +67,10 @@ function grainPositions(source: Float32Array, { from, sourceLength }: Slice, tot
   const reads: number[] = [];
   for (let k = 0; start + k * hop < total + hop; k++) {
     const ideal = Math.min(latest, Math.max(0, Math.round(start + k * hop * rate)));
-    if (k === 0) { reads.push(start); continue; }
+    if (k === 0) {
+      reads.push(start);
+      continue;
+    }
     reads.push(bestMatch(source, from, reads[k - 1] + hop, ideal, latest));
   }
   return { start, reads };
@@ -65,16 +78,24 @@ function grainPositions(source: Float32Array, { from, sourceLength }: Slice, tot
 
 /** The place near `ideal` that continues best what the last grain goes on with (normalised cross-correlation, every 2nd frame). */
 function bestMatch(source: Float32Array, from: number, goesOn: number, ideal: number, latest: number): number {
-  const low = Math.max(0, ideal - searchFrames), high = Math.min(latest, ideal + searchFrames);
-  let best = Math.min(Math.max(ideal, low), Math.max(low, high)), bestScore = -Infinity;
+  const low = Math.max(0, ideal - searchFrames),
+    high = Math.min(latest, ideal + searchFrames);
+  let best = Math.min(Math.max(ideal, low), Math.max(low, high)),
+    bestScore = -Infinity;
   for (let candidate = low; candidate <= high; candidate += 4) {
-    let dot = 0, energy = 1e-9;
+    let dot = 0,
+      energy = 1e-9;
     for (let i = 0; i < 256; i += 4) {
-      const a = source[wrap(from + goesOn + i, source.length)], b = source[wrap(from + candidate + i, source.length)];
-      dot += a * b; energy += b * b;
+      const a = source[wrap(from + goesOn + i, source.length)],
+        b = source[wrap(from + candidate + i, source.length)];
+      dot += a * b;
+      energy += b * b;
     }
     const score = dot / Math.sqrt(energy);
-    if (score > bestScore) { bestScore = score; best = candidate; }
+    if (score > bestScore) {
+      bestScore = score;
+      best = candidate;
+    }
   }
   return best;
 }
@@ -83,8 +104,10 @@ function bestMatch(source: Float32Array, from: number, goesOn: number, ideal: nu
 function readGrains(read: (at: number) => number, { start, reads }: Grains, at: number): number {
   if (at < start) return read(at);
   const hop = grainFrames / 2;
-  const k = Math.floor((at - start) / hop), within = (at - start) - k * hop;
-  const older = read(reads[Math.max(0, k - 1)] + (k > 0 ? within + hop : within)), newer = read(reads[k] + within);
+  const k = Math.floor((at - start) / hop),
+    within = at - start - k * hop;
+  const older = read(reads[Math.max(0, k - 1)] + (k > 0 ? within + hop : within)),
+    newer = read(reads[k] + within);
   const mix = k === 0 ? 1 : within / hop;
   return older * (1 - mix) + newer * mix;
 }

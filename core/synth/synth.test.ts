@@ -9,11 +9,14 @@ import { createRandom, seedFromText } from './random';
 import { addPartial, envelope, StateVariable } from './voice';
 
 const note = (changes: Partial<Note> = {}): Note => ({ startBeat: 0, lengthBeats: 1, pitch: 69, velocity: 100, channel: 0, ...changes });
-const perform = (notes: Note[], changes: object = {}) => playNotes({ notes, instrument: 'flute', quarterFrames: 22050, totalFrames: 88200, cyclic: true, shiftSemitones: 0, rateHz, ...changes });
+const perform = (notes: Note[], changes: object = {}) =>
+  playNotes({ notes, instrument: 'flute', quarterFrames: 22050, totalFrames: 88200, cyclic: true, shiftSemitones: 0, rateHz, ...changes });
 
 describe('chance', () => {
   test('the same seed gives the same numbers, spread evenly from 0 to 1', () => {
-    const a = createRandom(42), b = createRandom(42), numbers = Array.from({ length: 10_000 }, a);
+    const a = createRandom(42),
+      b = createRandom(42),
+      numbers = Array.from({ length: 10_000 }, a);
     expect(numbers.slice(0, 100)).toEqual(Array.from({ length: 100 }, b));
     expect(numbers.every((value) => value >= 0 && value < 1)).toBe(true);
     expect(numbers.reduce((sum, value) => sum + value, 0) / numbers.length).toBeCloseTo(0.5, 1);
@@ -31,12 +34,18 @@ describe('building blocks', () => {
   test('a rotating partial is a decaying sine', () => {
     const out = new Float32Array(4410);
     addPartial(out, 441, 0.5, 0, 0.1, rateHz);
-    out.forEach((value, i) => { if (Math.abs(value - 0.5 * Math.sin((2 * Math.PI * 441 * i) / rateHz) * Math.exp(-i / 4410)) > 1e-4) throw new Error(`frame ${i}`); });
+    out.forEach((value, i) => {
+      if (Math.abs(value - 0.5 * Math.sin((2 * Math.PI * 441 * i) / rateHz) * Math.exp(-i / 4410)) > 1e-4) throw new Error(`frame ${i}`);
+    });
   });
   test('the filter stays in bounds while it is swept fast at high resonance', () => {
-    const filter = new StateVariable(rateHz), random = createRandom(2);
+    const filter = new StateVariable(rateHz),
+      random = createRandom(2);
     let largest = 0;
-    for (let i = 0; i < rateHz; i++) { filter.step(random() * 2 - 1, 200 + 10_000 * random(), 0.95); largest = Math.max(largest, Math.abs(filter.low)); }
+    for (let i = 0; i < rateHz; i++) {
+      filter.step(random() * 2 - 1, 200 + 10_000 * random(), 0.95);
+      largest = Math.max(largest, Math.abs(filter.low));
+    }
     expect(largest).toBeLessThan(50);
   });
 });
@@ -60,7 +69,12 @@ describe('every voice', () => {
 
 describe('playing notes', () => {
   test('pitch is what is written, within 3 cents, and moves as asked', () => {
-    const cents = (shiftSemitones: number) => 1200 * Math.log2(zeroCrossingHz(perform([note({ lengthBeats: 3 })], { shiftSemitones, instrument: 'sub-bass', tone: 0 })[0].subarray(8000, 60_000)) / noteToHz(69 + shiftSemitones));
+    const cents = (shiftSemitones: number) =>
+      1200 *
+      Math.log2(
+        zeroCrossingHz(perform([note({ lengthBeats: 3 })], { shiftSemitones, instrument: 'sub-bass', tone: 0 })[0].subarray(8000, 60_000)) /
+          noteToHz(69 + shiftSemitones),
+      );
     for (const shift of [0, 5, -7]) expect(Math.abs(cents(shift))).toBeLessThan(3);
   });
   test('a loop’s tail wraps to its start; a cut one does not', () => {
@@ -80,8 +94,15 @@ describe('playing notes', () => {
 });
 
 describe('effects', () => {
-  const pair = (): [Float32Array, Float32Array] => { const random = createRandom(4); return [0, 1].map(() => Float32Array.from({ length: 20_000 }, () => (random() - 0.5) * 0.4 + 0.1)) as [Float32Array, Float32Array]; };
-  test('the mean goes', () => { const sound = pair(); removeDc(sound); for (const plane of sound) expect(Math.abs(plane.reduce((a, b) => a + b, 0) / plane.length)).toBeLessThan(1e-6); });
+  const pair = (): [Float32Array, Float32Array] => {
+    const random = createRandom(4);
+    return [0, 1].map(() => Float32Array.from({ length: 20_000 }, () => (random() - 0.5) * 0.4 + 0.1)) as [Float32Array, Float32Array];
+  };
+  test('the mean goes', () => {
+    const sound = pair();
+    removeDc(sound);
+    for (const plane of sound) expect(Math.abs(plane.reduce((a, b) => a + b, 0) / plane.length)).toBeLessThan(1e-6);
+  });
   test('the peak is where it should be; silence stays', () => {
     const sound = pair();
     scaleToPeak(sound, -6);
@@ -91,7 +112,8 @@ describe('effects', () => {
     expect(nothing[0]).toEqual(new Float32Array(4));
   });
   test('no drive and no wet change nothing; some do', () => {
-    const sound = pair(), before = sound[0].slice();
+    const sound = pair(),
+      before = sound[0].slice();
     saturate(sound, 0);
     room(sound, rateHz, 0, 1, true);
     expect(sound[0]).toEqual(before);

@@ -23,9 +23,12 @@ export function envelope(time: number, held: number, attack: number, decay: numb
 
 /** Adds gain · sin(2π(hz·t + phase)) · e^(−t/decay) by rotating a vector: four products a frame instead of a sine. */
 export function addPartial(out: Float32Array, hz: number, gain: number, phase: number, decaySeconds: number, rateHz: number): void {
-  const turn = (tau * hz) / rateHz, shrink = Math.exp(-1 / (decaySeconds * rateHz));
-  const c = Math.cos(turn) * shrink, s = Math.sin(turn) * shrink;
-  let re = gain * Math.cos(tau * phase), im = gain * Math.sin(tau * phase);
+  const turn = (tau * hz) / rateHz,
+    shrink = Math.exp(-1 / (decaySeconds * rateHz));
+  const c = Math.cos(turn) * shrink,
+    s = Math.sin(turn) * shrink;
+  let re = gain * Math.cos(tau * phase),
+    im = gain * Math.sin(tau * phase);
   for (let i = 0; i < out.length; i++) {
     out[i] += im;
     const next = re * c - im * s;
@@ -37,7 +40,13 @@ export function addPartial(out: Float32Array, hz: number, gain: number, phase: n
 /** Band-limited saw by PolyBLEP (Välimäki & Huovilainen 2007). `phase` 0–1, `step` = hz / rate. */
 export function saw(phase: number, step: number): number {
   let value = 2 * phase - 1;
-  if (phase < step) { const t = phase / step; value -= t + t - t * t - 1; } else if (phase > 1 - step) { const t = (phase - 1) / step; value -= t * t + t + t + 1; }
+  if (phase < step) {
+    const t = phase / step;
+    value -= t + t - t * t - 1;
+  } else if (phase > 1 - step) {
+    const t = (phase - 1) / step;
+    value -= t * t + t + t + 1;
+  }
   return value;
 }
 
@@ -50,9 +59,14 @@ export function onePole(cutoffHz: number, rateHz: number): number {
 export class StateVariable {
   private first = 0;
   private second = 0;
-  low = 0; band = 0; high = 0;
+  low = 0;
+  band = 0;
+  high = 0;
   private cutoffHz = -1;
-  private k = 0; private a1 = 0; private a2 = 0; private a3 = 0;
+  private k = 0;
+  private a1 = 0;
+  private a2 = 0;
+  private a3 = 0;
   constructor(private readonly rateHz: number) {}
 
   /** @param resonance 0 (none) – 0.95 */
@@ -61,14 +75,21 @@ export class StateVariable {
     // A tangent for each sample is most of the cost; a move of half a percent is not heard.
     if (Math.abs(cutoffHz - this.cutoffHz) > this.cutoffHz * 0.005 || k !== this.k) {
       const g = Math.tan((Math.PI * Math.min(cutoffHz, this.rateHz * 0.45)) / this.rateHz);
-      this.cutoffHz = cutoffHz; this.k = k;
-      this.a1 = 1 / (1 + g * (g + k)); this.a2 = g * this.a1; this.a3 = g * this.a2;
+      this.cutoffHz = cutoffHz;
+      this.k = k;
+      this.a1 = 1 / (1 + g * (g + k));
+      this.a2 = g * this.a1;
+      this.a3 = g * this.a2;
     }
     const { a1, a2, a3 } = this;
-    const v3 = input - this.second, v1 = a1 * this.first + a2 * v3, v2 = this.second + a2 * this.first + a3 * v3;
+    const v3 = input - this.second,
+      v1 = a1 * this.first + a2 * v3,
+      v2 = this.second + a2 * this.first + a3 * v3;
     this.first = 2 * v1 - this.first;
     this.second = 2 * v2 - this.second;
-    this.low = v2; this.band = v1; this.high = input - k * v1 - v2;
+    this.low = v2;
+    this.band = v1;
+    this.high = input - k * v1 - v2;
     return v2;
   }
 }

@@ -1,14 +1,43 @@
-export type Family = 'drums' | 'percussion' | 'bass' | 'keys' | 'guitar' | 'strings' | 'brass' | 'wind' | 'mallet' | 'voice' | 'synth-lead' | 'synth-pad' | 'fx' | 'mix';
+export type Family =
+  | 'drums'
+  | 'percussion'
+  | 'bass'
+  | 'keys'
+  | 'guitar'
+  | 'strings'
+  | 'brass'
+  | 'wind'
+  | 'mallet'
+  | 'voice'
+  | 'synth-lead'
+  | 'synth-pad'
+  | 'fx'
+  | 'mix';
 
 /** `letter` marks the family beside its colour, so that colour is never the only sign. */
 export const families: Readonly<Record<Family, { label: string; letter: string }>> = {
-  drums: { label: 'Drums', letter: 'D' }, percussion: { label: 'Percussion', letter: 'P' }, bass: { label: 'Bass', letter: 'B' }, keys: { label: 'Keys', letter: 'K' },
-  guitar: { label: 'Plucked strings', letter: 'G' }, strings: { label: 'Bowed strings', letter: 'S' }, brass: { label: 'Brass', letter: 'H' }, wind: { label: 'Wind', letter: 'W' },
-  mallet: { label: 'Mallets', letter: 'M' }, voice: { label: 'Voice', letter: 'V' }, 'synth-lead': { label: 'Lead', letter: 'L' }, 'synth-pad': { label: 'Pad', letter: 'A' },
-  fx: { label: 'Effects', letter: 'X' }, mix: { label: 'Full mix', letter: 'F' },
+  drums: { label: 'Drums', letter: 'D' },
+  percussion: { label: 'Percussion', letter: 'P' },
+  bass: { label: 'Bass', letter: 'B' },
+  keys: { label: 'Keys', letter: 'K' },
+  guitar: { label: 'Plucked strings', letter: 'G' },
+  strings: { label: 'Bowed strings', letter: 'S' },
+  brass: { label: 'Brass', letter: 'H' },
+  wind: { label: 'Wind', letter: 'W' },
+  mallet: { label: 'Mallets', letter: 'M' },
+  voice: { label: 'Voice', letter: 'V' },
+  'synth-lead': { label: 'Lead', letter: 'L' },
+  'synth-pad': { label: 'Pad', letter: 'A' },
+  fx: { label: 'Effects', letter: 'X' },
+  mix: { label: 'Full mix', letter: 'F' },
 };
 
-export interface Instrument { readonly id: string; readonly label: string; readonly family: Family; readonly words: RegExp }
+export interface Instrument {
+  readonly id: string;
+  readonly label: string;
+  readonly family: Family;
+  readonly words: RegExp;
+}
 
 const row = (id: string, label: string, family: Family, words: RegExp): Instrument => ({ id, label, family, words });
 
@@ -70,4 +99,4 @@ export const instruments: readonly Instrument[] = [
 
 const byId = new Map(instruments.map((each) => [each.id, each]));
 
-export const instrumentById = (id: string | null): Instrument | null => (id === null ? null : byId.get(id) ?? null);
+export const instrumentById = (id: string | null): Instrument | null => (id === null ? null : (byId.get(id) ?? null));

@@ -4,16 +4,31 @@ import { chordPitchClasses } from './chord';
 import { noteToHz, semitonesToRatio } from '../units/pitch';
 import { dbToRatio } from '../units/level';
 
-const key = (text: string) => { const parsed = parseKey(text); if (!parsed) throw new Error(text); return parsed; };
+const key = (text: string) => {
+  const parsed = parseKey(text);
+  if (!parsed) throw new Error(text);
+  return parsed;
+};
 
 describe('keys', () => {
-  test.each([['Dm', 'D minor'], ['F# minor', 'F♯ minor'], ['Bbmaj', 'B♭ major'], ['D dorian', 'D minor'], ['f♯min', 'F♯ minor'], ['CM', 'C major'], ['A', 'A major'], ['ebm', 'E♭ minor']])('%s reads as %s', (text, name) => expect(keyName(key(text))).toBe(name));
+  test.each([
+    ['Dm', 'D minor'],
+    ['F# minor', 'F♯ minor'],
+    ['Bbmaj', 'B♭ major'],
+    ['D dorian', 'D minor'],
+    ['f♯min', 'F♯ minor'],
+    ['CM', 'C major'],
+    ['A', 'A major'],
+    ['ebm', 'E♭ minor'],
+  ])('%s reads as %s', (text, name) => expect(keyName(key(text))).toBe(name));
   test.each(['', 'H', 'Drum', 'Cello', 'Amen', '120'])('%s is no key', (text) => expect(parseKey(text)).toBeNull());
   test('every name reads back', () => allKeys.forEach((each) => expect(parseKey(keyName(each))).toEqual(each)));
   test('relative keys agree with the reference library tonal', () => {
-    for (const tonic of ['C', 'G', 'D', 'A', 'E', 'F', 'Bb', 'Eb']) expect(relativeKey(key(`${tonic} major`))).toEqual(key(`${TonalKey.majorKey(tonic).minorRelative}m`));
+    for (const tonic of ['C', 'G', 'D', 'A', 'E', 'F', 'Bb', 'Eb'])
+      expect(relativeKey(key(`${tonic} major`))).toEqual(key(`${TonalKey.majorKey(tonic).minorRelative}m`));
   });
-  test('the circle of fifths: C 0, G 1, D 2, A minor 0', () => expect(['C', 'G', 'D', 'Am', 'F'].map((name) => fifthsPosition(key(name)))).toEqual([0, 1, 2, 0, 11]));
+  test('the circle of fifths: C 0, G 1, D 2, A minor 0', () =>
+    expect(['C', 'G', 'D', 'Am', 'F'].map((name) => fifthsPosition(key(name)))).toEqual([0, 1, 2, 0, 11]));
 });
 
 describe('shifts by common practice', () => {
@@ -21,12 +36,13 @@ describe('shifts by common practice', () => {
   test('C major to D major is +2', () => expect(shiftToKey(key('C'), key('D'))).toBe(2));
   test('a relative minor needs none', () => expect(shiftToKey(key('Am'), key('C'))).toBe(0));
   test('the shortest way is −5 to +6', () => {
-    for (let from = 0; from < 12; from++) for (let to = 0; to < 12; to++) {
-      const shift = shortestShift(from, to);
-      expect(shift).toBeGreaterThanOrEqual(-5);
-      expect(shift).toBeLessThanOrEqual(6);
-      expect(transposeKey({ tonic: from, mode: 'minor' }, shift).tonic).toBe(to);
-    }
+    for (let from = 0; from < 12; from++)
+      for (let to = 0; to < 12; to++) {
+        const shift = shortestShift(from, to);
+        expect(shift).toBeGreaterThanOrEqual(-5);
+        expect(shift).toBeLessThanOrEqual(6);
+        expect(transposeKey({ tonic: from, mode: 'minor' }, shift).tonic).toBe(to);
+      }
   });
 });
 

@@ -24,20 +24,35 @@ export function pitchClassName(pitch: number): string {
   return sharpNames[pitchClass(pitch)];
 }
 
-export const allKeys: readonly Key[] = (['major', 'minor'] as const).flatMap((mode) => Array.from({ length: semitonesPerOctave }, (_, tonic) => ({ tonic, mode })));
+export const allKeys: readonly Key[] = (['major', 'minor'] as const).flatMap((mode) =>
+  Array.from({ length: semitonesPerOctave }, (_, tonic) => ({ tonic, mode })),
+);
 
 export function sameKey(a: Key | null, b: Key | null): boolean {
   return a === b || (a != null && b != null && a.tonic === b.tonic && a.mode === b.mode);
 }
 
 const modeWords: Readonly<Record<string, Mode>> = {
-  '': 'major', maj: 'major', major: 'major', ionian: 'major', lydian: 'major', mixolydian: 'major',
-  m: 'minor', min: 'minor', minor: 'minor', aeolian: 'minor', dorian: 'minor', phrygian: 'minor',
+  '': 'major',
+  maj: 'major',
+  major: 'major',
+  ionian: 'major',
+  lydian: 'major',
+  mixolydian: 'major',
+  m: 'minor',
+  min: 'minor',
+  minor: 'minor',
+  aeolian: 'minor',
+  dorian: 'minor',
+  phrygian: 'minor',
 };
 
 /** Reads a key in the common spellings: `Dm`, `F# minor`, `Bbmaj`, `D dorian`, `f♯min`. @returns null if it is none */
 export function parseKey(text: string): Key | null {
-  const match = /^\s*([A-Ga-g])\s*(#|♯|b|♭|sharp|flat)?[\s_-]*(m|maj|min|major|minor|dorian|phrygian|lydian|mixolydian|aeolian|ionian|M)?\s*$/.exec(text);
+  const match =
+    /^\s*([A-Ga-g])\s*(#|♯|b|♭|sharp|flat)?[\s_-]*(m|maj|min|major|minor|dorian|phrygian|lydian|mixolydian|aeolian|ionian|M)?\s*$/.exec(
+      text,
+    );
   if (!match) return null;
   const accidental = match[2] === undefined ? 0 : /#|♯|sharp/.test(match[2]) ? 1 : -1;
   const word = match[3] === 'M' ? 'maj' : (match[3] ?? '').toLowerCase();

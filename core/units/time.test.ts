@@ -1,4 +1,14 @@
-import { beatToFrame, beatToPosition, beatsPerBar, beatsToSeconds, framesPerBeat, parseMeter, playbackRate, secondsToBeats, tempoFromLength } from './time';
+import {
+  beatToFrame,
+  beatToPosition,
+  beatsPerBar,
+  beatsToSeconds,
+  framesPerBeat,
+  parseMeter,
+  playbackRate,
+  secondsToBeats,
+  tempoFromLength,
+} from './time';
 
 describe('time by common practice', () => {
   test('4 bars of 4/4 at 124 in a project at 120 play at rate 0.968', () => expect(playbackRate(124, 120)).toBeCloseTo(0.968, 3));
@@ -9,16 +19,22 @@ describe('time by common practice', () => {
     expect(beatToPosition(16 * 4, 4)).toEqual({ bar: 17, beat: 1 });
     expect(beatToPosition(4 * 4, 4)).toEqual({ bar: 5, beat: 1 });
   });
-  test.each([[105, 4], [85, 2], [100, 8]])('tempo %d comes back from the length of %d bars', (tempoBpm, bars) => {
+  test.each([
+    [105, 4],
+    [85, 2],
+    [100, 8],
+  ])('tempo %d comes back from the length of %d bars', (tempoBpm, bars) => {
     expect(tempoFromLength(bars * 4, (bars * 240) / tempoBpm)).toBeCloseTo(tempoBpm, 9);
   });
-  test('layers every 4 bars enter at 1, 5, 9, 13', () => expect([0, 16, 32, 48].map((beat) => beatToPosition(beat, 4).bar)).toEqual([1, 5, 9, 13]));
+  test('layers every 4 bars enter at 1, 5, 9, 13', () =>
+    expect([0, 16, 32, 48].map((beat) => beatToPosition(beat, 4).bar)).toEqual([1, 5, 9, 13]));
 });
 
 describe('conversions', () => {
   test('beats and seconds are inverse', () => expect(secondsToBeats(beatsToSeconds(7.25, 93.5), 93.5)).toBeCloseTo(7.25, 12));
   test('a beat at 120 is 22050 frames', () => expect(framesPerBeat(120, 44100)).toBe(22050));
-  test('rounding never drifts: beat 256 at 124 is within half a frame', () => expect(Math.abs(beatToFrame(256, 124, 44100) - (256 * 60 * 44100) / 124)).toBeLessThanOrEqual(0.5));
+  test('rounding never drifts: beat 256 at 124 is within half a frame', () =>
+    expect(Math.abs(beatToFrame(256, 124, 44100) - (256 * 60 * 44100) / 124)).toBeLessThanOrEqual(0.5));
   test('meters', () => {
     expect(beatsPerBar('3/4')).toBe(3);
     expect(beatsPerBar('6/8')).toBe(2);

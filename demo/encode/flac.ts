@@ -4,7 +4,11 @@ interface FlacLibrary {
   isReady(): boolean;
   on(event: 'ready', run: () => void): void;
   create_libflac_encoder(rateHz: number, channels: number, bits: number, level: number, totalFrames: number, verify: boolean): number;
-  init_encoder_stream(encoder: number, write: (data: Uint8Array, bytes: number) => void, meta: (info?: { md5sum?: string }) => void): number;
+  init_encoder_stream(
+    encoder: number,
+    write: (data: Uint8Array, bytes: number) => void,
+    meta: (info?: { md5sum?: string }) => void,
+  ): number;
   FLAC__stream_encoder_process(encoder: number, channels: readonly Int32Array[], frames: number): number;
   FLAC__stream_encoder_finish(encoder: number): number;
   FLAC__stream_encoder_delete(encoder: number): void;
@@ -15,18 +19,28 @@ let library: Promise<FlacLibrary> | null = null;
 function loadLibrary(): Promise<FlacLibrary> {
   library ??= new Promise((done) => {
     const flac = openLibrary('release') as unknown as FlacLibrary;
-    if (flac.isReady()) done(flac); else flac.on('ready', () => done(flac));
+    if (flac.isReady()) done(flac);
+    else flac.on('ready', () => done(flac));
   });
   return library;
 }
 
 /** FLAC bytes from integer planes `[channel][frame]`, with frame count and MD5 in STREAMINFO. */
 export async function encodeFlac(channels: readonly Int32Array[], rateHz: number, bits: 16 | 24): Promise<Uint8Array> {
-  const flac = await loadLibrary(), frames = channels[0].length;
+  const flac = await loadLibrary(),
+    frames = channels[0].length;
   const encoder = flac.create_libflac_encoder(rateHz, channels.length, bits, 5, frames, false);
   const parts: Uint8Array[] = [];
   let md5 = '';
-  flac.init_encoder_stream(encoder, (data, bytes) => { parts.push(data.slice(0, bytes)); }, (info) => { md5 = info?.md5sum ?? md5; });
+  flac.init_encoder_stream(
+    encoder,
+    (data, bytes) => {
+      parts.push(data.slice(0, bytes));
+    },
+    (info) => {
+      md5 = info?.md5sum ?? md5;
+    },
+  );
   flac.FLAC__stream_encoder_process(encoder, channels, frames);
   flac.FLAC__stream_encoder_finish(encoder);
   flac.FLAC__stream_encoder_delete(encoder);

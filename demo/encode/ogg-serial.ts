@@ -1,14 +1,18 @@
 /** CRC of an Ogg page: polynomial 04c11db7, no reflection (RFC 3533, section 6). */
 function pageCrc(page: Uint8Array): number {
   let crc = 0;
-  for (const byte of page) { crc ^= byte << 24; for (let bit = 0; bit < 8; bit++) crc = crc & 0x80000000 ? (crc << 1) ^ 0x04c11db7 : crc << 1; }
+  for (const byte of page) {
+    crc ^= byte << 24;
+    for (let bit = 0; bit < 8; bit++) crc = crc & 0x80000000 ? (crc << 1) ^ 0x04c11db7 : crc << 1;
+  }
   return crc >>> 0;
 }
 
 /** Gives a one-stream Ogg file a fixed serial number; the encoder draws one at random, and our files must have the same bytes each time. */
 export function withSerial(file: Uint8Array, serial: number): Uint8Array {
-  const bytes = file.slice(), view = new DataView(bytes.buffer);
-  for (let at = 0; at + 27 <= bytes.length; ) {
+  const bytes = file.slice(),
+    view = new DataView(bytes.buffer);
+  for (let at = 0; at + 27 <= bytes.length;) {
     const segments = bytes[at + 26];
     let length = 27 + segments;
     for (let k = 0; k < segments; k++) length += bytes[at + 27 + k];

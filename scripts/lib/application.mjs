@@ -17,7 +17,9 @@ async function waitForPage(address, children, timeoutMs = 90_000) {
     try {
       const response = await fetch(`${address}/sign-in`);
       if (response.ok) return;
-    } catch { /* not listening yet */ }
+    } catch {
+      /* not listening yet */
+    }
     await new Promise((next) => setTimeout(next, 100));
   }
   throw new Stop(`The application did not answer at ${address} within ${timeoutMs / 1000} s.`);
@@ -32,14 +34,24 @@ export function runTypeScript(file, args = [], env = {}) {
  * Everything from a bare checkout to an answering application. Returns `{ address, stop }`.
  * `demo`: make the demo library on the first start.
  */
-export async function startApplication({ port = Number(process.env.PORT ?? 3000), dataDir = defaultDataDir, outsideUrl = process.env.DATABASE_URL, demo = process.env.GARNETFINCH_DEMO !== '0', dev = false, env = {}, quiet = false } = {}) {
+export async function startApplication({
+  port = Number(process.env.PORT ?? 3000),
+  dataDir = defaultDataDir,
+  outsideUrl = process.env.DATABASE_URL,
+  demo = process.env.GARNETFINCH_DEMO !== '0',
+  dev = false,
+  env = {},
+  quiet = false,
+} = {}) {
   const began = Date.now();
   const note = quiet ? () => {} : say;
   checkNode();
   const runFile = join(dataDir, 'run.json');
   const release = takeLock(join(dataDir, 'start.lock'), (owner) => {
     const running = existsSync(runFile) ? JSON.parse(readFileSync(runFile, 'utf8')).address : null;
-    return running ? `Garnetfinch is already running at ${running} (process ${owner}).` : `Garnetfinch is already being started by process ${owner}.`;
+    return running
+      ? `Garnetfinch is already running at ${running} (process ${owner}).`
+      : `Garnetfinch is already being started by process ${owner}.`;
   });
   const children = [];
   let database = null;
@@ -52,9 +64,17 @@ export async function startApplication({ port = Number(process.env.PORT ?? 3000)
   try {
     ensurePackages();
     mkdirSync(dataDir, { recursive: true });
-    if (dev) await buildPoolWorkers(); else await ensureBuild();
+    if (dev) await buildPoolWorkers();
+    else await ensureBuild();
     database = await startDatabase({ dataDir, outsideUrl });
-    const childEnv = { DATABASE_URL: database.url, GARNETFINCH_DATA: dataDir, PORT: String(port), GARNETFINCH_DEMO: demo ? '1' : '0', NODE_ENV: dev ? 'development' : 'production', ...env };
+    const childEnv = {
+      DATABASE_URL: database.url,
+      GARNETFINCH_DATA: dataDir,
+      PORT: String(port),
+      GARNETFINCH_DEMO: demo ? '1' : '0',
+      NODE_ENV: dev ? 'development' : 'production',
+      ...env,
+    };
     if (demo) {
       const marker = join(dataDir, `demo-${sha256(outsideUrl ?? 'private').slice(0, 12)}.json`);
       if (!existsSync(marker)) {

@@ -6,4 +6,14 @@ export async function openBrowser() {
   return chromium.launch({ executablePath: ensureChromium(), args: chromiumArguments });
 }
 
-export const chromiumArguments = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--autoplay-policy=no-user-gesture-required'];
+export const chromiumArguments = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--autoplay-policy=no-user-gesture-required',
+];

@@ -4,27 +4,55 @@ import { join } from 'node:path';
 import { at, say } from './paths.mjs';
 import { run } from './run.mjs';
 
-const sources = ['app', 'core', 'server', 'workers', 'demo', 'public', 'vite.config.ts', 'react-router.config.ts', 'package-lock.json', 'scripts/lib/build.mjs'];
+const sources = [
+  'app',
+  'core',
+  'server',
+  'workers',
+  'demo',
+  'public',
+  'vite.config.ts',
+  'react-router.config.ts',
+  'package-lock.json',
+  'scripts/lib/build.mjs',
+];
 
 function* files(path) {
   if (!existsSync(path)) return;
-  if (statSync(path).isFile()) { yield path; return; }
+  if (statSync(path).isFile()) {
+    yield path;
+    return;
+  }
   for (const entry of readdirSync(path).sort()) yield* files(join(path, entry));
 }
 
 function sourceHash() {
   const hash = createHash('sha256');
-  for (const source of sources) for (const file of files(at(source))) if (!file.endsWith('.test.ts')) hash.update(file).update(readFileSync(file));
+  for (const source of sources)
+    for (const file of files(at(source))) if (!file.endsWith('.test.ts')) hash.update(file).update(readFileSync(file));
   return hash.digest('hex');
 }
 
-const poolWorkers = { 'build/pool/analyse.worker.mjs': 'server/jobs/pool/analyse.worker.ts', 'build/pool/demo.worker.mjs': 'demo/demo.worker.ts' };
+const poolWorkers = {
+  'build/pool/analyse.worker.mjs': 'server/jobs/pool/analyse.worker.ts',
+  'build/pool/demo.worker.mjs': 'demo/demo.worker.ts',
+};
 
 /** Bundles the workers of the CPU pools, which import core/ only; needed in production, development and tests alike. */
 export async function buildPoolWorkers() {
   const { build } = await import('esbuild');
   for (const [outfile, source] of Object.entries(poolWorkers)) {
-    await build({ entryPoints: [at(source)], outfile: at(outfile), bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', logLevel: 'error', tsconfig: at('tsconfig.json') });
+    await build({
+      entryPoints: [at(source)],
+      outfile: at(outfile),
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      target: 'node20',
+      packages: 'external',
+      logLevel: 'error',
+      tsconfig: at('tsconfig.json'),
+    });
   }
 }
 

@@ -9,7 +9,13 @@ export function takeLock(file, refusal) {
   for (let attempt = 0; attempt < 2; attempt++) {
     try {
       writeFileSync(file, String(process.pid), { flag: 'wx' });
-      const release = () => { try { if (readFileSync(file, 'utf8') === String(process.pid)) rmSync(file); } catch { /* already gone */ } };
+      const release = () => {
+        try {
+          if (readFileSync(file, 'utf8') === String(process.pid)) rmSync(file);
+        } catch {
+          /* already gone */
+        }
+      };
       process.once('exit', release);
       return release;
     } catch (error) {

@@ -32,8 +32,16 @@ export function installDebianPackage(name, why) {
   if (!canInstall) throw new Stop(`${why}\nPlease run:  sudo ${command}\nand then start again.`);
   say(`Installing Debian's ${name} …`);
   const prefix = isRoot() ? [] : ['sudo', '-n'];
-  const apt = (...args) => run(...(([head, ...rest]) => [head, rest])([...prefix, 'env', 'DEBIAN_FRONTEND=noninteractive', 'apt-get', '-qq', ...args]), { quiet: true });
-  try { apt('install', '-y', name); } catch { apt('update'); apt('install', '-y', name); }
+  const apt = (...args) =>
+    run(...(([head, ...rest]) => [head, rest])([...prefix, 'env', 'DEBIAN_FRONTEND=noninteractive', 'apt-get', '-qq', ...args]), {
+      quiet: true,
+    });
+  try {
+    apt('install', '-y', name);
+  } catch {
+    apt('update');
+    apt('install', '-y', name);
+  }
 }
 
 /** The path of Chromium for the browser tests; installs Debian's where missing. */

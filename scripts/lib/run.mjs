@@ -4,9 +4,17 @@ import { root, Stop } from './paths.mjs';
 
 /** Runs to the end with its output shown. @throws {Stop} when it fails */
 export function run(command, args, { env = {}, quiet = false, cwd = root } = {}) {
-  const result = spawnSync(command, args, { cwd, env: { ...process.env, ...env }, stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', 'inherit', 'inherit'], encoding: 'utf8' });
+  const result = spawnSync(command, args, {
+    cwd,
+    env: { ...process.env, ...env },
+    stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', 'inherit', 'inherit'],
+    encoding: 'utf8',
+  });
   if (result.error) throw new Stop(`Could not run ${command}: ${result.error.message}`);
-  if (result.status !== 0) throw new Stop(`${command} ${args.slice(0, 3).join(' ')} failed${quiet ? `:\n${result.stdout}${result.stderr}` : ''} (exit ${result.status})`);
+  if (result.status !== 0)
+    throw new Stop(
+      `${command} ${args.slice(0, 3).join(' ')} failed${quiet ? `:\n${result.stdout}${result.stderr}` : ''} (exit ${result.status})`,
+    );
   return result.stdout ?? '';
 }
 
@@ -27,11 +35,19 @@ export function endChild(child, graceMs = 6000) {
   if (!child || child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
   return new Promise((done) => {
     const insist = setTimeout(() => child.kill('SIGKILL'), graceMs);
-    child.once('exit', () => { clearTimeout(insist); done(); });
+    child.once('exit', () => {
+      clearTimeout(insist);
+      done();
+    });
     child.kill('SIGTERM');
   });
 }
 
 export function isAlive(pid) {
-  try { process.kill(pid, 0); return true; } catch (error) { return error.code === 'EPERM'; }
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === 'EPERM';
+  }
 }

@@ -10,7 +10,11 @@ export async function migrate(): Promise<void> {
   await sequelize.transaction(async (transaction) => {
     await sequelize.query(`select pg_advisory_xact_lock(${lockId})`, { transaction });
     const umzug = new Umzug({
-      migrations: migrations.map(({ name, up, down }) => ({ name, up: async () => void (await sequelize.query(up)), down: async () => void (await sequelize.query(down)) })),
+      migrations: migrations.map(({ name, up, down }) => ({
+        name,
+        up: async () => void (await sequelize.query(up)),
+        down: async () => void (await sequelize.query(down)),
+      })),
       storage: new SequelizeStorage({ sequelize }),
       logger: undefined,
     });

@@ -1,30 +1,62 @@
 import * as yup from 'yup';
 
 /** One schema a form, used by the browser's action and the server alike. Messages are written for people. */
-export const signInForm = yup.object({ name: yup.string().trim().required('Please give your name.').max(60), password: yup.string().required('Please give your password.').max(200) });
+export const signInForm = yup.object({
+  name: yup.string().trim().required('Please give your name.').max(60),
+  password: yup.string().required('Please give your password.').max(200),
+});
 
 export const personForm = yup.object({
   name: yup.string().trim().required('Please give a name.').max(60, 'Up to 60 letters, please.'),
-  password: yup.string().required('Please choose a password.').min(10, 'At least 10 letters: a short sentence is easy to keep in mind.').max(200),
+  password: yup
+    .string()
+    .required('Please choose a password.')
+    .min(10, 'At least 10 letters: a short sentence is easy to keep in mind.')
+    .max(200),
 });
 
 export const projectForm = yup.object({
   name: yup.string().trim().required('Please name the project.').max(120, 'Up to 120 letters, please.'),
-  tempo: yup.number().typeError('The tempo must be a number.').required('Please give a tempo.').min(30, 'The tempo must be 30 to 300.').max(300, 'The tempo must be 30 to 300.'),
-  key: yup.string().matches(/^(none|(\d|1[01])[mM])$/).default('none'),
+  tempo: yup
+    .number()
+    .typeError('The tempo must be a number.')
+    .required('Please give a tempo.')
+    .min(30, 'The tempo must be 30 to 300.')
+    .max(300, 'The tempo must be 30 to 300.'),
+  key: yup
+    .string()
+    .matches(/^(none|(\d|1[01])[mM])$/)
+    .default('none'),
   meter: yup.string().oneOf(['4/4', '3/4', '6/8']).default('4/4'),
 });
 
-export const batchForm = yup.object({ packName: yup.string().trim().required('Please name the pack.').max(200), vendor: yup.string().trim().max(200).default(''), licence: yup.string().trim().max(300).default(''), description: yup.string().trim().max(2000).default('') });
+export const batchForm = yup.object({
+  packName: yup.string().trim().required('Please name the pack.').max(200),
+  vendor: yup.string().trim().max(200).default(''),
+  licence: yup.string().trim().max(300).default(''),
+  description: yup.string().trim().max(2000).default(''),
+});
 
-export const exportForm = yup.object({ bits: yup.number().oneOf([16, 24]).required(), rateHz: yup.number().oneOf([44100, 48000]).required() });
+export const exportForm = yup.object({
+  bits: yup.number().oneOf([16, 24]).required(),
+  rateHz: yup.number().oneOf([44100, 48000]).required(),
+});
 
 export type FormErrors = Readonly<Record<string, string>>;
 
 /** The values of a form, or what is wrong with each field. */
-export async function readForm<S extends yup.AnyObjectSchema>(schema: S, form: FormData): Promise<{ ok: true; values: yup.InferType<S> } | { ok: false; errors: FormErrors }> {
+export async function readForm<S extends yup.AnyObjectSchema>(
+  schema: S,
+  form: FormData,
+): Promise<{ ok: true; values: yup.InferType<S> } | { ok: false; errors: FormErrors }> {
   try {
-    return { ok: true, values: await schema.validate(Object.fromEntries([...form].filter(([, value]) => typeof value === 'string')), { abortEarly: false, stripUnknown: true }) };
+    return {
+      ok: true,
+      values: await schema.validate(Object.fromEntries([...form].filter(([, value]) => typeof value === 'string')), {
+        abortEarly: false,
+        stripUnknown: true,
+      }),
+    };
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
     return { ok: false, errors: Object.fromEntries(error.inner.map((each) => [each.path ?? '', each.message])) };

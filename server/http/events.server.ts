@@ -3,7 +3,11 @@ import { config } from '../config.server';
 import { sequelize } from '../db/connection';
 
 /** What the pages are told of. The payload names what changed; the page asks for the rest. */
-export interface LibraryEvent { readonly kind: 'import' | 'library' | 'project' | 'export'; readonly id: number; readonly revision?: number }
+export interface LibraryEvent {
+  readonly kind: 'import' | 'library' | 'project' | 'export';
+  readonly id: number;
+  readonly revision?: number;
+}
 
 const channel = 'garnetfinch';
 type Listener = (event: LibraryEvent) => void;
@@ -17,31 +21,65 @@ export async function announce(event: LibraryEvent): Promise<void> {
 
 async function listen(): Promise<void> {
   const client = new Client({ connectionString: config.databaseUrl });
-  const again = () => { client.removeAllListeners(); client.on('error', () => {}); void client.end().catch(() => {}); setTimeout(() => void listen().catch(() => {}), 1000); };
+  const again = () => {
+    client.removeAllListeners();
+    client.on('error', () => {});
+    void client.end().catch(() => {});
+    setTimeout(() => void listen().catch(() => {}), 1000);
+  };
   client.on('error', again);
   client.on('end', again);
-  client.on('notification', ({ payload }) => { if (payload) for (const listener of listeners) listener(JSON.parse(payload) as LibraryEvent); });
-  try { await client.connect(); await client.query(`listen ${channel}`); } catch { again(); }
+  client.on('notification', ({ payload }) => {
+    if (payload) for (const listener of listeners) listener(JSON.parse(payload) as LibraryEvent);
+  });
+  try {
+    await client.connect();
+    await client.query(`listen ${channel}`);
+  } catch {
+    again();
+  }
 }
 
 /** A server-sent event stream that ends with the request. */
 export function eventStream(signal: AbortSignal): Response {
-  if (!holder.garnetfinchListening) { holder.garnetfinchListening = true; void listen(); }
+  if (!holder.garnetfinchListening) {
+    holder.garnetfinchListening = true;
+    void listen();
+  }
   let stop = () => {};
   const body = new ReadableStream<Uint8Array>({
     start(controller) {
       const encoder = new TextEncoder();
-      const write = (text: string) => { try { controller.enqueue(encoder.encode(text)); } catch { stop(); } };
+      const write = (text: string) => {
+        try {
+          controller.enqueue(encoder.encode(text));
+        } catch {
+          stop();
+        }
+      };
       const listener: Listener = (event) => write(`data: ${JSON.stringify(event)}\n\n`);
       const beat = setInterval(() => write(': still here\n\n'), 20_000);
-      stop = () => { clearInterval(beat); listeners.delete(listener); try { controller.close(); } catch { /* closed already */ } };
+      stop = () => {
+        clearInterval(beat);
+        listeners.delete(listener);
+        try {
+          controller.close();
+        } catch {
+          /* closed already */
+        }
+      };
       listeners.add(listener);
       write('retry: 2000\n\n');
       // The client may have gone before this line is reached.
-      if (signal.aborted) stop(); else signal.addEventListener('abort', () => stop(), { once: true });
+      if (signal.aborted) stop();
+      else signal.addEventListener('abort', () => stop(), { once: true });
     },
-    cancel() { stop(); },
+    cancel() {
+      stop();
+    },
   });
   // `no-transform` keeps the compression middleware from holding events back.
-  return new Response(body, { headers: { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', 'X-Accel-Buffering': 'no' } });
+  return new Response(body, {
+    headers: { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', 'X-Accel-Buffering': 'no' },
+  });
 }

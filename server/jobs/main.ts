@@ -6,7 +6,11 @@ import { startRunner } from './runner.server';
 export async function runJobs(): Promise<void> {
   await migrate();
   const runner = await startRunner();
-  const stop = async () => { await runner.stop(); await closePool(); process.exit(0); };
+  const stop = async () => {
+    await runner.stop();
+    await closePool();
+    process.exit(0);
+  };
   process.once('SIGTERM', () => void stop());
   process.once('SIGINT', () => void stop());
 }

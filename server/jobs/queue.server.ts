@@ -13,7 +13,9 @@ export type JobName = keyof JobPayloads;
 const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };
 
 /** Only what a person must know reaches the console. */
-export const queueLogger = new Logger(() => (level, message) => { if (level === 'error' || level === 'warning') console.error(message); });
+export const queueLogger = new Logger(() => (level, message) => {
+  if (level === 'error' || level === 'warning') console.error(message);
+});
 
 function openQueuePool(): Pool {
   const pool = new Pool({ connectionString: config.databaseUrl, max: 6 });
@@ -26,7 +28,10 @@ function openQueuePool(): Pool {
 export const queuePool = (): Pool => (holder.garnetfinchQueuePool ??= openQueuePool());
 
 export function queue(): Promise<WorkerUtils> {
-  return (holder.garnetfinchQueue ??= makeWorkerUtils({ pgPool: queuePool(), logger: queueLogger }).then(async (utils) => { await utils.migrate(); return utils; }));
+  return (holder.garnetfinchQueue ??= makeWorkerUtils({ pgPool: queuePool(), logger: queueLogger }).then(async (utils) => {
+    await utils.migrate();
+    return utils;
+  }));
 }
 
 /** Puts a job into the queue; with the same `key` twice, once. */
@@ -35,9 +40,15 @@ export async function addJob<N extends JobName>(name: N, payload: JobPayloads[N]
 }
 
 /** Many jobs of a kind at once. */
-export async function addJobs<N extends JobName>(name: N, jobs: readonly { readonly payload: JobPayloads[N]; readonly key: string }[]): Promise<void> {
+export async function addJobs<N extends JobName>(
+  name: N,
+  jobs: readonly { readonly payload: JobPayloads[N]; readonly key: string }[],
+): Promise<void> {
   const utils = await queue();
-  for (let at = 0; at < jobs.length; at += 500) await utils.addJobs(jobs.slice(at, at + 500).map(({ payload, key }) => ({ identifier: name as string, payload, jobKey: key, maxAttempts: 4 })));
+  for (let at = 0; at < jobs.length; at += 500)
+    await utils.addJobs(
+      jobs.slice(at, at + 500).map(({ payload, key }) => ({ identifier: name as string, payload, jobKey: key, maxAttempts: 4 })),
+    );
 }
 
 export async function closeQueue(): Promise<void> {

@@ -28,9 +28,20 @@ export async function exportProject(exportId: number): Promise<void> {
     await row.update({ state: 'failed', message: 'There is nothing to hear in the project yet.' });
   } else {
     const sources = open.loops.map((loop) => loop.source);
-    const { wav, peakDbfs } = await exportInPool({ project: open.project, sources, paths: Object.fromEntries(sources.map((source) => [source.soundSha, storage.path(source.soundSha)])), bits: row.bits, rateHz: row.rateHz });
+    const { wav, peakDbfs } = await exportInPool({
+      project: open.project,
+      sources,
+      paths: Object.fromEntries(sources.map((source) => [source.soundSha, storage.path(source.soundSha)])),
+      bits: row.bits,
+      rateHz: row.rateHz,
+    });
     const { sha256 } = await storage.put(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]));
-    const message = peakDbfs !== null && peakDbfs > 0 ? `The sum reaches ${peakDbfs.toFixed(1)} dB over full scale and was clipped there. Bring the master down by ${Math.ceil(peakDbfs)} dB.` : peakDbfs !== null ? `Peak ${peakDbfs.toFixed(1)} dBFS.` : null;
+    const message =
+      peakDbfs !== null && peakDbfs > 0
+        ? `The sum reaches ${peakDbfs.toFixed(1)} dB over full scale and was clipped there. Bring the master down by ${Math.ceil(peakDbfs)} dB.`
+        : peakDbfs !== null
+          ? `Peak ${peakDbfs.toFixed(1)} dBFS.`
+          : null;
     await row.update({ state: 'done', fileSha256: sha256, message, credits: await creditsText(open) });
   }
   await announce({ kind: 'export', id: exportId });
@@ -38,27 +49,67 @@ export async function exportProject(exportId: number): Promise<void> {
 
 /** What was used, from which pack, under which licence, as plain text. */
 export async function creditsText({ project, loops }: OpenProject): Promise<string> {
-  const licences = await selectRows<{ id: number; licence: string }>('select id, licence from packs where id = any($1::int[])', [loops.map((loop) => loop.packId)]);
+  const licences = await selectRows<{ id: number; licence: string }>('select id, licence from packs where id = any($1::int[])', [
+    loops.map((loop) => loop.packId),
+  ]);
   const byPack = new Map(licences.map(({ id, licence }) => [id, licence]));
-  const bars = (loopId: number) => project.tracks.flatMap((track) => track.clips.filter((clip) => clip.loopId === loopId).map(() => track.name));
-  const lines = loops.map((loop) => `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${byPack.get(loop.packId) || 'not stated'}\n  tracks:  ${[...new Set(bars(loop.id))].join(', ')}`);
+  const bars = (loopId: number) =>
+    project.tracks.flatMap((track) => track.clips.filter((clip) => clip.loopId === loopId).map(() => track.name));
+  const lines = loops.map(
+    (loop) =>
+      `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${byPack.get(loop.packId) || 'not stated'}\n  tracks:  ${[...new Set(bars(loop.id))].join(', ')}`,
+  );
   return `${project.name}\n${project.tempoBpm} bpm, ${project.key ? keyName(project.key) : 'no key'}, ${project.meter}\n\nUsed in this piece\n\n${lines.join('\n\n')}\n`;
 }
 
-export interface ExportLine { readonly id: number; readonly bits: number; readonly rateHz: number; readonly state: 'queued' | 'working' | 'done' | 'failed'; readonly message: string | null; readonly fileSha: string | null; readonly credits: string | null; readonly createdAt: string; readonly revision: number }
+export interface ExportLine {
+  readonly id: number;
+  readonly bits: number;
+  readonly rateHz: number;
+  readonly state: 'queued' | 'working' | 'done' | 'failed';
+  readonly message: string | null;
+  readonly fileSha: string | null;
+  readonly credits: string | null;
+  readonly createdAt: string;
+  readonly revision: number;
+}
 
 export async function listExports(projectId: number): Promise<ExportLine[]> {
   const rows = await ExportRow.findAll({ where: { projectId }, order: [['id', 'desc']], limit: 6 });
-  return rows.map((row) => ({ id: row.id, bits: row.bits, rateHz: row.rateHz, state: row.state, message: row.message, fileSha: row.fileSha256, credits: row.credits, createdAt: row.createdAt.toISOString(), revision: row.revision }));
+  return rows.map((row) => ({
+    id: row.id,
+    bits: row.bits,
+    rateHz: row.rateHz,
+    state: row.state,
+    message: row.message,
+    fileSha: row.fileSha256,
+    credits: row.credits,
+    createdAt: row.createdAt.toISOString(),
+    revision: row.revision,
+  }));
 }
 
 export async function failExport(exportId: number): Promise<void> {
-  await ExportRow.update({ state: 'failed', message: 'The mixdown could not be made. Try again; if it happens again, a loop’s file may be missing.' }, { where: { id: exportId } });
+  await ExportRow.update(
+    { state: 'failed', message: 'The mixdown could not be made. Try again; if it happens again, a loop’s file may be missing.' },
+    { where: { id: exportId } },
+  );
   await announce({ kind: 'export', id: exportId });
 }
 
 /** One mixdown with its project's name; null when there is none. */
-export async function findExport(exportId: number): Promise<{ readonly name: string; readonly fileSha: string | null; readonly credits: string | null; readonly bits: number; readonly rateHz: number } | null> {
-  const [row] = await selectRows<{ name: string; fileSha: string | null; credits: string | null; bits: number; rateHz: number }>('select p.name, e.file_sha256 as "fileSha", e.credits, e.bits, e.rate_hz as "rateHz" from exports e join projects p on p.id = e.project_id where e.id = $1', [exportId]);
+export async function findExport(
+  exportId: number,
+): Promise<{
+  readonly name: string;
+  readonly fileSha: string | null;
+  readonly credits: string | null;
+  readonly bits: number;
+  readonly rateHz: number;
+} | null> {
+  const [row] = await selectRows<{ name: string; fileSha: string | null; credits: string | null; bits: number; rateHz: number }>(
+    'select p.name, e.file_sha256 as "fileSha", e.credits, e.bits, e.rate_hz as "rateHz" from exports e join projects p on p.id = e.project_id where e.id = $1',
+    [exportId],
+  );
   return row ?? null;
 }

@@ -13,7 +13,12 @@ import { addLoop } from './loops.server';
 import { recordActivity } from './people.server';
 import { readZip, ZipError } from './unpack.server';
 
-export interface BatchDraft { readonly packName: string; readonly vendor: string; readonly licence: string; readonly description: string }
+export interface BatchDraft {
+  readonly packName: string;
+  readonly vendor: string;
+  readonly licence: string;
+  readonly description: string;
+}
 
 /** Opens a batch that receives files. It leaves no trace unless it is started. */
 export async function openBatch(draft: BatchDraft, personId: number): Promise<number> {
@@ -21,8 +26,18 @@ export async function openBatch(draft: BatchDraft, personId: number): Promise<nu
 }
 
 /** Adds a file's row to a batch, or changes the one that is there. */
-async function recordFile(file: { batchId: number; path: string; bytes: number; state: FileState; fileSha256?: string | null; message?: string | null }): Promise<void> {
-  await sequelize.query('insert into import_files (batch_id, path, bytes, file_sha256, state, message) values ($1, $2, $3, $4, $5, $6) on conflict (batch_id, path) do update set bytes = excluded.bytes, file_sha256 = excluded.file_sha256, state = excluded.state, message = excluded.message', { bind: [file.batchId, file.path, file.bytes, file.fileSha256 ?? null, file.state, file.message ?? null] });
+async function recordFile(file: {
+  batchId: number;
+  path: string;
+  bytes: number;
+  state: FileState;
+  fileSha256?: string | null;
+  message?: string | null;
+}): Promise<void> {
+  await sequelize.query(
+    'insert into import_files (batch_id, path, bytes, file_sha256, state, message) values ($1, $2, $3, $4, $5, $6) on conflict (batch_id, path) do update set bytes = excluded.bytes, file_sha256 = excluded.file_sha256, state = excluded.state, message = excluded.message',
+    { bind: [file.batchId, file.path, file.bytes, file.fileSha256 ?? null, file.state, file.message ?? null] },
+  );
 }
 
 export type ReceiveResult = { readonly ok: true } | { readonly ok: false; readonly message: string };
@@ -31,11 +46,21 @@ export type ReceiveResult = { readonly ok: true } | { readonly ok: false; readon
 export async function receiveFile(batchId: number, personId: number, rawPath: string, body: Readable): Promise<ReceiveResult> {
   const batch = await ImportBatch.findOne({ where: { id: batchId, personId, state: 'receiving' } });
   const path = safePath(rawPath);
-  if (!batch || path === null) { body.resume(); return { ok: false, message: batch ? 'The file has no usable name.' : 'This import takes no more files.' }; }
+  if (!batch || path === null) {
+    body.resume();
+    return { ok: false, message: batch ? 'The file has no usable name.' : 'This import takes no more files.' };
+  }
   const { sha256, bytes } = await storage.put(body);
   const ending = extensionOf(path);
   const usable = ending === 'zip' || ending in formatsByExtension;
-  await recordFile({ batchId, path, bytes, fileSha256: usable ? sha256 : null, state: usable ? 'queued' : 'left-aside', message: usable ? null : 'not a sound, MIDI or zip file' });
+  await recordFile({
+    batchId,
+    path,
+    bytes,
+    fileSha256: usable ? sha256 : null,
+    state: usable ? 'queued' : 'left-aside',
+    message: usable ? null : 'not a sound, MIDI or zip file',
+  });
   if (!usable) await storage.delete(sha256);
   return { ok: true };
 }
@@ -58,7 +83,10 @@ export async function dropBatch(batchId: number): Promise<void> {
 
 /** Deletes a stored file that no loop, import or export refers to. */
 async function deleteUnused(sha256: string): Promise<void> {
-  const [{ used }] = await selectRows<{ used: boolean }>('select exists (select 1 from loops where file_sha256 = $1 or sound_sha256 = $1) or exists (select 1 from import_files where file_sha256 = $1 and state in (\'queued\', \'working\')) or exists (select 1 from exports where file_sha256 = $1) as used', [sha256]);
+  const [{ used }] = await selectRows<{ used: boolean }>(
+    "select exists (select 1 from loops where file_sha256 = $1 or sound_sha256 = $1) or exists (select 1 from import_files where file_sha256 = $1 and state in ('queued', 'working')) or exists (select 1 from exports where file_sha256 = $1) as used",
+    [sha256],
+  );
   if (!used) await storage.delete(sha256);
 }
 
@@ -75,7 +103,10 @@ export async function cancelBatch(batchId: number, personId: number): Promise<vo
   if (batch.state === 'receiving') return dropBatch(batchId);
   if (batch.state === 'done' || batch.state === 'failed') return;
   await batch.update({ state: 'cancelled', finishedAt: new Date(), message: 'Stopped by hand. What had come in stays.' });
-  await ImportFile.update({ state: 'left-aside', message: 'the import was stopped' }, { where: { batchId, state: { [Op.in]: ['queued', 'working'] } } });
+  await ImportFile.update(
+    { state: 'left-aside', message: 'the import was stopped' },
+    { where: { batchId, state: { [Op.in]: ['queued', 'working'] } } },
+  );
   await recordActivity(personId, 'stopped', 'import', batchId, { pack: batch.packName });
   await announce({ kind: 'import', id: batchId });
 }
@@ -95,14 +126,25 @@ export async function takeBackBatch(batchId: number, back: boolean, personId: nu
   return ids.length;
 }
 
-const cancelled = async (batchId: number): Promise<boolean> => (await ImportBatch.findByPk(batchId, { attributes: ['state'] }))?.state === 'cancelled';
+const cancelled = async (batchId: number): Promise<boolean> =>
+  (await ImportBatch.findByPk(batchId, { attributes: ['state'] }))?.state === 'cancelled';
 
 /** The job that turns a batch into a pack and single files. Safe to run twice: rows are keyed by (batch, path). */
 export async function unpackBatch(batchId: number): Promise<void> {
   const batch = await ImportBatch.findByPk(batchId);
   if (!batch || !['queued', 'unpacking'].includes(batch.state)) return;
   await batch.update({ state: 'unpacking' });
-  const packId = batch.packId ?? (await Pack.create({ name: batch.packName, vendor: batch.vendor, licence: batch.licence, description: batch.description, addedBy: batch.personId })).id;
+  const packId =
+    batch.packId ??
+    (
+      await Pack.create({
+        name: batch.packName,
+        vendor: batch.vendor,
+        licence: batch.licence,
+        description: batch.description,
+        addedBy: batch.personId,
+      })
+    ).id;
   await batch.update({ packId });
   const zips = await ImportFile.findAll({ where: { batchId, path: { [Op.iLike]: '%.zip' }, state: { [Op.in]: ['queued', 'working'] } } });
   for (const zip of zips) {
@@ -112,13 +154,17 @@ export async function unpackBatch(batchId: number): Promise<void> {
   if (await cancelled(batchId)) return;
   await batch.update({ state: 'analysing' });
   const files = await ImportFile.findAll({ where: { batchId, state: { [Op.in]: ['queued', 'working'] } }, attributes: ['id'] });
-  await addJobs('analyse-import-file', files.map(({ id }) => ({ payload: { fileId: String(id) }, key: `analyse-${id}` })));
+  await addJobs(
+    'analyse-import-file',
+    files.map(({ id }) => ({ payload: { fileId: String(id) }, key: `analyse-${id}` })),
+  );
   await announce({ kind: 'import', id: batchId });
   if (files.length === 0) await finishIfDone(batchId);
 }
 
 async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean): Promise<void> {
-  const sha256 = zip.fileSha256 as string, prefix = several ? `${zip.path.replace(/\.zip$/i, '')}/` : '';
+  const sha256 = zip.fileSha256 as string,
+    prefix = several ? `${zip.path.replace(/\.zip$/i, '')}/` : '';
   await zip.update({ state: 'working' });
   let count = 0;
   try {
@@ -126,7 +172,8 @@ async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean):
       if (count % 50 === 0 && (await cancelled(batch.id))) return;
       const path = prefix + item.path;
       if (item.kind === 'text') await readPackText(batch, item.path, await item.open());
-      else if (item.kind !== 'sound') await recordFile({ batchId: batch.id, path, bytes: item.bytes, state: item.kind, message: item.message });
+      else if (item.kind !== 'sound')
+        await recordFile({ batchId: batch.id, path, bytes: item.bytes, state: item.kind, message: item.message });
       else await unpackSound(batch.id, path, item.bytes, item.open);
       if (++count % 25 === 0) await announce({ kind: 'import', id: batch.id });
     }
@@ -177,8 +224,17 @@ export async function analyseImportFile(fileId: string): Promise<void> {
       await deleteUnused(file.fileSha256);
     } else {
       const soundSha256 = result.sound ? (await putBytes(result.sound)).sha256 : file.fileSha256;
-      const { loopId, twinTitle } = await addLoop({ packId: batch.packId as number, vendorPath: file.path, fileSha256: file.fileSha256, soundSha256, personId: batch.personId, result });
-      await file.update(twinTitle === null ? { state: 'done', loopId } : { state: 'duplicate', loopId, message: `the same file as “${twinTitle}”` });
+      const { loopId, twinTitle } = await addLoop({
+        packId: batch.packId as number,
+        vendorPath: file.path,
+        fileSha256: file.fileSha256,
+        soundSha256,
+        personId: batch.personId,
+        result,
+      });
+      await file.update(
+        twinTitle === null ? { state: 'done', loopId } : { state: 'duplicate', loopId, message: `the same file as “${twinTitle}”` },
+      );
     }
   }
   await finishIfDone(file.batchId);
@@ -186,17 +242,20 @@ export async function analyseImportFile(fileId: string): Promise<void> {
 }
 
 async function putBytes(bytes: Uint8Array) {
-
   return storage.put(Readable.from([Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)]));
 }
 
 async function finishIfDone(batchId: number): Promise<void> {
   // One statement, so that of two files that end together exactly one closes the batch.
-  const [rows] = await sequelize.query("update import_batches b set state = 'done', finished_at = now() where id = $1 and state = 'analysing' and not exists (select 1 from import_files f where f.batch_id = b.id and f.state in ('queued', 'working')) returning person_id, pack_id, pack_name", { bind: [batchId] });
+  const [rows] = await sequelize.query(
+    "update import_batches b set state = 'done', finished_at = now() where id = $1 and state = 'analysing' and not exists (select 1 from import_files f where f.batch_id = b.id and f.state in ('queued', 'working')) returning person_id, pack_id, pack_name",
+    { bind: [batchId] },
+  );
   const [closed] = rows as { person_id: number; pack_id: number; pack_name: string }[];
   if (!closed) return;
   const loops = await ImportFile.count({ where: { batchId, state: 'done', loopId: { [Op.ne]: null } } });
-  if (loops === 0 && (await Loop.count({ where: { packId: closed.pack_id } })) === 0) await Pack.update({ archivedAt: new Date() }, { where: { id: closed.pack_id } });
+  if (loops === 0 && (await Loop.count({ where: { packId: closed.pack_id } })) === 0)
+    await Pack.update({ archivedAt: new Date() }, { where: { id: closed.pack_id } });
   await recordActivity(closed.person_id, 'imported', 'pack', closed.pack_id, { name: closed.pack_name, loops });
   await announce({ kind: 'library', id: 0 });
 }
@@ -210,22 +269,86 @@ export async function failImportFile(fileId: string): Promise<void> {
   await announce({ kind: 'import', id: file.batchId });
 }
 
-export interface BatchProgress { readonly id: number; readonly packId: number | null; readonly packName: string; readonly vendor: string; readonly state: BatchState; readonly message: string | null; readonly person: string; readonly createdAt: string; readonly counts: Readonly<Record<FileState, number>>; readonly total: number; readonly loops: number; readonly archived: number }
+export interface BatchProgress {
+  readonly id: number;
+  readonly packId: number | null;
+  readonly packName: string;
+  readonly vendor: string;
+  readonly state: BatchState;
+  readonly message: string | null;
+  readonly person: string;
+  readonly createdAt: string;
+  readonly counts: Readonly<Record<FileState, number>>;
+  readonly total: number;
+  readonly loops: number;
+  readonly archived: number;
+}
 
 /** The latest batches with their counts. */
 export async function listBatches(limit = 12): Promise<BatchProgress[]> {
-  const rows = await selectRows<Record<string, never> & { id: number; packId: number | null; packName: string; vendor: string; state: BatchState; message: string | null; person: string; createdAt: Date; queued: number; working: number; done: number; failed: number; duplicate: number; aside: number; loops: number; archived: number }>(`
+  const rows = await selectRows<
+    Record<string, never> & {
+      id: number;
+      packId: number | null;
+      packName: string;
+      vendor: string;
+      state: BatchState;
+      message: string | null;
+      person: string;
+      createdAt: Date;
+      queued: number;
+      working: number;
+      done: number;
+      failed: number;
+      duplicate: number;
+      aside: number;
+      loops: number;
+      archived: number;
+    }
+  >(
+    `
     select b.id, b.pack_id as "packId", b.pack_name as "packName", b.vendor, b.state, b.message, p.name::text as person, b.created_at as "createdAt",
       count(f.id) filter (where f.state = 'queued')::int as queued, count(f.id) filter (where f.state = 'working')::int as working, count(f.id) filter (where f.state = 'done' and f.loop_id is not null)::int as done, count(f.id) filter (where f.state = 'failed')::int as failed,
       count(f.id) filter (where f.state = 'duplicate')::int as duplicate, count(f.id) filter (where f.state = 'left-aside')::int as aside, count(f.loop_id) filter (where f.state = 'done')::int as loops, count(l.id) filter (where l.archived_at is not null and f.state = 'done')::int as archived
-    from import_batches b join people p on p.id = b.person_id left join import_files f on f.batch_id = b.id left join loops l on l.id = f.loop_id where b.state <> 'receiving' group by b.id, p.name order by b.id desc limit $1`, [limit]);
-  return rows.map((row) => ({ id: row.id, packId: row.packId, packName: row.packName, vendor: row.vendor, state: row.state, message: row.message, person: row.person, createdAt: row.createdAt.toISOString(), counts: { queued: row.queued, working: row.working, done: row.done, failed: row.failed, duplicate: row.duplicate, 'left-aside': row.aside }, total: row.queued + row.working + row.done + row.failed + row.duplicate + row.aside, loops: row.loops, archived: row.archived }));
+    from import_batches b join people p on p.id = b.person_id left join import_files f on f.batch_id = b.id left join loops l on l.id = f.loop_id where b.state <> 'receiving' group by b.id, p.name order by b.id desc limit $1`,
+    [limit],
+  );
+  return rows.map((row) => ({
+    id: row.id,
+    packId: row.packId,
+    packName: row.packName,
+    vendor: row.vendor,
+    state: row.state,
+    message: row.message,
+    person: row.person,
+    createdAt: row.createdAt.toISOString(),
+    counts: {
+      queued: row.queued,
+      working: row.working,
+      done: row.done,
+      failed: row.failed,
+      duplicate: row.duplicate,
+      'left-aside': row.aside,
+    },
+    total: row.queued + row.working + row.done + row.failed + row.duplicate + row.aside,
+    loops: row.loops,
+    archived: row.archived,
+  }));
 }
 
-export interface FileLine { readonly id: string; readonly path: string; readonly state: FileState; readonly message: string | null; readonly loopId: number | null; readonly bytes: number }
+export interface FileLine {
+  readonly id: string;
+  readonly path: string;
+  readonly state: FileState;
+  readonly message: string | null;
+  readonly loopId: number | null;
+  readonly bytes: number;
+}
 
 /** The files of a batch; those that need a look first. */
 export function listBatchFiles(batchId: number, limit = 400): Promise<FileLine[]> {
-  return selectRows<FileLine>("select id::text, path, state, message, loop_id as \"loopId\", bytes::float8 as bytes from import_files where batch_id = $1 order by case state when 'failed' then 0 when 'working' then 1 when 'duplicate' then 2 when 'queued' then 3 when 'left-aside' then 4 else 5 end, path limit $2", [batchId, limit]);
+  return selectRows<FileLine>(
+    "select id::text, path, state, message, loop_id as \"loopId\", bytes::float8 as bytes from import_files where batch_id = $1 order by case state when 'failed' then 0 when 'working' then 1 when 'duplicate' then 2 when 'queued' then 3 when 'left-aside' then 4 else 5 end, path limit $2",
+    [batchId, limit],
+  );
 }
-

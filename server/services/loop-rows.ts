@@ -7,9 +7,37 @@ import { projectRateHz } from '~core/units/time';
 
 /** A row as the database gives it. */
 export interface RawLoopRow {
-  id: number; title: string; fileName: string; kind: LoopKind; media: 'audio' | 'midi'; instrument: string | null; family: Family | null; tempoBpm: number | null; tempoConfidence: number | null; keyTonic: number | null; keyMode: Mode | null; keyConfidence: number | null;
-  pitched: boolean | null; bars: number | null; beats: number | null; meter: string | null; lengthSeconds: number; leadSeconds: number; loudnessLufs: number | null; peakDbfs: number | null; soundSha: string; soundFrames: number; onsetFrames: number[];
-  overview: string; packId: number; packName: string; vendor: string; setStem: string | null; addedAt: Date | string; addedBy: string; favourite: boolean;
+  id: number;
+  title: string;
+  fileName: string;
+  kind: LoopKind;
+  media: 'audio' | 'midi';
+  instrument: string | null;
+  family: Family | null;
+  tempoBpm: number | null;
+  tempoConfidence: number | null;
+  keyTonic: number | null;
+  keyMode: Mode | null;
+  keyConfidence: number | null;
+  pitched: boolean | null;
+  bars: number | null;
+  beats: number | null;
+  meter: string | null;
+  lengthSeconds: number;
+  leadSeconds: number;
+  loudnessLufs: number | null;
+  peakDbfs: number | null;
+  soundSha: string;
+  soundFrames: number;
+  onsetFrames: number[];
+  overview: string;
+  packId: number;
+  packName: string;
+  vendor: string;
+  setStem: string | null;
+  addedAt: Date | string;
+  addedBy: string;
+  favourite: boolean;
 }
 
 /** A loop as lists, tray and engine know it. */
@@ -37,14 +65,42 @@ export interface LoopRow {
 
 export function toLoopRow(raw: RawLoopRow): LoopRow {
   return {
-    id: raw.id, title: raw.title, fileName: raw.fileName, source: toSource(raw), bars: raw.bars, meter: raw.meter, tempoConfidence: raw.tempoConfidence, keyConfidence: raw.keyConfidence, lengthSeconds: raw.lengthSeconds, peakDbfs: raw.peakDbfs,
-    overview: raw.overview.replaceAll('\n', ''), packId: raw.packId, packName: raw.packName, vendor: raw.vendor, setStem: raw.setStem, addedAt: new Date(raw.addedAt).toISOString(), addedBy: raw.addedBy, favourite: raw.favourite,
+    id: raw.id,
+    title: raw.title,
+    fileName: raw.fileName,
+    source: toSource(raw),
+    bars: raw.bars,
+    meter: raw.meter,
+    tempoConfidence: raw.tempoConfidence,
+    keyConfidence: raw.keyConfidence,
+    lengthSeconds: raw.lengthSeconds,
+    peakDbfs: raw.peakDbfs,
+    overview: raw.overview.replaceAll('\n', ''),
+    packId: raw.packId,
+    packName: raw.packName,
+    vendor: raw.vendor,
+    setStem: raw.setStem,
+    addedAt: new Date(raw.addedAt).toISOString(),
+    addedBy: raw.addedBy,
+    favourite: raw.favourite,
   };
 }
 
 function toSource(raw: RawLoopRow): LoopSource {
   return {
-    loopId: raw.id, kind: raw.kind, media: raw.media, soundSha: raw.soundSha, soundFrames: raw.soundFrames, tempoBpm: raw.tempoBpm, beats: raw.beats, key: raw.keyTonic === null || raw.keyMode === null ? null : { tonic: raw.keyTonic, mode: raw.keyMode },
-    pitched: raw.pitched, family: raw.family, instrument: raw.instrument, loudnessLufs: raw.loudnessLufs, startFrame: Math.round(loopStartSeconds(raw.leadSeconds) * projectRateHz), onsetFrames: raw.onsetFrames,
+    loopId: raw.id,
+    kind: raw.kind,
+    media: raw.media,
+    soundSha: raw.soundSha,
+    soundFrames: raw.soundFrames,
+    tempoBpm: raw.tempoBpm,
+    beats: raw.beats,
+    key: raw.keyTonic === null || raw.keyMode === null ? null : { tonic: raw.keyTonic, mode: raw.keyMode },
+    pitched: raw.pitched,
+    family: raw.family,
+    instrument: raw.instrument,
+    loudnessLufs: raw.loudnessLufs,
+    startFrame: Math.round(loopStartSeconds(raw.leadSeconds) * projectRateHz),
+    onsetFrames: raw.onsetFrames,
   };
 }

@@ -15,25 +15,72 @@ import type { LoopRow } from './loop-rows';
 /** Columns of a loop that follow from its facts. */
 function factColumns(facts: LoopFacts) {
   return {
-    kind: facts.kind, tempoBpm: facts.tempoBpm, beats: facts.beats, bars: facts.bars, meter: facts.meter, keyTonic: facts.key?.tonic ?? null, keyMode: facts.key?.mode ?? null, pitched: facts.pitched, instrument: facts.instrument, family: facts.family,
-    tempoConfidence: facts.chosen.tempo?.confidence ?? null, keyConfidence: facts.chosen.key?.confidence ?? null,
+    kind: facts.kind,
+    tempoBpm: facts.tempoBpm,
+    beats: facts.beats,
+    bars: facts.bars,
+    meter: facts.meter,
+    keyTonic: facts.key?.tonic ?? null,
+    keyMode: facts.key?.mode ?? null,
+    pitched: facts.pitched,
+    instrument: facts.instrument,
+    family: facts.family,
+    tempoConfidence: facts.chosen.tempo?.confidence ?? null,
+    keyConfidence: facts.chosen.key?.confidence ?? null,
   };
 }
 
-function searchText(parts: { title: string; path: string; pack: string; vendor: string; facts: LoopFacts; tags: readonly string[] }): string {
-  const instrument = instrumentById(parts.facts.instrument), key = parts.facts.key ? keyName(parts.facts.key).replace('♯', 'sharp').replace('♭', 'flat') : parts.facts.pitched === false ? 'unpitched' : '';
-  return [parts.title, nameWords(parts.path), parts.pack, parts.vendor, instrument?.label ?? '', parts.facts.family ? families[parts.facts.family].label : '', key, parts.facts.kind, ...parts.tags].join(' ').toLowerCase();
+function searchText(parts: {
+  title: string;
+  path: string;
+  pack: string;
+  vendor: string;
+  facts: LoopFacts;
+  tags: readonly string[];
+}): string {
+  const instrument = instrumentById(parts.facts.instrument),
+    key = parts.facts.key
+      ? keyName(parts.facts.key).replace('♯', 'sharp').replace('♭', 'flat')
+      : parts.facts.pitched === false
+        ? 'unpitched'
+        : '';
+  return [
+    parts.title,
+    nameWords(parts.path),
+    parts.pack,
+    parts.vendor,
+    instrument?.label ?? '',
+    parts.facts.family ? families[parts.facts.family].label : '',
+    key,
+    parts.facts.kind,
+    ...parts.tags,
+  ]
+    .join(' ')
+    .toLowerCase();
 }
 
-export interface NewLoop { readonly packId: number; readonly vendorPath: string; readonly fileSha256: string; readonly soundSha256: string; readonly personId: number; readonly result: Extract<AnalyseResult, { ok: true }> }
+export interface NewLoop {
+  readonly packId: number;
+  readonly vendorPath: string;
+  readonly fileSha256: string;
+  readonly soundSha256: string;
+  readonly personId: number;
+  readonly result: Extract<AnalyseResult, { ok: true }>;
+}
 
 /** `twinTitle`: the same file is in the library already, under this title. */
-export interface AddedLoop { readonly loopId: number; readonly twinTitle: string | null }
+export interface AddedLoop {
+  readonly loopId: number;
+  readonly twinTitle: string | null;
+}
 
 /** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
 export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop): Promise<AddedLoop> {
-  const { measures, evidence } = result, fileName = vendorPath.split('/').at(-1) ?? vendorPath;
-  const facts = chooseFacts(evidence, measures), title = titleFromFileName(fileName), stem = setStem(fileName);
+  const { measures, evidence } = result,
+    fileName = vendorPath.split('/').at(-1) ?? vendorPath;
+  const facts = chooseFacts(evidence, measures),
+    title = titleFromFileName(fileName),
+    stem = setStem(fileName);
   return sequelize.transaction(async (transaction) => {
     const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
     if (there) return { loopId: there.id, twinTitle: null };
@@ -43,36 +90,95 @@ export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, per
     if (twin) return { loopId: twin.id, twinTitle: twin.title };
     const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true });
     const set = stem ? await findOrMakeSet(packId, stem, transaction) : null;
-    const loop = await Loop.create({
-      packId, setId: set, media: result.media, title, fileName, vendorPath, fileSha256, fileFormat: result.format, soundSha256, soundFrames: result.soundFrames, lengthSeconds: measures.lengthSeconds, leadSeconds: measures.leadSeconds, ...factColumns(facts),
-      loudnessLufs: measures.loudnessLufs, peakDbfs: measures.peakDbfs, tuningCents: measures.tuningCents, overview: Buffer.from(measures.overview), onsetFrames: [...measures.onsetFrames], chroma: [...measures.chroma], analyserVersion, addedBy: personId,
-      searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
-    }, { transaction });
-    await Fact.bulkCreate(evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)), { transaction });
+    const loop = await Loop.create(
+      {
+        packId,
+        setId: set,
+        media: result.media,
+        title,
+        fileName,
+        vendorPath,
+        fileSha256,
+        fileFormat: result.format,
+        soundSha256,
+        soundFrames: result.soundFrames,
+        lengthSeconds: measures.lengthSeconds,
+        leadSeconds: measures.leadSeconds,
+        ...factColumns(facts),
+        loudnessLufs: measures.loudnessLufs,
+        peakDbfs: measures.peakDbfs,
+        tuningCents: measures.tuningCents,
+        overview: Buffer.from(measures.overview),
+        onsetFrames: [...measures.onsetFrames],
+        chroma: [...measures.chroma],
+        analyserVersion,
+        addedBy: personId,
+        searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
+      },
+      { transaction },
+    );
+    await Fact.bulkCreate(
+      evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)),
+      { transaction },
+    );
     return { loopId: loop.id, twinTitle: null };
   });
 }
 
 async function findOrMakeSet(packId: number, stem: string, transaction: Transaction): Promise<number> {
-  const [rows] = await sequelize.query('insert into sets (pack_id, stem) values ($1, $2) on conflict (pack_id, stem) do update set stem = excluded.stem returning id', { bind: [packId, stem], transaction });
+  const [rows] = await sequelize.query(
+    'insert into sets (pack_id, stem) values ($1, $2) on conflict (pack_id, stem) do update set stem = excluded.stem returning id',
+    { bind: [packId, stem], transaction },
+  );
   return (rows as { id: number }[])[0].id;
 }
 
 /** An evidence as a row: the first candidate is the value, the rest are its alternatives. */
 function factRow(loopId: number, { attribute, source, candidates, reason }: Evidence, personId: number | null) {
   const [first, ...rest] = candidates;
-  return { loopId, attribute, value: first.value, confidence: Math.min(1, first.probability), source, alternatives: rest, reason, analyserVersion, personId };
+  return {
+    loopId,
+    attribute,
+    value: first.value,
+    confidence: Math.min(1, first.probability),
+    source,
+    alternatives: rest,
+    reason,
+    analyserVersion,
+    personId,
+  };
 }
 
-const toEvidence = (fact: Pick<Fact, 'attribute' | 'value' | 'confidence' | 'source' | 'alternatives' | 'reason'>): Evidence => ({ attribute: fact.attribute, source: fact.source, candidates: [{ value: fact.value, probability: fact.confidence }, ...fact.alternatives] as Candidate<never>[], reason: fact.reason });
+const toEvidence = (fact: Pick<Fact, 'attribute' | 'value' | 'confidence' | 'source' | 'alternatives' | 'reason'>): Evidence => ({
+  attribute: fact.attribute,
+  source: fact.source,
+  candidates: [{ value: fact.value, probability: fact.confidence }, ...fact.alternatives] as Candidate<never>[],
+  reason: fact.reason,
+});
 
 async function chooseAgain(loopId: number, transaction: Transaction): Promise<LoopFacts> {
   const loop = await Loop.findByPk(loopId, { transaction, rejectOnEmpty: true });
   const facts = await Fact.findAll({ where: { loopId, supersededAt: null }, order: [['id', 'asc']], transaction });
   const chosen = chooseFacts(facts.map(toEvidence), loop);
   const pack = await Pack.findByPk(loop.packId, { transaction, rejectOnEmpty: true });
-  const tags = await selectRows<{ name: string }>('select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1', [loopId]);
-  await loop.update({ ...factColumns(chosen), searchText: searchText({ title: loop.title, path: loop.vendorPath, pack: pack.name, vendor: pack.vendor, facts: chosen, tags: tags.map((tag) => tag.name) }) }, { transaction });
+  const tags = await selectRows<{ name: string }>(
+    'select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1',
+    [loopId],
+  );
+  await loop.update(
+    {
+      ...factColumns(chosen),
+      searchText: searchText({
+        title: loop.title,
+        path: loop.vendorPath,
+        pack: pack.name,
+        vendor: pack.vendor,
+        facts: chosen,
+        tags: tags.map((tag) => tag.name),
+      }),
+    },
+    { transaction },
+  );
   return chosen;
 }
 
@@ -81,9 +187,28 @@ export type Correction = { readonly [A in Attribute]: { readonly attribute: A; r
 /** A person's word on a fact. It stands until the person's next, whatever later analyses say. */
 export async function correctFact(loopId: number, correction: Correction, personId: number): Promise<void> {
   await sequelize.transaction(async (transaction) => {
-    await Fact.update({ supersededAt: new Date() }, { where: { loopId, attribute: correction.attribute, source: 'person', supersededAt: null }, transaction });
-    if (correction.attribute === 'tempo') await Fact.update({ supersededAt: new Date() }, { where: { loopId, attribute: 'beats', source: 'person', supersededAt: null }, transaction });
-    await Fact.create(factRow(loopId, { attribute: correction.attribute, source: 'person', candidates: [{ value: correction.value as never, probability: 1 }], reason: 'corrected by hand' }, personId), { transaction });
+    await Fact.update(
+      { supersededAt: new Date() },
+      { where: { loopId, attribute: correction.attribute, source: 'person', supersededAt: null }, transaction },
+    );
+    if (correction.attribute === 'tempo')
+      await Fact.update(
+        { supersededAt: new Date() },
+        { where: { loopId, attribute: 'beats', source: 'person', supersededAt: null }, transaction },
+      );
+    await Fact.create(
+      factRow(
+        loopId,
+        {
+          attribute: correction.attribute,
+          source: 'person',
+          candidates: [{ value: correction.value as never, probability: 1 }],
+          reason: 'corrected by hand',
+        },
+        personId,
+      ),
+      { transaction },
+    );
     await chooseAgain(loopId, transaction);
   });
   await recordActivity(personId, 'corrected', 'loop', loopId, correction);
@@ -100,27 +225,81 @@ export async function withdrawCorrection(loopId: number, attribute: Attribute, p
   await announce({ kind: 'library', id: loopId });
 }
 
-export interface FactLine { readonly attribute: Attribute; readonly value: unknown; readonly confidence: number; readonly source: Source; readonly alternatives: readonly Candidate[]; readonly reason: string; readonly person: string | null; readonly at: string }
-export interface LoopDetail { readonly row: LoopRow; readonly vendorPath: string; readonly fileFormat: string; readonly fileSha: string; readonly tuningCents: number | null; readonly chroma: readonly number[]; readonly chosen: LoopFacts['chosen']; readonly facts: readonly FactLine[]; readonly tags: readonly string[]; readonly siblings: readonly { readonly id: number; readonly title: string }[]; readonly usedIn: readonly { readonly id: number; readonly name: string }[]; readonly licence: string; readonly archived: boolean }
+export interface FactLine {
+  readonly attribute: Attribute;
+  readonly value: unknown;
+  readonly confidence: number;
+  readonly source: Source;
+  readonly alternatives: readonly Candidate[];
+  readonly reason: string;
+  readonly person: string | null;
+  readonly at: string;
+}
+export interface LoopDetail {
+  readonly row: LoopRow;
+  readonly vendorPath: string;
+  readonly fileFormat: string;
+  readonly fileSha: string;
+  readonly tuningCents: number | null;
+  readonly chroma: readonly number[];
+  readonly chosen: LoopFacts['chosen'];
+  readonly facts: readonly FactLine[];
+  readonly tags: readonly string[];
+  readonly siblings: readonly { readonly id: number; readonly title: string }[];
+  readonly usedIn: readonly { readonly id: number; readonly name: string }[];
+  readonly licence: string;
+  readonly archived: boolean;
+}
 
 /** Everything about one loop; null when there is none. */
 export async function findLoop(loopId: number, personId: number): Promise<LoopDetail | null> {
   const [row] = await findRowsById([loopId], personId);
   const loop = await Loop.findByPk(loopId);
   if (!row || !loop) return null;
-  const facts = await selectRows<Omit<FactLine, 'at'> & { at: Date }>('select f.attribute, f.value, f.confidence, f.source, f.alternatives, f.reason, p.name::text as person, f.created_at as at from facts f left join people p on p.id = f.person_id where f.loop_id = $1 and f.superseded_at is null order by f.id', [loopId]);
+  const facts = await selectRows<Omit<FactLine, 'at'> & { at: Date }>(
+    'select f.attribute, f.value, f.confidence, f.source, f.alternatives, f.reason, p.name::text as person, f.created_at as at from facts f left join people p on p.id = f.person_id where f.loop_id = $1 and f.superseded_at is null order by f.id',
+    [loopId],
+  );
   const [tags, siblings, usedIn, pack] = await Promise.all([
-    selectRows<{ name: string }>('select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1 order by t.name', [loopId]),
-    loop.setId ? selectRows<{ id: number; title: string }>('select id, title from loops where set_id = $1 and id <> $2 and archived_at is null order by title', [loop.setId, loopId]) : [],
-    selectRows<{ id: number; name: string }>('select distinct p.id, p.name from clips c join projects p on p.id = c.project_id where c.loop_id = $1 and p.archived_at is null', [loopId]),
+    selectRows<{ name: string }>(
+      'select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1 order by t.name',
+      [loopId],
+    ),
+    loop.setId
+      ? selectRows<{ id: number; title: string }>(
+          'select id, title from loops where set_id = $1 and id <> $2 and archived_at is null order by title',
+          [loop.setId, loopId],
+        )
+      : [],
+    selectRows<{ id: number; name: string }>(
+      'select distinct p.id, p.name from clips c join projects p on p.id = c.project_id where c.loop_id = $1 and p.archived_at is null',
+      [loopId],
+    ),
     Pack.findByPk(loop.packId),
   ]);
   const { chosen } = chooseFacts(facts.map(toEvidence), loop);
-  return { row, vendorPath: loop.vendorPath, fileFormat: loop.fileFormat, fileSha: loop.fileSha256, tuningCents: loop.tuningCents, chroma: loop.chroma, chosen, facts: facts.map((fact) => ({ ...fact, at: fact.at.toISOString() })), tags: tags.map((tag) => tag.name), siblings, usedIn, licence: pack?.licence ?? '', archived: loop.archivedAt !== null };
+  return {
+    row,
+    vendorPath: loop.vendorPath,
+    fileFormat: loop.fileFormat,
+    fileSha: loop.fileSha256,
+    tuningCents: loop.tuningCents,
+    chroma: loop.chroma,
+    chosen,
+    facts: facts.map((fact) => ({ ...fact, at: fact.at.toISOString() })),
+    tags: tags.map((tag) => tag.name),
+    siblings,
+    usedIn,
+    licence: pack?.licence ?? '',
+    archived: loop.archivedAt !== null,
+  };
 }
 
 export async function setFavourite(personId: number, loopId: number, wanted: boolean): Promise<void> {
-  if (wanted) await sequelize.query('insert into favourites (person_id, loop_id) values ($1, $2) on conflict do nothing', { bind: [personId, loopId] });
+  if (wanted)
+    await sequelize.query('insert into favourites (person_id, loop_id) values ($1, $2) on conflict do nothing', {
+      bind: [personId, loopId],
+    });
   else await Favourite.destroy({ where: { personId, loopId } });
 }
 
@@ -135,9 +314,12 @@ export async function archiveLoops(ids: readonly number[], archived: boolean, pe
 export async function setTag(loopId: number, name: string, wanted: boolean, personId: number): Promise<void> {
   await sequelize.transaction(async (transaction) => {
     const [tag] = await Tag.findOrCreate({ where: { name }, transaction });
-    if (wanted) await sequelize.query('insert into loop_tags (loop_id, tag_id, person_id) values ($1, $2, $3) on conflict do nothing', { bind: [loopId, tag.id, personId], transaction });
+    if (wanted)
+      await sequelize.query('insert into loop_tags (loop_id, tag_id, person_id) values ($1, $2, $3) on conflict do nothing', {
+        bind: [loopId, tag.id, personId],
+        transaction,
+      });
     else await LoopTag.destroy({ where: { loopId, tagId: tag.id }, transaction });
   });
   await sequelize.transaction((transaction) => chooseAgain(loopId, transaction));
 }
-

@@ -3,19 +3,36 @@ import { Loop, Pack } from '../db/models/library';
 import { announce } from '../http/events.server';
 import { recordActivity } from './people.server';
 
-export interface PackLine { readonly id: number; readonly name: string; readonly vendor: string; readonly licence: string; readonly description: string; readonly addedBy: string; readonly addedAt: string; readonly loops: number; readonly oneShots: number; readonly notes: number; readonly families: readonly { readonly family: string; readonly count: number }[]; /** Overviews of a few of its loops, base64, from which the cover is drawn. */ readonly overviews: readonly string[] }
+export interface PackLine {
+  readonly id: number;
+  readonly name: string;
+  readonly vendor: string;
+  readonly licence: string;
+  readonly description: string;
+  readonly addedBy: string;
+  readonly addedAt: string;
+  readonly loops: number;
+  readonly oneShots: number;
+  readonly notes: number;
+  readonly families: readonly { readonly family: string; readonly count: number }[];
+  /** Overviews of a few of its loops, base64, from which the cover is drawn. */ readonly overviews: readonly string[];
+}
 
 /** Packs, newest first. Archived ones apart. */
 export async function listPacks(archived = false): Promise<PackLine[]> {
-  const rows = await selectRows<PackLine & { addedAt: Date | string }>(`select p.id, p.name, p.vendor, p.licence, p.description, a.name::text as "addedBy", p.added_at as "addedAt",
+  const rows = await selectRows<PackLine & { addedAt: Date | string }>(
+    `select p.id, p.name, p.vendor, p.licence, p.description, a.name::text as "addedBy", p.added_at as "addedAt",
     count(l.id) filter (where l.kind in ('loop', 'full-mix'))::int as loops, count(l.id) filter (where l.kind in ('one-shot', 'phrase'))::int as "oneShots", count(l.id) filter (where l.media = 'midi')::int as notes,
     coalesce((select json_agg(json_build_object('family', f.family, 'count', f.n) order by f.n desc) from (select family, count(*)::int as n from loops where pack_id = p.id and archived_at is null and family is not null group by family) f), '[]') as families,
     coalesce((select json_agg(o.overview) from (select encode(overview, 'base64') as overview from loops where pack_id = p.id and archived_at is null and media = 'audio' order by id limit 7) o), '[]') as overviews
-    from packs p join people a on a.id = p.added_by left join loops l on l.pack_id = p.id and l.archived_at is null where (p.archived_at is not null) = $1 group by p.id, a.name order by p.added_at desc, p.id desc`, [archived]);
+    from packs p join people a on a.id = p.added_by left join loops l on l.pack_id = p.id and l.archived_at is null where (p.archived_at is not null) = $1 group by p.id, a.name order by p.added_at desc, p.id desc`,
+    [archived],
+  );
   return rows.map((row) => ({ ...row, addedAt: new Date(row.addedAt).toISOString() }));
 }
 
-export const packNames = (): Promise<{ id: number; name: string; vendor: string }[]> => selectRows('select id, name, vendor from packs where archived_at is null order by name');
+export const packNames = (): Promise<{ id: number; name: string; vendor: string }[]> =>
+  selectRows('select id, name, vendor from packs where archived_at is null order by name');
 
 /** Archives a pack with its loops, or brings both back. */
 export async function archivePack(id: number, archived: boolean, personId: number): Promise<void> {

@@ -10,9 +10,39 @@ const barsOfStart = 8;
 export async function projectFromLoop(loopId: number, personId: number): Promise<{ id: number } | { errors: Record<string, string> }> {
   const [row] = await findRowsById([loopId], personId);
   if (!row) return { errors: { loop: 'That loop is no longer there.' } };
-  const tempoBpm = row.source.tempoBpm ?? 120, base = emptyProject(row.title.slice(0, 100), Math.min(300, Math.max(30, tempoBpm)), row.source.key, row.meter ?? '4/4');
+  const tempoBpm = row.source.tempoBpm ?? 120,
+    base = emptyProject(row.title.slice(0, 100), Math.min(300, Math.max(30, tempoBpm)), row.source.key, row.meter ?? '4/4');
   const { lapBeats } = fitLoop(row.source, { tempoBpm: base.tempoBpm, key: base.key, followTempo: true, followKey: true });
-  const wanted = barsOfStart * 4, lengthBeats = row.source.kind === 'loop' ? Math.max(lapBeats, Math.ceil(wanted / lapBeats) * lapBeats) : lapBeats;
-  const project: Project = { ...base, tracks: [{ kind: 'track', id: randomUUID(), name: row.title, colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [{ kind: 'clip', id: randomUUID(), loopId, startBeat: 0, lengthBeats, offsetBeats: 0, gainDb: 0, shiftSemitones: 0, followTempo: true, followKey: true }] }] };
+  const wanted = barsOfStart * 4,
+    lengthBeats = row.source.kind === 'loop' ? Math.max(lapBeats, Math.ceil(wanted / lapBeats) * lapBeats) : lapBeats;
+  const project: Project = {
+    ...base,
+    tracks: [
+      {
+        kind: 'track',
+        id: randomUUID(),
+        name: row.title,
+        colour: 0,
+        gainDb: 0,
+        pan: 0,
+        muted: false,
+        soloed: false,
+        clips: [
+          {
+            kind: 'clip',
+            id: randomUUID(),
+            loopId,
+            startBeat: 0,
+            lengthBeats,
+            offsetBeats: 0,
+            gainDb: 0,
+            shiftSemitones: 0,
+            followTempo: true,
+            followKey: true,
+          },
+        ],
+      },
+    ],
+  };
   return { id: await createProject(project, personId) };
 }

@@ -9,7 +9,12 @@ import type { LoopRow } from './loop-rows';
 import { recordActivity } from './people.server';
 import { findRowsById } from './search.server';
 
-export interface OpenProject { readonly id: number; readonly revision: number; readonly project: Project; readonly loops: readonly LoopRow[] }
+export interface OpenProject {
+  readonly id: number;
+  readonly revision: number;
+  readonly project: Project;
+  readonly loops: readonly LoopRow[];
+}
 
 /** A project with the loops it uses; null when there is none or it is archived. */
 export async function openProject(id: number, personId: number): Promise<OpenProject | null> {
@@ -22,23 +27,81 @@ export async function openProject(id: number, personId: number): Promise<OpenPro
 
 async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Project> {
   const where = { projectId: row.id };
-  const [sections, chords, tracks, clips] = await Promise.all([SectionRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }), ChordRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }), TrackRow.findAll({ where, order: [['position', 'asc']], raw: true, transaction }), ClipRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction })]);
-  const toClip = (clip: ClipRow): Clip => ({ kind: 'clip', id: clip.id, loopId: clip.loopId, startBeat: clip.startBeat, lengthBeats: clip.lengthBeats, offsetBeats: clip.offsetBeats, gainDb: clip.gainDb, shiftSemitones: clip.shiftSemitones, followTempo: clip.followTempo, followKey: clip.followKey });
-  const toTrack = (track: TrackRow): Track => ({ kind: 'track', id: track.id, name: track.name, colour: track.colour, gainDb: track.gainDb, pan: track.pan, muted: track.muted, soloed: track.soloed, clips: clips.filter((clip) => clip.trackId === track.id).map(toClip) });
+  const [sections, chords, tracks, clips] = await Promise.all([
+    SectionRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
+    ChordRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
+    TrackRow.findAll({ where, order: [['position', 'asc']], raw: true, transaction }),
+    ClipRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
+  ]);
+  const toClip = (clip: ClipRow): Clip => ({
+    kind: 'clip',
+    id: clip.id,
+    loopId: clip.loopId,
+    startBeat: clip.startBeat,
+    lengthBeats: clip.lengthBeats,
+    offsetBeats: clip.offsetBeats,
+    gainDb: clip.gainDb,
+    shiftSemitones: clip.shiftSemitones,
+    followTempo: clip.followTempo,
+    followKey: clip.followKey,
+  });
+  const toTrack = (track: TrackRow): Track => ({
+    kind: 'track',
+    id: track.id,
+    name: track.name,
+    colour: track.colour,
+    gainDb: track.gainDb,
+    pan: track.pan,
+    muted: track.muted,
+    soloed: track.soloed,
+    clips: clips.filter((clip) => clip.trackId === track.id).map(toClip),
+  });
   const key: Key | null = row.keyTonic === null || row.keyMode === null ? null : { tonic: row.keyTonic, mode: row.keyMode };
-  return { ...emptyProject(row.name, row.tempoBpm, key, row.meter), masterGainDb: row.masterGainDb, sections: sections.map((section) => ({ kind: 'section', id: section.id, name: section.name, startBeat: section.startBeat, lengthBeats: section.lengthBeats })), chords: chords.map(({ startBeat, symbol }) => ({ startBeat, symbol })), tracks: tracks.map(toTrack) };
+  return {
+    ...emptyProject(row.name, row.tempoBpm, key, row.meter),
+    masterGainDb: row.masterGainDb,
+    sections: sections.map((section) => ({
+      kind: 'section',
+      id: section.id,
+      name: section.name,
+      startBeat: section.startBeat,
+      lengthBeats: section.lengthBeats,
+    })),
+    chords: chords.map(({ startBeat, symbol }) => ({ startBeat, symbol })),
+    tracks: tracks.map(toTrack),
+  };
 }
 
 async function storeTree(id: number, project: Project, transaction: Transaction): Promise<void> {
-  const where = { projectId: id }, options = { where, transaction };
+  const where = { projectId: id },
+    options = { where, transaction };
   await Promise.all([SectionRow.destroy(options), ChordRow.destroy(options), TrackRow.destroy(options)]);
-  await SectionRow.bulkCreate(project.sections.map(({ kind: _, ...section }) => ({ projectId: id, ...section })), { transaction });
-  await ChordRow.bulkCreate(project.chords.map((chord) => ({ projectId: id, ...chord })), { transaction });
-  await TrackRow.bulkCreate(project.tracks.map(({ kind: _, clips: __, ...track }, position) => ({ projectId: id, position, ...track })), { transaction });
-  await ClipRow.bulkCreate(project.tracks.flatMap((track) => track.clips.map(({ kind: _, ...clip }) => ({ projectId: id, trackId: track.id, ...clip }))), { transaction });
+  await SectionRow.bulkCreate(
+    project.sections.map(({ kind: _, ...section }) => ({ projectId: id, ...section })),
+    { transaction },
+  );
+  await ChordRow.bulkCreate(
+    project.chords.map((chord) => ({ projectId: id, ...chord })),
+    { transaction },
+  );
+  await TrackRow.bulkCreate(
+    project.tracks.map(({ kind: _, clips: __, ...track }, position) => ({ projectId: id, position, ...track })),
+    { transaction },
+  );
+  await ClipRow.bulkCreate(
+    project.tracks.flatMap((track) => track.clips.map(({ kind: _, ...clip }) => ({ projectId: id, trackId: track.id, ...clip }))),
+    { transaction },
+  );
 }
 
-const headColumns = (project: Project) => ({ name: project.name, tempoBpm: project.tempoBpm, keyTonic: project.key?.tonic ?? null, keyMode: project.key?.mode ?? null, meter: project.meter, masterGainDb: project.masterGainDb });
+const headColumns = (project: Project) => ({
+  name: project.name,
+  tempoBpm: project.tempoBpm,
+  keyTonic: project.key?.tonic ?? null,
+  keyMode: project.key?.mode ?? null,
+  meter: project.meter,
+  masterGainDb: project.masterGainDb,
+});
 
 /** Stores a new project as it is given. */
 export async function createProject(project: Project, personId: number): Promise<number> {
@@ -51,7 +114,9 @@ export async function createProject(project: Project, personId: number): Promise
   return id;
 }
 
-export type EditResult = { readonly ok: true; readonly revision: number } | { readonly ok: false; readonly reason: 'stale' | 'refused' | 'missing'; readonly message: string; readonly revision: number };
+export type EditResult =
+  | { readonly ok: true; readonly revision: number }
+  | { readonly ok: false; readonly reason: 'stale' | 'refused' | 'missing'; readonly message: string; readonly revision: number };
 
 /**
  * Applies edits that were made on `revision`. When somebody else has changed the project since, nothing is changed and the
@@ -61,7 +126,12 @@ export async function editProject(id: number, revision: number, edits: readonly 
   const result = await applyInTransaction(id, revision, edits).catch((error: unknown): EditResult => {
     // An edit from outside may be of any shape; what the tree or the database refuses is refused as a whole.
     if (!(error instanceof EditError || error instanceof TypeError || error instanceof BaseError)) throw error;
-    return { ok: false, reason: 'refused', message: error instanceof EditError ? error.message : 'The change does not fit this project.', revision };
+    return {
+      ok: false,
+      reason: 'refused',
+      message: error instanceof EditError ? error.message : 'The change does not fit this project.',
+      revision,
+    };
   });
   if (result.ok) await announce({ kind: 'project', id, revision: result.revision });
   return result;
@@ -71,7 +141,13 @@ function applyInTransaction(id: number, revision: number, edits: readonly Edit[]
   return sequelize.transaction(async (transaction): Promise<EditResult> => {
     const row = await ProjectRow.findOne({ where: { id, archivedAt: null }, lock: transaction.LOCK.UPDATE, transaction });
     if (!row) return { ok: false, reason: 'missing', message: 'The project is no longer there.', revision };
-    if (row.revision !== revision) return { ok: false, reason: 'stale', message: 'Somebody else has changed this project since. Nothing of theirs was overwritten.', revision: row.revision };
+    if (row.revision !== revision)
+      return {
+        ok: false,
+        reason: 'stale',
+        message: 'Somebody else has changed this project since. Nothing of theirs was overwritten.',
+        revision: row.revision,
+      };
     let project = await loadTree(row, transaction);
     for (const edit of edits) project = applyEdit(project, edit).project;
     await storeTree(id, project, transaction);
@@ -80,13 +156,33 @@ function applyInTransaction(id: number, revision: number, edits: readonly Edit[]
   });
 }
 
-export interface ProjectLine { readonly id: number; readonly name: string; readonly tempoBpm: number; readonly key: Key | null; readonly meter: string; readonly tracks: number; readonly clips: number; readonly endBeat: number; readonly changedAt: string; readonly createdBy: string }
+export interface ProjectLine {
+  readonly id: number;
+  readonly name: string;
+  readonly tempoBpm: number;
+  readonly key: Key | null;
+  readonly meter: string;
+  readonly tracks: number;
+  readonly clips: number;
+  readonly endBeat: number;
+  readonly changedAt: string;
+  readonly createdBy: string;
+}
 
 export async function listProjects(archived = false): Promise<ProjectLine[]> {
-  const rows = await selectRows<Omit<ProjectLine, 'key' | 'changedAt'> & { keyTonic: number | null; keyMode: 'major' | 'minor' | null; changedAt: Date }>(`select p.id, p.name, p.tempo_bpm as "tempoBpm", p.key_tonic as "keyTonic", p.key_mode as "keyMode", p.meter, a.name::text as "createdBy", p.changed_at as "changedAt",
+  const rows = await selectRows<
+    Omit<ProjectLine, 'key' | 'changedAt'> & { keyTonic: number | null; keyMode: 'major' | 'minor' | null; changedAt: Date }
+  >(
+    `select p.id, p.name, p.tempo_bpm as "tempoBpm", p.key_tonic as "keyTonic", p.key_mode as "keyMode", p.meter, a.name::text as "createdBy", p.changed_at as "changedAt",
     (select count(*)::int from tracks t where t.project_id = p.id) as tracks, (select count(*)::int from clips c where c.project_id = p.id) as clips, coalesce((select max(start_beat + length_beats) from clips c where c.project_id = p.id), 0) as "endBeat"
-    from projects p join people a on a.id = p.created_by where (p.archived_at is not null) = $1 order by p.changed_at desc`, [archived]);
-  return rows.map(({ keyTonic, keyMode, changedAt, ...row }) => ({ ...row, changedAt: changedAt.toISOString(), key: keyTonic === null || keyMode === null ? null : { tonic: keyTonic, mode: keyMode } }));
+    from projects p join people a on a.id = p.created_by where (p.archived_at is not null) = $1 order by p.changed_at desc`,
+    [archived],
+  );
+  return rows.map(({ keyTonic, keyMode, changedAt, ...row }) => ({
+    ...row,
+    changedAt: changedAt.toISOString(),
+    key: keyTonic === null || keyMode === null ? null : { tonic: keyTonic, mode: keyMode },
+  }));
 }
 
 export async function archiveProject(id: number, archived: boolean, personId: number): Promise<void> {

@@ -8,10 +8,19 @@ import { toLoopRow, type LoopRow, type RawLoopRow } from './loop-rows';
 export const pageSize = 60;
 export type FacetCounts = Readonly<Record<Facet, readonly { readonly value: string; readonly count: number }[]>>;
 
-export interface LoopPage { readonly rows: readonly LoopRow[]; readonly offset: number }
+export interface LoopPage {
+  readonly rows: readonly LoopRow[];
+  readonly offset: number;
+}
 
 /** One page of the list. */
-export async function findLoops(query: LoopQuery, personId: number, project: FitContext | null, offset: number, limit = pageSize): Promise<LoopPage> {
+export async function findLoops(
+  query: LoopQuery,
+  personId: number,
+  project: FitContext | null,
+  offset: number,
+  limit = pageSize,
+): Promise<LoopPage> {
   const { sql, bind } = pageSql(query, loopConditions(query, personId), personId, project, offset, limit);
   return { rows: (await selectRows<RawLoopRow>(sql, bind)).map(toLoopRow), offset };
 }
@@ -26,13 +35,17 @@ const allFacets: readonly Facet[] = ['family', 'instrument', 'kind', 'key', 'bar
 
 /** Counts for the charts. A facet with a choice of its own is counted without it, so that one sees what else there is. */
 export async function countFacets(query: LoopQuery, personId: number): Promise<FacetCounts> {
-  const chosen = chosenFacets(query), plain = allFacets.filter((facet) => !chosen.includes(facet));
+  const chosen = chosenFacets(query),
+    plain = allFacets.filter((facet) => !chosen.includes(facet));
   const count = (facets: readonly Facet[], except: Facet | null) => {
     const conditions = loopConditions(query, personId, except);
     return selectRows<{ facet: Facet; value: string | null; count: number }>(facetsSql(facets, conditions.where()), conditions.bind);
   };
   const results = await Promise.all([...(plain.length ? [count(plain, null)] : []), ...chosen.map((facet) => count([facet], facet))]);
-  const counts = Object.fromEntries(allFacets.map((facet) => [facet, [] as { value: string; count: number }[]])) as Record<Facet, { value: string; count: number }[]>;
+  const counts = Object.fromEntries(allFacets.map((facet) => [facet, [] as { value: string; count: number }[]])) as Record<
+    Facet,
+    { value: string; count: number }[]
+  >;
   for (const row of results.flat()) if (row.value !== null) counts[row.facet].push({ value: row.value, count: row.count });
   return counts;
 }

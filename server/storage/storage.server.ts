@@ -6,7 +6,10 @@ import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { config } from '../config.server';
 
-export interface StoredFile { readonly sha256: string; readonly bytes: number }
+export interface StoredFile {
+  readonly sha256: string;
+  readonly bytes: number;
+}
 
 /** Files by the SHA-256 of their contents. An object store can stand behind the same four functions. */
 export interface FileStorage {
@@ -35,10 +38,17 @@ export class LocalStorage implements FileStorage {
     await mkdir(join(this.dir, 'incoming'), { recursive: true });
     const hash = createHash('sha256');
     let bytes = 0;
-    const meter = new Transform({ transform(chunk: Buffer, _encoding, done) { hash.update(chunk); bytes += chunk.length; done(null, chunk); } });
+    const meter = new Transform({
+      transform(chunk: Buffer, _encoding, done) {
+        hash.update(chunk);
+        bytes += chunk.length;
+        done(null, chunk);
+      },
+    });
     try {
       await pipeline(source, meter, createWriteStream(temporary));
-      const sha256 = hash.digest('hex'), place = this.path(sha256);
+      const sha256 = hash.digest('hex'),
+        place = this.path(sha256);
       await mkdir(join(place, '..'), { recursive: true });
       await rename(temporary, place);
       return { sha256, bytes };
@@ -54,7 +64,11 @@ export class LocalStorage implements FileStorage {
 
   async stat(sha256: string): Promise<{ readonly bytes: number } | null> {
     if (!shaPattern.test(sha256)) return null;
-    try { return { bytes: (await stat(this.path(sha256))).size }; } catch { return null; }
+    try {
+      return { bytes: (await stat(this.path(sha256))).size };
+    } catch {
+      return null;
+    }
   }
 
   async delete(sha256: string): Promise<void> {

@@ -11,7 +11,8 @@ import { Client } from 'pg';
 export async function freshDatabase(): Promise<() => Promise<void>> {
   const server = process.env.TEST_DATABASE_URL;
   if (!server) throw new Error('These tests need a PostgreSQL server: run them with `npm test`, or set TEST_DATABASE_URL.');
-  const name = `test_${randomBytes(6).toString('hex')}`, admin = new Client({ connectionString: server });
+  const name = `test_${randomBytes(6).toString('hex')}`,
+    admin = new Client({ connectionString: server });
   await admin.connect();
   await admin.query(`create database ${name}`);
   process.env.DATABASE_URL = Object.assign(new URL(server), { pathname: `/${name}` }).toString();
@@ -19,7 +20,9 @@ export async function freshDatabase(): Promise<() => Promise<void>> {
   const { migrate } = await import('~server/db/migrate');
   await migrate();
   return async () => {
-    const { closeQueue } = await import('~server/jobs/queue.server'), { closePool } = await import('~server/jobs/pool/pool.server'), { sequelize } = await import('~server/db/connection');
+    const { closeQueue } = await import('~server/jobs/queue.server'),
+      { closePool } = await import('~server/jobs/pool/pool.server'),
+      { sequelize } = await import('~server/db/connection');
     await closePool();
     await closeQueue();
     await sequelize.close();

@@ -8,8 +8,25 @@ const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8');
 async function findings(page: Page): Promise<string[]> {
   await page.evaluate(axe);
   return page.evaluate(async () => {
-    const { violations } = await (window as unknown as { axe: { run(context: Document, options: object): Promise<{ violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[] }> } }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
-    return violations.filter((each) => each.impact === 'serious' || each.impact === 'critical').map((each) => `${each.id}: ${each.nodes.slice(0, 3).map((node) => `${node.target.join(' ')} (${node.failureSummary.split('\n')[1]?.trim()})`).join(' | ')}`);
+    const { violations } = await (
+      window as unknown as {
+        axe: {
+          run(
+            context: Document,
+            options: object,
+          ): Promise<{ violations: { id: string; impact: string; nodes: { target: string[]; failureSummary: string }[] }[] }>;
+        };
+      }
+    ).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+    return violations
+      .filter((each) => each.impact === 'serious' || each.impact === 'critical')
+      .map(
+        (each) =>
+          `${each.id}: ${each.nodes
+            .slice(0, 3)
+            .map((node) => `${node.target.join(' ')} (${node.failureSummary.split('\n')[1]?.trim()})`)
+            .join(' | ')}`,
+      );
   });
 }
 
@@ -22,7 +39,15 @@ for (const theme of ['daybreak', 'dusk']) {
     expect(await page.getAttribute('html', 'data-theme')).toBe(theme);
     const project = await page.evaluate(() => window.garnetfinch.desk.store.getState().id);
     const { rows } = (await (await page.request.get('/api/loops?q=piano&sort=title')).json()) as { rows: { id: number }[] };
-    for (const address of ['/', '/?q=nothingatallofthis', '/packs', '/projects', `/projects/${project}`, '/people', `/loops/${rows[0].id}`]) {
+    for (const address of [
+      '/',
+      '/?q=nothingatallofthis',
+      '/packs',
+      '/projects',
+      `/projects/${project}`,
+      '/people',
+      `/loops/${rows[0].id}`,
+    ]) {
       await page.goto(address);
       await page.waitForSelector('html[data-ready=yes]');
       await page.waitForTimeout(400);

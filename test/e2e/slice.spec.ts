@@ -4,7 +4,13 @@ import { writeSmf } from '../../core/formats/smf/write';
 import { accounts, correct, importFiles, makeProject, rowOf, signIn, waitForFits, wavOf, zipOf } from './support';
 
 /** A four-on-the-floor at 120: hits with a decaying tone, a little different each time, since the library knows a file it has seen. */
-const beatWav = (bars: number): Uint8Array => { const level = 0.5 + Math.random() * 0.2; return wavOf(bars * 2, (t) => { const since = t % 0.5; return level * Math.exp(-since / 0.04) * Math.sin(2 * Math.PI * 90 * since * (1 + 2 * Math.exp(-since / 0.01))); }); };
+const beatWav = (bars: number): Uint8Array => {
+  const level = 0.5 + Math.random() * 0.2;
+  return wavOf(bars * 2, (t) => {
+    const since = t % 0.5;
+    return level * Math.exp(-since / 0.04) * Math.sin(2 * Math.PI * 90 * since * (1 + 2 * Math.exp(-since / 0.01)));
+  });
+};
 /** Rows of the library's list. */
 const loopRows = (page: Page) => page.getByRole('grid').getByRole('row');
 const unique = Date.now().toString(36);
@@ -14,9 +20,28 @@ test('a vendor’s zip comes in: good files are known, bad ones say why, nothing
   await page.getByRole('link', { name: 'Packs' }).click();
   const good = beatWav(2);
   const zip = await zipOf([
-    { path: `Loops/Pier Kick ${unique} 120bpm.wav`, bytes: good }, { path: 'Loops/Half a file.wav', bytes: good.slice(0, 30_000) }, { path: 'Loops/Nothing.wav', bytes: new Uint8Array(0) }, { path: 'Loops/A page.wav', bytes: new TextEncoder().encode('<!doctype html>') },
-    { path: `MIDI/Pier Bass ${unique}.mid`, bytes: writeSmf({ notes: [0, 1, 2, 3].map((beat) => ({ startBeat: beat, lengthBeats: 0.9, pitch: [38, 38, 41, 45][beat], velocity: 60 + Math.floor(Math.random() * 60), channel: 0 })), lengthBeats: 4, tempoBpm: 110, meter: '4/4', program: 33 }) },
-    { path: 'Licence.txt', bytes: new TextEncoder().encode('Free for our test.') }, { path: '__MACOSX/._x.wav', bytes: new Uint8Array([1]) },
+    { path: `Loops/Pier Kick ${unique} 120bpm.wav`, bytes: good },
+    { path: 'Loops/Half a file.wav', bytes: good.slice(0, 30_000) },
+    { path: 'Loops/Nothing.wav', bytes: new Uint8Array(0) },
+    { path: 'Loops/A page.wav', bytes: new TextEncoder().encode('<!doctype html>') },
+    {
+      path: `MIDI/Pier Bass ${unique}.mid`,
+      bytes: writeSmf({
+        notes: [0, 1, 2, 3].map((beat) => ({
+          startBeat: beat,
+          lengthBeats: 0.9,
+          pitch: [38, 38, 41, 45][beat],
+          velocity: 60 + Math.floor(Math.random() * 60),
+          channel: 0,
+        })),
+        lengthBeats: 4,
+        tempoBpm: 110,
+        meter: '4/4',
+        program: 33,
+      }),
+    },
+    { path: 'Licence.txt', bytes: new TextEncoder().encode('Free for our test.') },
+    { path: '__MACOSX/._x.wav', bytes: new Uint8Array([1]) },
   ]);
   await page.locator('[data-choose-files]').setInputFiles({ name: `Pier ${unique}.zip`, mimeType: 'application/zip', buffer: zip });
   await page.getByLabel('Vendor').fill('Tin Roof Kits');
@@ -54,7 +79,9 @@ test('a vendor’s zip comes in: good files are known, bad ones say why, nothing
 test('an upload that is stopped leaves no trace', async ({ page }) => {
   await signIn(page);
   const before = ((await (await page.request.get('/api/imports')).json()) as { batches: unknown[] }).batches.length;
-  const opened = (await (await page.request.post('/api/imports', { form: { intent: 'open', packName: 'Never' } })).json()) as { batchId: number };
+  const opened = (await (await page.request.post('/api/imports', { form: { intent: 'open', packName: 'Never' } })).json()) as {
+    batchId: number;
+  };
   await page.request.put(`/api/imports/${opened.batchId}/files?path=a.wav`, { data: Buffer.from(beatWav(1)) });
   await page.request.post('/api/imports', { form: { intent: 'drop', batchId: String(opened.batchId) } });
   const after = (await (await page.request.get('/api/imports')).json()) as { batches: unknown[] };
@@ -83,7 +110,10 @@ test('narrowing the library: words, charts, chips, sorting, and the address hold
   const tempo = page.getByRole('slider', { name: /Tempo range/ });
   const box = await tempo.boundingBox();
   if (!box) throw new Error('no chart');
-  await page.mouse.move(box.x + box.width * 0.3, box.y + 40); await page.mouse.down(); await page.mouse.move(box.x + box.width * 0.4, box.y + 40, { steps: 4 }); await page.mouse.up();
+  await page.mouse.move(box.x + box.width * 0.3, box.y + 40);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.4, box.y + 40, { steps: 4 });
+  await page.mouse.up();
   await expect(page).toHaveURL(/tempo=9\d-10\d/);
   await page.getByRole('button', { name: 'favourites', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Take away: my favourites' })).toBeVisible();
@@ -147,14 +177,21 @@ test('the whole slice by keyboard alone: sign in, search, audition, place, tempo
   expect(wav.sampleRateHz).toBe(44100);
   // Two clips of 9 bars from bar 2 at 100: until bar 20.
   expect(wav.channels[0].length / 44100).toBeCloseTo((19 * 240) / 100, 1);
-  expect(await (await page.request.get(`/media/export/${id}?what=credits`)).text()).toMatch(/Low Lantern Basses[\s\S]*Royalty-free, cleared for broadcast/);
+  expect(await (await page.request.get(`/media/export/${id}?what=credits`)).text()).toMatch(
+    /Low Lantern Basses[\s\S]*Royalty-free, cleared for broadcast/,
+  );
 });
 
 /** Presses Tab until the focused thing is called so. */
 async function tabTo(page: Page, name: string): Promise<void> {
   for (let press = 0; press < 120; press++) {
     await page.keyboard.press('Tab');
-    const label = await page.evaluate(() => { const element = document.activeElement as HTMLElement | null; if (!element || element === document.body) return ''; if (element.tagName === 'SELECT') return element.getAttribute('aria-label') ?? ''; return `${element.getAttribute('aria-label') ?? ''} ${(element as HTMLInputElement).labels?.[0]?.textContent ?? ''} ${element.textContent ?? ''}`; });
+    const label = await page.evaluate(() => {
+      const element = document.activeElement as HTMLElement | null;
+      if (!element || element === document.body) return '';
+      if (element.tagName === 'SELECT') return element.getAttribute('aria-label') ?? '';
+      return `${element.getAttribute('aria-label') ?? ''} ${(element as HTMLInputElement).labels?.[0]?.textContent ?? ''} ${element.textContent ?? ''}`;
+    });
     if (label.includes(name)) return;
   }
   throw new Error(`Tab does not lead to ${name}`);
@@ -176,11 +213,20 @@ test('the project gives way: it takes the loop’s tempo, and what is placed kee
   await expect(clip).toHaveAttribute('aria-label', /bars 1 to 8/);
   const box = await clip.boundingBox();
   if (!box) throw new Error('no clip');
-  await page.mouse.move(box.x + box.width - 4, box.y + 30); await page.mouse.down(); await page.mouse.move(box.x + box.width + 56 * 4, box.y + 30, { steps: 6 }); await page.mouse.up();
+  await page.mouse.move(box.x + box.width - 4, box.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width + 56 * 4, box.y + 30, { steps: 6 });
+  await page.mouse.up();
   await expect(clip).toHaveAttribute('aria-label', /bars 1 to 12/);
-  await page.mouse.move(box.x + 60, box.y + 30); await page.mouse.down(); await page.mouse.move(box.x + 60 + 56 * 2, box.y + 30, { steps: 6 }); await page.mouse.up();
+  await page.mouse.move(box.x + 60, box.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 60 + 56 * 2, box.y + 30, { steps: 6 });
+  await page.mouse.up();
   await expect(clip).toHaveAttribute('aria-label', /bars 3 to 14/);
-  for (const name of ['Mute Piston A1', 'Solo Piston A1']) { await page.getByRole('button', { name }).click(); await expect(page.getByRole('button', { name })).toHaveAttribute('aria-pressed', 'true'); }
+  for (const name of ['Mute Piston A1', 'Solo Piston A1']) {
+    await page.getByRole('button', { name }).click();
+    await expect(page.getByRole('button', { name })).toHaveAttribute('aria-pressed', 'true');
+  }
   await page.getByRole('button', { name: 'Up a semitone' }).click();
   await expect(page.getByRole('region', { name: 'Chosen clip' })).toContainText('up 1');
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
@@ -192,26 +238,40 @@ test('a loop can be dragged from the list onto a bar of the ribbon', async ({ pa
   await signIn(page);
   await makeProject(page, `Dragging ${unique}`, 96, '5m');
   await page.goto('/?q=lantern+walk+a1');
-  const row = loopRows(page).first().locator('canvas').first(), strip = page.getByRole('slider', { name: 'Place in the project, in bars' });
-  const from = await row.boundingBox(), to = await strip.boundingBox();
+  const row = loopRows(page).first().locator('canvas').first(),
+    strip = page.getByRole('slider', { name: 'Place in the project, in bars' });
+  const from = await row.boundingBox(),
+    to = await strip.boundingBox();
   if (!from || !to) throw new Error('nothing to drag');
-  await page.mouse.move(from.x + 40, from.y + 10); await page.mouse.down(); await page.mouse.move(from.x + 60, from.y - 30, { steps: 5 });
-  await page.mouse.move(to.x + (to.width * 4.5) / 8, to.y + 20, { steps: 12 }); await page.mouse.up();
+  await page.mouse.move(from.x + 40, from.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 60, from.y - 30, { steps: 5 });
+  await page.mouse.move(to.x + (to.width * 4.5) / 8, to.y + 20, { steps: 12 });
+  await page.mouse.up();
   await expect(page.getByRole('dialog').getByLabel('At bar')).toHaveValue('5');
 });
 
 test('a stale second browser is told, and overwrites nothing', async ({ page, browser }) => {
   await signIn(page);
   const id = await makeProject(page, `Two windows ${unique}`, 100);
-  const context = await browser.newContext(), other = await context.newPage();
+  const context = await browser.newContext(),
+    other = await context.newPage();
   await signIn(other, accounts[2]);
   await other.goto(`/projects/${id}`);
   await other.waitForSelector('html[data-ready=yes]');
   await page.evaluate(() => window.garnetfinch.desk.edit({ kind: 'set-project', changes: { tempoBpm: 101 } }));
   await expect(other.getByRole('alert')).toContainText('changed in another window');
-  expect(await other.evaluate(() => window.garnetfinch.desk.edit({ kind: 'set-project', changes: { tempoBpm: 99 } }))).toContain('another window');
+  expect(await other.evaluate(() => window.garnetfinch.desk.edit({ kind: 'set-project', changes: { tempoBpm: 99 } }))).toContain(
+    'another window',
+  );
   // Even a request on the old revision is refused.
-  expect((await other.request.post(`/api/projects/${id}/edits`, { data: { revision: 0, edits: [{ kind: 'set-project', changes: { tempoBpm: 99 } }] } })).status()).toBe(409);
+  expect(
+    (
+      await other.request.post(`/api/projects/${id}/edits`, {
+        data: { revision: 0, edits: [{ kind: 'set-project', changes: { tempoBpm: 99 } }] },
+      })
+    ).status(),
+  ).toBe(409);
   await other.getByRole('button', { name: 'Load the newer version' }).click();
   await expect(other.getByRole('alert')).toBeHidden();
   await expect(other.getByRole('region', { name: 'Project', exact: true })).toContainText('101');
@@ -221,12 +281,25 @@ test('a stale second browser is told, and overwrites nothing', async ({ page, br
 test('strangers see nothing: pages lead to sign in, data and media answer 401, wrong passwords wait', async ({ page }) => {
   await page.goto('/packs');
   await expect(page).toHaveURL(/sign-in\?to=%2Fpacks/);
-  for (const address of ['/api/loops', '/events', `/media/sound/${'0'.repeat(64)}`, '/media/file/1']) expect((await page.request.get(address)).status()).toBe(401);
-  expect((await page.request.post('/api/loops/act', { form: { intent: 'archive', loopId: '1' }, headers: { Origin: 'http://elsewhere.example' } })).status()).toBe(403);
+  for (const address of ['/api/loops', '/events', `/media/sound/${'0'.repeat(64)}`, '/media/file/1'])
+    expect((await page.request.get(address)).status()).toBe(401);
+  expect(
+    (
+      await page.request.post('/api/loops/act', {
+        form: { intent: 'archive', loopId: '1' },
+        headers: { Origin: 'http://elsewhere.example' },
+      })
+    ).status(),
+  ).toBe(403);
   const name = `Nobody ${unique}`;
-  for (let attempt = 0; attempt < 6; attempt++) expect((await page.request.post('/sign-in', { form: { name, password: 'wrong' } })).status()).toBe(401);
+  for (let attempt = 0; attempt < 6; attempt++)
+    expect((await page.request.post('/sign-in', { form: { name, password: 'wrong' } })).status()).toBe(401);
   expect((await page.request.post('/sign-in', { form: { name, password: 'wrong' } })).status()).toBe(429);
-  expect((await page.request.post('/sign-in', { form: { name: accounts[0].name, password: accounts[0].password }, maxRedirects: 0 })).headers()['set-cookie']).toMatch(/HttpOnly; SameSite=Lax/);
+  expect(
+    (await page.request.post('/sign-in', { form: { name: accounts[0].name, password: accounts[0].password }, maxRedirects: 0 })).headers()[
+      'set-cookie'
+    ],
+  ).toMatch(/HttpOnly; SameSite=Lax/);
 });
 
 test('sounds are served in ranges, to be kept for good', async ({ page }) => {
@@ -234,11 +307,14 @@ test('sounds are served in ranges, to be kept for good', async ({ page }) => {
   const ids = await importFiles(page.request, `Ranges ${unique}`, [{ path: `Range ${unique}.wav`, bytes: beatWav(1) }]);
   const [id] = ids.values();
   const { source } = (await rowOf(page.request, id)) as { source: { soundSha: string } };
-  const address = `/media/sound/${source.soundSha}`, whole = await (await page.request.get(address)).body();
+  const address = `/media/sound/${source.soundSha}`,
+    whole = await (await page.request.get(address)).body();
   const part = await page.request.get(address, { headers: { Range: 'bytes=100-199' } });
   expect(part.status()).toBe(206);
   expect(Buffer.compare(await part.body(), whole.subarray(100, 200))).toBe(0);
-  expect((await page.request.get(address, { headers: { Range: 'bytes=-50' } })).headers()['content-range']).toBe(`bytes ${whole.length - 50}-${whole.length - 1}/${whole.length}`);
+  expect((await page.request.get(address, { headers: { Range: 'bytes=-50' } })).headers()['content-range']).toBe(
+    `bytes ${whole.length - 50}-${whole.length - 1}/${whole.length}`,
+  );
   expect((await page.request.get(address, { headers: { Range: `bytes=${whole.length}-` } })).status()).toBe(416);
   expect((await page.request.get(address)).headers()['cache-control']).toContain('immutable');
   await correct(page.request, id, 'instrument', 'kick');

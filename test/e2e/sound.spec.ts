@@ -1,6 +1,21 @@
 import { expect, test, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
-import { correct, importFiles, makeProject, originOf, rateHz, readTap, rms, rowOf, signIn, startTap, toDb, waitForFits, waitForFrame, wavOf } from './support';
+import {
+  correct,
+  importFiles,
+  makeProject,
+  originOf,
+  rateHz,
+  readTap,
+  rms,
+  rowOf,
+  signIn,
+  startTap,
+  toDb,
+  waitForFits,
+  waitForFrame,
+  wavOf,
+} from './support';
 
 /** Frames of a bar of 4/4, not whole in general. */
 const barFrames = (tempo: number): number => (4 * 60 * rateHz) / tempo;
@@ -9,7 +24,9 @@ async function audition(page: Page, row: object): Promise<void> {
   await page.evaluate((wanted) => window.garnetfinch.engine.audition(wanted), row);
 }
 
-test('the exported mixdown equals the live sound to below −60 dB, and a candidate over it begins within 1 ms of the bar line', async ({ page }) => {
+test('the exported mixdown equals the live sound to below −60 dB, and a candidate over it begins within 1 ms of the bar line', async ({
+  page,
+}) => {
   await signIn(page);
   await page.goto('/projects');
   await page.getByRole('link', { name: 'Engine Room' }).click();
@@ -25,7 +42,9 @@ test('the exported mixdown equals the live sound to below −60 dB, and a candid
   await waitForFits(page);
   await page.keyboard.press('Home');
   await page.keyboard.press('Space');
-  const { originFrame } = await originOf(page), origin = Math.round(originFrame), length = Math.round(barFrames(124) * 7);
+  const { originFrame } = await originOf(page),
+    origin = Math.round(originFrame),
+    length = Math.round(barFrames(124) * 7);
   const [, candidate] = [null, await rowOf(page.request, await idOf(page, 'NPB Flute 124 Dm.wav'))];
   await waitForFrame(page, origin + barFrames(124) * 7.2);
   await audition(page, candidate);
@@ -40,14 +59,17 @@ test('the exported mixdown equals the live sound to below −60 dB, and a candid
   expect(ratioDb).toBeLessThan(-60);
   // The candidate is what is left when the project is taken away.
   const first = difference.findIndex((sample, i) => i > length && Math.abs(sample) > 1e-4);
-  const bar = Math.round(first / barFrames(124)), offMs = ((first - bar * barFrames(124)) / rateHz) * 1000;
+  const bar = Math.round(first / barFrames(124)),
+    offMs = ((first - bar * barFrames(124)) / rateHz) * 1000;
   test.info().annotations.push({ type: 'candidate begins off its bar line, ms', description: offMs.toFixed(3) });
   expect(bar).toBeGreaterThanOrEqual(8);
   expect(Math.abs(offMs)).toBeLessThan(1);
 });
 
 async function idOf(page: Page, fileName: string): Promise<number> {
-  const { rows } = (await (await page.request.get(`/api/loops?q=${encodeURIComponent(fileName.replace(/\.\w+$/, ''))}`)).json()) as { rows: { id: number; fileName: string }[] };
+  const { rows } = (await (await page.request.get(`/api/loops?q=${encodeURIComponent(fileName.replace(/\.\w+$/, ''))}`)).json()) as {
+    rows: { id: number; fileName: string }[];
+  };
   const found = rows.find((row) => row.fileName === fileName);
   if (!found) throw new Error(`no ${fileName}`);
   return found.id;
@@ -55,9 +77,17 @@ async function idOf(page: Page, fileName: string): Promise<number> {
 
 test('one candidate takes over from another on the bar without a gap: no 5 ms under −60 dBFS', async ({ page }) => {
   await signIn(page);
-  const level = 0.35 + Math.random() * 0.1, tone = (hz: number) => wavOf(4, (t) => level * Math.sin(2 * Math.PI * hz * t));
-  const ids = await importFiles(page.request, 'Test tones', [{ path: 'Tone low 120 bpm.wav', bytes: tone(220) }, { path: 'Tone high 120 bpm.wav', bytes: tone(330) }]);
-  for (const id of ids.values()) { await correct(page.request, id, 'kind', 'loop'); await correct(page.request, id, 'tempo', '120'); await correct(page.request, id, 'key', 'un'); }
+  const level = 0.35 + Math.random() * 0.1,
+    tone = (hz: number) => wavOf(4, (t) => level * Math.sin(2 * Math.PI * hz * t));
+  const ids = await importFiles(page.request, 'Test tones', [
+    { path: 'Tone low 120 bpm.wav', bytes: tone(220) },
+    { path: 'Tone high 120 bpm.wav', bytes: tone(330) },
+  ]);
+  for (const id of ids.values()) {
+    await correct(page.request, id, 'kind', 'loop');
+    await correct(page.request, id, 'tempo', '120');
+    await correct(page.request, id, 'key', 'un');
+  }
   await makeProject(page, 'Takeover', 126);
   const [low, high] = await Promise.all([...ids.values()].map((id) => rowOf(page.request, id)));
   await startTap(page);
@@ -70,26 +100,44 @@ test('one candidate takes over from another on the bar without a gap: no 5 ms un
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding');
   const endAt = await page.evaluate(() => Math.round(window.garnetfinch.engine.context.currentTime * 44100));
   await waitForFrame(page, endAt + 30_000);
-  const [left] = await readTap(page, startedAt, endAt + 20_000), window5 = Math.round(0.005 * rateHz);
+  const [left] = await readTap(page, startedAt, endAt + 20_000),
+    window5 = Math.round(0.005 * rateHz);
   let quietest = 0;
   for (let at = 0; at + window5 < left.length; at += 64) quietest = Math.min(quietest, toDb(rms(left, at, at + window5)));
   test.info().annotations.push({ type: 'quietest 5 ms over the takeover, dBFS', description: quietest.toFixed(1) });
   expect(quietest).toBeGreaterThan(-60);
   // The pitch changes on a bar line: before it 220 Hz · the loop's stretch leaves pitch alone · after it 330 Hz.
-  const crossings = (from: number, to: number) => { let count = 0; for (let i = from + 1; i < to; i++) if (left[i - 1] < 0 && left[i] >= 0) count++; return (count * rateHz) / (to - from); };
+  const crossings = (from: number, to: number) => {
+    let count = 0;
+    for (let i = from + 1; i < to; i++) if (left[i - 1] < 0 && left[i] >= 0) count++;
+    return (count * rateHz) / (to - from);
+  };
   const bar = Math.ceil((startedAt - originFrame) / barFrames(126) + 0.02);
   const seam = Math.round(originFrame + bar * barFrames(126)) - startedAt;
   const seams = [seam, seam + Math.round(barFrames(126))].filter((at) => at > 9000 && at < left.length - 9000);
-  expect(seams.some((at) => Math.abs(crossings(at - 8820, at - 441) - 220) < 8 && Math.abs(crossings(at + 441, at + 8820) - 330) < 8)).toBe(true);
+  expect(seams.some((at) => Math.abs(crossings(at - 8820, at - 441) - 220) < 8 && Math.abs(crossings(at + 441, at + 8820) - 330) < 8)).toBe(
+    true,
+  );
 });
 
 test('after 64 bars a candidate is within 1 ms of its beat', async ({ page }) => {
   test.slow();
   await signIn(page);
-  const beat = 60 / 150, level = 0.6 + Math.random() * 0.2, click = wavOf(4 * beat, (t) => { const since = t % beat; return since < 0.004 ? level * Math.exp(-since / 0.0008) * Math.cos(2 * Math.PI * 2000 * since) : 0; });
+  const beat = 60 / 150,
+    level = 0.6 + Math.random() * 0.2,
+    click = wavOf(4 * beat, (t) => {
+      const since = t % beat;
+      return since < 0.004 ? level * Math.exp(-since / 0.0008) * Math.cos(2 * Math.PI * 2000 * since) : 0;
+    });
   const ids = await importFiles(page.request, 'Test clicks', [{ path: 'Click loop 150 bpm.wav', bytes: click }]);
   const [id] = ids.values();
-  for (const [attribute, value] of [['kind', 'loop'], ['tempo', '150'], ['key', 'un'], ['beats', '4']]) await correct(page.request, id, attribute, value);
+  for (const [attribute, value] of [
+    ['kind', 'loop'],
+    ['tempo', '150'],
+    ['key', 'un'],
+    ['beats', '4'],
+  ])
+    await correct(page.request, id, attribute, value);
   const tempo = 299;
   await makeProject(page, 'Sixty-four bars', tempo);
   const row = await rowOf(page.request, id);
@@ -99,7 +147,8 @@ test('after 64 bars a candidate is within 1 ms of its beat', async ({ page }) =>
   await audition(page, row);
   await waitForFrame(page, originFrame + barFrames(tempo) * 67);
   for (const bar of [8, 64, 66]) {
-    const ideal = originFrame + bar * barFrames(tempo), from = Math.round(ideal) - 2000;
+    const ideal = originFrame + bar * barFrames(tempo),
+      from = Math.round(ideal) - 2000;
     const [left] = await readTap(page, from, from + 4000);
     let peak = 0;
     for (const sample of left) peak = Math.max(peak, Math.abs(sample));

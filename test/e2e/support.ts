@@ -16,15 +16,34 @@ export async function signIn(page: Page, account = accounts[0]): Promise<void> {
 }
 
 /** What the page shows to tests: the engine and the desk, with the parts that TypeScript calls private. */
-export interface Inside { engine: { context: AudioContext; master: GainNode; transport: { originFrame: number; originBeat: number } | null; open(): Promise<void>; play(): Promise<void>; stop(): void; audition(row: unknown): Promise<void>; store: { getState(): { candidate: { phase: string; row: { id: number } } | null; fittingCount: number } }; setSettings(changes: object): void }; desk: { edit(edit: object, rows?: object[]): string | null; store: { getState(): { id: number; project: unknown } } } }
-declare global { interface Window { garnetfinch: Inside; tapBlocks: { frame: number; samples: Float32Array }[] } }
+export interface Inside {
+  engine: {
+    context: AudioContext;
+    master: GainNode;
+    transport: { originFrame: number; originBeat: number } | null;
+    open(): Promise<void>;
+    play(): Promise<void>;
+    stop(): void;
+    audition(row: unknown): Promise<void>;
+    store: { getState(): { candidate: { phase: string; row: { id: number } } | null; fittingCount: number } };
+    setSettings(changes: object): void;
+  };
+  desk: { edit(edit: object, rows?: object[]): string | null; store: { getState(): { id: number; project: unknown } } };
+}
+declare global {
+  interface Window {
+    garnetfinch: Inside;
+    tapBlocks: { frame: number; samples: Float32Array }[];
+  }
+}
 
 /** Listens to the sum on the audio thread: every block with its frame. */
 export async function startTap(page: Page): Promise<void> {
   await page.evaluate(async () => {
     const { engine } = window.garnetfinch;
     await engine.open();
-    const code = "class Tap extends AudioWorkletProcessor{process(i){const x=i[0];const s=new Float32Array(256);if(x.length){s.set(x[0]);s.set(x[1]||x[0],128)}this.port.postMessage({frame:currentFrame,samples:s},[s.buffer]);return true}}registerProcessor('test-tap',Tap)";
+    const code =
+      "class Tap extends AudioWorkletProcessor{process(i){const x=i[0];const s=new Float32Array(256);if(x.length){s.set(x[0]);s.set(x[1]||x[0],128)}this.port.postMessage({frame:currentFrame,samples:s},[s.buffer]);return true}}registerProcessor('test-tap',Tap)";
     await engine.context.audioWorklet.addModule(URL.createObjectURL(new Blob([code], { type: 'text/javascript' })));
     const tap = new AudioWorkletNode(engine.context, 'test-tap', { numberOfOutputs: 0 });
     window.tapBlocks = [];
@@ -35,25 +54,43 @@ export async function startTap(page: Page): Promise<void> {
 
 /** What was heard from one frame of the audio clock to another: left and right. Blocks that never ran are silence. */
 export async function readTap(page: Page, fromFrame: number, toFrame: number): Promise<[Float32Array, Float32Array]> {
-  const encoded = await page.evaluate(([from, to]) => {
-    const out = new Float32Array((to - from) * 2);
-    for (const { frame, samples } of window.tapBlocks) for (let i = 0; i < 128; i++) { const at = frame + i - from; if (at >= 0 && at < to - from) { out[at] = samples[i]; out[to - from + at] = samples[128 + i]; } }
-    const bytes = new Uint8Array(out.buffer);
-    let text = '';
-    for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768));
-    return btoa(text);
-  }, [fromFrame, toFrame] as const);
-  const all = new Float32Array(Uint8Array.from(Buffer.from(encoded, 'base64')).buffer), length = toFrame - fromFrame;
+  const encoded = await page.evaluate(
+    ([from, to]) => {
+      const out = new Float32Array((to - from) * 2);
+      for (const { frame, samples } of window.tapBlocks)
+        for (let i = 0; i < 128; i++) {
+          const at = frame + i - from;
+          if (at >= 0 && at < to - from) {
+            out[at] = samples[i];
+            out[to - from + at] = samples[128 + i];
+          }
+        }
+      const bytes = new Uint8Array(out.buffer);
+      let text = '';
+      for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768));
+      return btoa(text);
+    },
+    [fromFrame, toFrame] as const,
+  );
+  const all = new Float32Array(Uint8Array.from(Buffer.from(encoded, 'base64')).buffer),
+    length = toFrame - fromFrame;
   return [all.subarray(0, length), all.subarray(length)];
 }
 
 /** Waits on the audio clock, not on the wall's: a busy machine's sound may run late. */
 export async function waitForFrame(page: Page, frame: number): Promise<void> {
-  await page.waitForFunction((wanted) => window.garnetfinch.engine.context.currentTime * 44100 > wanted, frame, { timeout: 300_000, polling: 100 });
+  await page.waitForFunction((wanted) => window.garnetfinch.engine.context.currentTime * 44100 > wanted, frame, {
+    timeout: 300_000,
+    polling: 100,
+  });
 }
 
 export async function originOf(page: Page): Promise<{ originFrame: number; originBeat: number }> {
-  return page.evaluate(() => { const { transport } = window.garnetfinch.engine; if (!transport) throw new Error('not playing'); return { originFrame: transport.originFrame, originBeat: transport.originBeat }; });
+  return page.evaluate(() => {
+    const { transport } = window.garnetfinch.engine;
+    if (!transport) throw new Error('not playing');
+    return { originFrame: transport.originFrame, originBeat: transport.originBeat };
+  });
 }
 
 export async function waitForFits(page: Page): Promise<void> {
@@ -70,15 +107,36 @@ export async function zipOf(files: readonly { readonly path: string; readonly by
 }
 
 /** A mono 16-bit WAV of a function of time. */
-export const wavOf = (seconds: number, at: (t: number) => number): Uint8Array => writeWav({ sampleRateHz: rateHz, channels: [Float32Array.from({ length: Math.round(seconds * rateHz) }, (_, i) => at(i / rateHz))] }, 'int16');
+export const wavOf = (seconds: number, at: (t: number) => number): Uint8Array =>
+  writeWav(
+    { sampleRateHz: rateHz, channels: [Float32Array.from({ length: Math.round(seconds * rateHz) }, (_, i) => at(i / rateHz))] },
+    'int16',
+  );
 
 /** Imports files through the same addresses as the page, and waits until they are in. Returns loop ids by file name. */
-export async function importFiles(request: APIRequestContext, packName: string, files: readonly { readonly path: string; readonly bytes: Uint8Array }[]): Promise<Map<string, number>> {
+export async function importFiles(
+  request: APIRequestContext,
+  packName: string,
+  files: readonly { readonly path: string; readonly bytes: Uint8Array }[],
+): Promise<Map<string, number>> {
   const opened = (await (await request.post('/api/imports', { form: { intent: 'open', packName } })).json()) as { batchId: number };
-  for (const { path, bytes } of files) expect((await request.put(`/api/imports/${opened.batchId}/files?path=${encodeURIComponent(path)}`, { data: Buffer.from(bytes) })).ok()).toBe(true);
+  for (const { path, bytes } of files)
+    expect(
+      (await request.put(`/api/imports/${opened.batchId}/files?path=${encodeURIComponent(path)}`, { data: Buffer.from(bytes) })).ok(),
+    ).toBe(true);
   await request.post('/api/imports', { form: { intent: 'start', batchId: String(opened.batchId) } });
-  await expect.poll(async () => ((await (await request.get('/api/imports')).json()) as { batches: { id: number; state: string }[] }).batches.find((batch) => batch.id === opened.batchId)?.state, { timeout: 60_000 }).toBe('done');
-  const { files: lines } = (await (await request.get(`/api/imports?batch=${opened.batchId}`)).json()) as { files: { path: string; loopId: number }[] };
+  await expect
+    .poll(
+      async () =>
+        ((await (await request.get('/api/imports')).json()) as { batches: { id: number; state: string }[] }).batches.find(
+          (batch) => batch.id === opened.batchId,
+        )?.state,
+      { timeout: 60_000 },
+    )
+    .toBe('done');
+  const { files: lines } = (await (await request.get(`/api/imports?batch=${opened.batchId}`)).json()) as {
+    files: { path: string; loopId: number }[];
+  };
   return new Map(lines.map((line) => [line.path, line.loopId]));
 }
 
@@ -92,12 +150,18 @@ export async function rowOf(request: APIRequestContext, loopId: number): Promise
 
 /** Makes a project, which comes into the room of this session. */
 export async function makeProject(page: Page, name: string, tempo: number, key = 'none'): Promise<number> {
-  const response = await page.request.post('/api/projects', { form: { intent: 'create', name, tempo: String(tempo), key, meter: '4/4', stay: '1' } });
+  const response = await page.request.post('/api/projects', {
+    form: { intent: 'create', name, tempo: String(tempo), key, meter: '4/4', stay: '1' },
+  });
   const { id } = (await response.json()) as { id: number };
   await page.goto('/');
   await page.waitForSelector('html[data-ready=yes]');
   return id;
 }
 
-export const rms = (samples: ArrayLike<number>, from = 0, to = samples.length): number => { let sum = 0; for (let i = from; i < to; i++) sum += samples[i] * samples[i]; return Math.sqrt(sum / Math.max(1, to - from)); };
+export const rms = (samples: ArrayLike<number>, from = 0, to = samples.length): number => {
+  let sum = 0;
+  for (let i = from; i < to; i++) sum += samples[i] * samples[i];
+  return Math.sqrt(sum / Math.max(1, to - from));
+};
 export const toDb = (ratio: number): number => 20 * Math.log10(ratio + 1e-12);

@@ -13,7 +13,8 @@ export function hits(atSeconds: readonly number[], seconds: number, seed = 1): F
   const out = new Float32Array(Math.round(seconds * rateHz));
   for (const at of atSeconds) {
     const start = Math.round(at * rateHz);
-    for (let i = 0; i < 0.09 * rateHz && start + i < out.length; i++) out[start + i] += (random() * 2 - 1) * 0.7 * Math.exp(-i / (0.018 * rateHz));
+    for (let i = 0; i < 0.09 * rateHz && start + i < out.length; i++)
+      out[start + i] += (random() * 2 - 1) * 0.7 * Math.exp(-i / (0.018 * rateHz));
   }
   return out;
 }
@@ -23,7 +24,8 @@ export function chord(notes: readonly number[], seconds: number): Float32Array {
   const out = new Float32Array(Math.round(seconds * rateHz));
   for (const note of notes) {
     const hz = Math.round(440 * 2 ** ((note - 69) / 12) * seconds) / seconds;
-    for (let harmonic = 1; harmonic <= 6; harmonic++) for (let i = 0; i < out.length; i++) out[i] += (0.12 / harmonic) * Math.sin((2 * Math.PI * hz * harmonic * i) / rateHz);
+    for (let harmonic = 1; harmonic <= 6; harmonic++)
+      for (let i = 0; i < out.length; i++) out[i] += (0.12 / harmonic) * Math.sin((2 * Math.PI * hz * harmonic * i) / rateHz);
   }
   return out;
 }
@@ -36,8 +38,16 @@ export function rms(signal: ArrayLike<number>, from = 0, to = signal.length): nu
 
 /** Frequency of the strongest partial by zero crossings of a near-sine, in Hz. */
 export function zeroCrossingHz(signal: Float32Array): number {
-  let first = -1, last = -1, count = 0;
-  for (let i = 1; i < signal.length; i++) if (signal[i - 1] < 0 && signal[i] >= 0) { const at = i - signal[i] / (signal[i] - signal[i - 1]); if (first < 0) first = at; else count++; last = at; }
+  let first = -1,
+    last = -1,
+    count = 0;
+  for (let i = 1; i < signal.length; i++)
+    if (signal[i - 1] < 0 && signal[i] >= 0) {
+      const at = i - signal[i] / (signal[i] - signal[i - 1]);
+      if (first < 0) first = at;
+      else count++;
+      last = at;
+    }
   return (count * rateHz) / (last - first);
 }
 

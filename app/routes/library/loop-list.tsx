@@ -15,47 +15,158 @@ import { usePages } from './use-pages';
 const rowHeight = 42;
 
 const heads: readonly { readonly sort: SortColumn | null; readonly label: string; readonly className?: string }[] = [
-  { sort: 'length', label: 'Sound' }, { sort: 'title', label: 'Title' }, { sort: 'instrument', label: 'Instrument' }, { sort: 'tempo', label: 'Tempo' }, { sort: 'key', label: 'Key' }, { sort: 'bars', label: 'Bars', className: 'justify-end' }, { sort: 'pack', label: 'Pack' }, { sort: 'added', label: 'Added' }, { sort: 'fit', label: 'Fit', className: 'justify-end' }, { sort: null, label: '' },
+  { sort: 'length', label: 'Sound' },
+  { sort: 'title', label: 'Title' },
+  { sort: 'instrument', label: 'Instrument' },
+  { sort: 'tempo', label: 'Tempo' },
+  { sort: 'key', label: 'Key' },
+  { sort: 'bars', label: 'Bars', className: 'justify-end' },
+  { sort: 'pack', label: 'Pack' },
+  { sort: 'added', label: 'Added' },
+  { sort: 'fit', label: 'Fit', className: 'justify-end' },
+  { sort: null, label: '' },
 ];
 
 /** The list: virtual, page by page; arrows move and audition, Enter places. */
-export function LoopList({ query, first, total, onChange }: { query: LoopQuery; first: LoopPage; total: number; onChange: (changes: Partial<LoopQuery>) => void }) {
-  const engine = useEngine(), place = usePlace(), navigate = useNavigate(), fetcher = useFetcher();
-  const project = useProject((state) => state.project), soundingId = useEngineState((state) => state.candidate?.row.id ?? null);
-  const { rowAt, want, patch } = usePages(query, first), scroller = useRef<HTMLDivElement>(null), [selected, setSelected] = useState(-1);
+export function LoopList({
+  query,
+  first,
+  total,
+  onChange,
+}: {
+  query: LoopQuery;
+  first: LoopPage;
+  total: number;
+  onChange: (changes: Partial<LoopQuery>) => void;
+}) {
+  const engine = useEngine(),
+    place = usePlace(),
+    navigate = useNavigate(),
+    fetcher = useFetcher();
+  const project = useProject((state) => state.project),
+    soundingId = useEngineState((state) => state.candidate?.row.id ?? null);
+  const { rowAt, want, patch } = usePages(query, first),
+    scroller = useRef<HTMLDivElement>(null),
+    [selected, setSelected] = useState(-1);
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer's functions change with its state, as they should
-  const virtual = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 8, initialRect: { width: 1280, height: 420 } });
-  const items = virtual.getVirtualItems(), top = items[0]?.index ?? 0, bottom = items.at(-1)?.index ?? 0;
-  useEffect(() => { if (total > 0) want(top, bottom); }, [want, top, bottom, total, first]);
-  useEffect(() => { setSelected(-1); scroller.current?.scrollTo({ top: 0 }); }, [query]);
+  const virtual = useVirtualizer({
+    count: total,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 8,
+    initialRect: { width: 1280, height: 420 },
+  });
+  const items = virtual.getVirtualItems(),
+    top = items[0]?.index ?? 0,
+    bottom = items.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (total > 0) want(top, bottom);
+  }, [want, top, bottom, total, first]);
+  useEffect(() => {
+    setSelected(-1);
+    scroller.current?.scrollTo({ top: 0 });
+  }, [query]);
 
-  const ahead = (index: number) => engine.prefetch([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is LoopRow => row !== null));
+  const ahead = (index: number) =>
+    engine.prefetch([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is LoopRow => row !== null));
   const move = (index: number) => {
-    const next = Math.max(0, Math.min(total - 1, index)), row = rowAt(next);
+    const next = Math.max(0, Math.min(total - 1, index)),
+      row = rowAt(next);
     setSelected(next);
     virtual.scrollToIndex(next);
-    if (row) { void engine.audition(row); ahead(next); } else want(next, next);
+    if (row) {
+      void engine.audition(row);
+      ahead(next);
+    } else want(next, next);
   };
-  const toggleFavourite = (row: LoopRow) => { patch(row.id, { favourite: !row.favourite }); void fetcher.submit({ intent: 'favourite', loopId: row.id, value: row.favourite ? '0' : '1' }, { method: 'post', action: '/api/loops/act' }); };
+  const toggleFavourite = (row: LoopRow) => {
+    patch(row.id, { favourite: !row.favourite });
+    void fetcher.submit(
+      { intent: 'favourite', loopId: row.id, value: row.favourite ? '0' : '1' },
+      { method: 'post', action: '/api/loops/act' },
+    );
+  };
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey) return;
     const row = selected >= 0 ? rowAt(selected) : null;
-    const moves: Readonly<Record<string, number>> = { ArrowDown: selected + 1, ArrowUp: selected - 1, PageDown: selected + 8, PageUp: selected - 8, End: total - 1 };
-    if (event.key in moves) { event.preventDefault(); move(moves[event.key]); } else if (row && event.key === 'Enter') { event.preventDefault(); place({ row }); } else if (row && event.key.toLowerCase() === 'f') toggleFavourite(row); else if (row && event.key.toLowerCase() === 'o') void navigate(`/loops/${row.id}`);
+    const moves: Readonly<Record<string, number>> = {
+      ArrowDown: selected + 1,
+      ArrowUp: selected - 1,
+      PageDown: selected + 8,
+      PageUp: selected - 8,
+      End: total - 1,
+    };
+    if (event.key in moves) {
+      event.preventDefault();
+      move(moves[event.key]);
+    } else if (row && event.key === 'Enter') {
+      event.preventDefault();
+      place({ row });
+    } else if (row && event.key.toLowerCase() === 'f') toggleFavourite(row);
+    else if (row && event.key.toLowerCase() === 'o') void navigate(`/loops/${row.id}`);
   };
   return (
     <section aria-label="Loops" className="flex min-h-0 flex-1 flex-col">
       <div className={`${columns} h-7 shrink-0 border-b border-base-300 bg-base-200 pr-6`}>
-        {heads.map(({ sort, label, className }) => sort === null ? <span key="end" /> : (
-          <button key={sort} className={`caps flex items-center gap-0.5 ${className ?? ''}`} aria-label={`Sort by ${label}${query.sort === sort ? (query.descending ? ', now falling' : ', now rising') : ''}`} onClick={() => onChange({ sort, descending: query.sort === sort ? !query.descending : sort === 'added' || sort === 'fit' })}>{label}{query.sort === sort && (query.descending ? <ArrowDown className="size-3.5" aria-hidden="true" /> : <ArrowUp className="size-3.5" aria-hidden="true" />)}</button>
-        ))}
+        {heads.map(({ sort, label, className }) =>
+          sort === null ? (
+            <span key="end" />
+          ) : (
+            <button
+              key={sort}
+              className={`caps flex items-center gap-0.5 ${className ?? ''}`}
+              aria-label={`Sort by ${label}${query.sort === sort ? (query.descending ? ', now falling' : ', now rising') : ''}`}
+              onClick={() => onChange({ sort, descending: query.sort === sort ? !query.descending : sort === 'added' || sort === 'fit' })}
+            >
+              {label}
+              {query.sort === sort &&
+                (query.descending ? (
+                  <ArrowDown className="size-3.5" aria-hidden="true" />
+                ) : (
+                  <ArrowUp className="size-3.5" aria-hidden="true" />
+                ))}
+            </button>
+          ),
+        )}
       </div>
-      {total === 0 ? <Empty query={query} /> : (
-        <div ref={scroller} data-loop-list tabIndex={0} role="grid" aria-rowcount={total} aria-label="Loops; arrows move and audition, Enter places" aria-activedescendant={selected >= 0 ? `loop-${selected}` : undefined} className="min-h-0 flex-1 overflow-y-scroll outline-offset-[-2px]" onKeyDown={onKeyDown} onFocus={(event) => { if (event.target === event.currentTarget && selected < 0) setSelected(top); }}>
+      {total === 0 ? (
+        <Empty query={query} />
+      ) : (
+        <div
+          ref={scroller}
+          data-loop-list
+          tabIndex={0}
+          role="grid"
+          aria-rowcount={total}
+          aria-label="Loops; arrows move and audition, Enter places"
+          aria-activedescendant={selected >= 0 ? `loop-${selected}` : undefined}
+          className="min-h-0 flex-1 overflow-y-scroll outline-offset-[-2px]"
+          onKeyDown={onKeyDown}
+          onFocus={(event) => {
+            if (event.target === event.currentTarget && selected < 0) setSelected(top);
+          }}
+        >
           <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {items.map((item) => (
-              <div key={item.key} style={{ position: 'absolute', insetInline: 0, height: rowHeight, transform: `translateY(${item.start}px)` }}>
-                <LoopListRow index={item.index} row={rowAt(item.index)} selected={item.index === selected} sounding={soundingId !== null && rowAt(item.index)?.id === soundingId} project={project} onToggle={(row) => { setSelected(item.index); scroller.current?.focus({ preventScroll: true }); engine.toggleAudition(row); ahead(item.index); }} onPlace={(row) => place({ row })} onFavourite={toggleFavourite} />
+              <div
+                key={item.key}
+                style={{ position: 'absolute', insetInline: 0, height: rowHeight, transform: `translateY(${item.start}px)` }}
+              >
+                <LoopListRow
+                  index={item.index}
+                  row={rowAt(item.index)}
+                  selected={item.index === selected}
+                  sounding={soundingId !== null && rowAt(item.index)?.id === soundingId}
+                  project={project}
+                  onToggle={(row) => {
+                    setSelected(item.index);
+                    scroller.current?.focus({ preventScroll: true });
+                    engine.toggleAudition(row);
+                    ahead(item.index);
+                  }}
+                  onPlace={(row) => place({ row })}
+                  onFavourite={toggleFavourite}
+                />
               </div>
             ))}
           </div>
@@ -68,7 +179,20 @@ export function LoopList({ query, first, total, onChange }: { query: LoopQuery; 
 function Empty({ query }: { query: LoopQuery }) {
   return (
     <div className="flex flex-1 flex-col items-center justify-center gap-2 text-center">
-      {hasFilters(query) ? <><p className="text-lg font-semibold">Nothing fits all of that.</p><p className="quiet">Take a step back: click a chip above to remove it.</p></> : <><p className="text-lg font-semibold">The library is empty.</p><p className="quiet">Bring in a vendor’s zip or a folder of loops.</p><Link to="/packs" className="btn btn-primary btn-sm mt-2">Import a pack</Link></>}
+      {hasFilters(query) ? (
+        <>
+          <p className="text-lg font-semibold">Nothing fits all of that.</p>
+          <p className="quiet">Take a step back: click a chip above to remove it.</p>
+        </>
+      ) : (
+        <>
+          <p className="text-lg font-semibold">The library is empty.</p>
+          <p className="quiet">Bring in a vendor’s zip or a folder of loops.</p>
+          <Link to="/packs" className="btn btn-primary btn-sm mt-2">
+            Import a pack
+          </Link>
+        </>
+      )}
     </div>
   );
 }

@@ -14,24 +14,124 @@ import { Waveform } from '~/ui/waveform';
 import type { LoopRow } from '~server/services/loop-rows';
 import { columns } from './columns';
 
-interface Props { readonly index: number; readonly row: LoopRow | null; readonly selected: boolean; readonly sounding: boolean; readonly project: Project | null; readonly onToggle: (row: LoopRow) => void; readonly onPlace: (row: LoopRow) => void; readonly onFavourite: (row: LoopRow) => void }
+interface Props {
+  readonly index: number;
+  readonly row: LoopRow | null;
+  readonly selected: boolean;
+  readonly sounding: boolean;
+  readonly project: Project | null;
+  readonly onToggle: (row: LoopRow) => void;
+  readonly onPlace: (row: LoopRow) => void;
+  readonly onFavourite: (row: LoopRow) => void;
+}
 
 /** One loop in the list; a click anywhere starts and stops it. */
 export const LoopListRow = memo(function LoopListRow({ index, row, selected, sounding, project, onToggle, onPlace, onFavourite }: Props) {
-  if (!row) return <div id={`loop-${index}`} role="row" aria-rowindex={index + 1} className={`${columns} h-full`}><span role="gridcell" aria-label="loading" className="h-6 rounded-sm bg-base-200" /><span className="h-3 w-40 rounded-sm bg-base-200" /></div>;
-  const { source } = row, stretch = project ? stretchPercent(source, project.tempoBpm) : null, shift = project ? shiftText(source, project.key) : null, fit = project && source.tempoBpm !== null ? scoreFit(source, project) : null;
+  if (!row)
+    return (
+      <div id={`loop-${index}`} role="row" aria-rowindex={index + 1} className={`${columns} h-full`}>
+        <span role="gridcell" aria-label="loading" className="h-6 rounded-sm bg-base-200" />
+        <span className="h-3 w-40 rounded-sm bg-base-200" />
+      </div>
+    );
+  const { source } = row,
+    stretch = project ? stretchPercent(source, project.tempoBpm) : null,
+    shift = project ? shiftText(source, project.key) : null,
+    fit = project && source.tempoBpm !== null ? scoreFit(source, project) : null;
   return (
-    <div id={`loop-${index}`} role="row" aria-rowindex={index + 1} aria-selected={selected} className={`${columns} group h-full cursor-pointer border-b border-base-200 ${sounding ? 'bg-base-300' : selected ? 'bg-base-200' : 'hover:bg-base-200'}`} onClick={() => onToggle(row)}>
+    <div
+      id={`loop-${index}`}
+      role="row"
+      aria-rowindex={index + 1}
+      aria-selected={selected}
+      className={`${columns} group h-full cursor-pointer border-b border-base-200 ${sounding ? 'bg-base-300' : selected ? 'bg-base-200' : 'hover:bg-base-200'}`}
+      onClick={() => onToggle(row)}
+    >
       <Handle row={row} sounding={sounding} />
-      <span role="gridcell" className="min-w-0"><Link to={`/loops/${row.id}`} className="block truncate font-medium hover:underline" tabIndex={-1} onClick={(event) => event.stopPropagation()}>{row.title}</Link><span className="quiet block truncate text-[0.78rem]">{row.fileName}</span></span>
-      <span role="gridcell" className="flex min-w-0 items-center gap-1.5"><FamilyMark family={source.family} /><span className="min-w-0"><span className="block truncate">{instrumentById(source.instrument)?.label ?? 'unknown'}</span>{source.kind !== 'loop' && <span className="quiet block truncate text-[0.78rem]">{loopKinds[source.kind].toLowerCase()}</span>}</span></span>
-      <span role="gridcell"><span className="block">{tempoText(source.tempoBpm)}<span className="text-warning font-semibold" title="not sure">{doubtMark(row.tempoConfidence)}</span></span>{stretch !== null && <span className={`block text-[0.78rem] ${Math.abs(stretch) > 15 ? 'text-warning font-semibold' : 'quiet'}`}>{Math.abs(stretch) < 0.05 ? 'fits' : `${signed(stretch, 1)} %`}</span>}</span>
-      <span role="gridcell"><span className="block truncate">{keyText(source)}<span className="text-warning font-semibold" title="not sure">{source.key ? doubtMark(row.keyConfidence) : ''}</span></span>{shift && <span className="quiet block text-[0.78rem]">{shift}</span>}</span>
-      <span role="gridcell" className="text-right" title={secondsText(row.lengthSeconds)}>{row.bars === null ? <span className="quiet text-[0.78rem]">{secondsText(row.lengthSeconds)}</span> : barsText(row.bars)}</span>
-      <span role="gridcell" className="min-w-0"><span className="block truncate">{row.packName}</span>{row.setStem && <span className="quiet block truncate text-[0.78rem]">set: {row.setStem}</span>}</span>
-      <span role="gridcell" className="quiet text-[0.78rem]" title={`${row.addedBy}, ${row.addedAt.slice(0, 16).replace('T', ' ')}`} suppressHydrationWarning>{formatDistanceToNowStrict(new Date(row.addedAt))}</span>
-      <span role="gridcell" className="text-right font-medium">{fit ?? '—'}</span>
-      <span role="gridcell" className="flex"><button tabIndex={-1} className={`btn btn-ghost btn-xs btn-square ${row.favourite ? '' : 'opacity-60'}`} aria-label={row.favourite ? `Take ${row.title} from favourites` : `Make ${row.title} a favourite`} aria-pressed={row.favourite} onClick={(event) => { event.stopPropagation(); onFavourite(row); }}><Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} /></button><button tabIndex={-1} className="btn btn-ghost btn-xs btn-square hidden group-hover:inline-flex" aria-label={`Place ${row.title}`} title="Place (Enter)" onClick={(event) => { event.stopPropagation(); onPlace(row); }}><Plus className="size-4" /></button></span>
+      <span role="gridcell" className="min-w-0">
+        <Link
+          to={`/loops/${row.id}`}
+          className="block truncate font-medium hover:underline"
+          tabIndex={-1}
+          onClick={(event) => event.stopPropagation()}
+        >
+          {row.title}
+        </Link>
+        <span className="quiet block truncate text-[0.78rem]">{row.fileName}</span>
+      </span>
+      <span role="gridcell" className="flex min-w-0 items-center gap-1.5">
+        <FamilyMark family={source.family} />
+        <span className="min-w-0">
+          <span className="block truncate">{instrumentById(source.instrument)?.label ?? 'unknown'}</span>
+          {source.kind !== 'loop' && <span className="quiet block truncate text-[0.78rem]">{loopKinds[source.kind].toLowerCase()}</span>}
+        </span>
+      </span>
+      <span role="gridcell">
+        <span className="block">
+          {tempoText(source.tempoBpm)}
+          <span className="text-warning font-semibold" title="not sure">
+            {doubtMark(row.tempoConfidence)}
+          </span>
+        </span>
+        {stretch !== null && (
+          <span className={`block text-[0.78rem] ${Math.abs(stretch) > 15 ? 'text-warning font-semibold' : 'quiet'}`}>
+            {Math.abs(stretch) < 0.05 ? 'fits' : `${signed(stretch, 1)} %`}
+          </span>
+        )}
+      </span>
+      <span role="gridcell">
+        <span className="block truncate">
+          {keyText(source)}
+          <span className="text-warning font-semibold" title="not sure">
+            {source.key ? doubtMark(row.keyConfidence) : ''}
+          </span>
+        </span>
+        {shift && <span className="quiet block text-[0.78rem]">{shift}</span>}
+      </span>
+      <span role="gridcell" className="text-right" title={secondsText(row.lengthSeconds)}>
+        {row.bars === null ? <span className="quiet text-[0.78rem]">{secondsText(row.lengthSeconds)}</span> : barsText(row.bars)}
+      </span>
+      <span role="gridcell" className="min-w-0">
+        <span className="block truncate">{row.packName}</span>
+        {row.setStem && <span className="quiet block truncate text-[0.78rem]">set: {row.setStem}</span>}
+      </span>
+      <span
+        role="gridcell"
+        className="quiet text-[0.78rem]"
+        title={`${row.addedBy}, ${row.addedAt.slice(0, 16).replace('T', ' ')}`}
+        suppressHydrationWarning
+      >
+        {formatDistanceToNowStrict(new Date(row.addedAt))}
+      </span>
+      <span role="gridcell" className="text-right font-medium">
+        {fit ?? '—'}
+      </span>
+      <span role="gridcell" className="flex">
+        <button
+          tabIndex={-1}
+          className={`btn btn-ghost btn-xs btn-square ${row.favourite ? '' : 'opacity-60'}`}
+          aria-label={row.favourite ? `Take ${row.title} from favourites` : `Make ${row.title} a favourite`}
+          aria-pressed={row.favourite}
+          onClick={(event) => {
+            event.stopPropagation();
+            onFavourite(row);
+          }}
+        >
+          <Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} />
+        </button>
+        <button
+          tabIndex={-1}
+          className="btn btn-ghost btn-xs btn-square hidden group-hover:inline-flex"
+          aria-label={`Place ${row.title}`}
+          title="Place (Enter)"
+          onClick={(event) => {
+            event.stopPropagation();
+            onPlace(row);
+          }}
+        >
+          <Plus className="size-4" />
+        </button>
+      </span>
     </div>
   );
 });
@@ -43,8 +143,18 @@ function Handle({ row, sounding }: { row: LoopRow; sounding: boolean }) {
   return (
     <span role="gridcell" ref={setNodeRef} {...listeners} className="relative flex h-8 touch-none items-center gap-2">
       <Icon className={`size-3.5 shrink-0 ${sounding ? 'text-primary' : 'quiet'}`} fill="currentColor" aria-hidden="true" />
-      <Waveform overview={row.overview} beats={row.source.beats ?? 0} barBeats={beatsPerBar(row.meter ?? '4/4')} className="h-8 w-full" ink={sounding ? '--playhead' : '--wave'} />
-      {row.source.media === 'midi' ? <Music2 className="quiet size-3.5 shrink-0" aria-label="notes" /> : <AudioLines className="quiet size-3.5 shrink-0" aria-label="audio" />}
+      <Waveform
+        overview={row.overview}
+        beats={row.source.beats ?? 0}
+        barBeats={beatsPerBar(row.meter ?? '4/4')}
+        className="h-8 w-full"
+        ink={sounding ? '--playhead' : '--wave'}
+      />
+      {row.source.media === 'midi' ? (
+        <Music2 className="quiet size-3.5 shrink-0" aria-label="notes" />
+      ) : (
+        <AudioLines className="quiet size-3.5 shrink-0" aria-label="audio" />
+      )}
     </span>
   );
 }

@@ -6,29 +6,67 @@ import { families, instrumentById, instruments, type Family } from '~core/theory
 import { allKeys, keyName } from '~core/theory/key';
 import { keyCode } from '~/ui/format';
 
-export const keyOfCode = (code: string): string => (code === 'un' ? 'unpitched' : keyName({ tonic: Number(code.slice(0, -1)), mode: code.endsWith('m') ? 'minor' : 'major' }));
+export const keyOfCode = (code: string): string =>
+  code === 'un' ? 'unpitched' : keyName({ tonic: Number(code.slice(0, -1)), mode: code.endsWith('m') ? 'minor' : 'major' });
 
-interface Chip { readonly label: string; readonly without: Partial<LoopQuery> }
+interface Chip {
+  readonly label: string;
+  readonly without: Partial<LoopQuery>;
+}
 
 /** What is asked for, one chip a step, in the order of the sentence. */
 function chipsOf(query: LoopQuery, packs: readonly { id: number; name: string }[]): Chip[] {
   return [
-    ...query.kinds.map((kind) => ({ label: loopKinds[kind].toLowerCase(), without: { kinds: query.kinds.filter((each) => each !== kind) } })),
-    ...query.families.map((family) => ({ label: families[family].label.toLowerCase(), without: { families: query.families.filter((each) => each !== family) } })),
-    ...query.instruments.map((id) => ({ label: (instrumentById(id)?.label ?? id).toLowerCase(), without: { instruments: query.instruments.filter((each) => each !== id) } })),
-    ...query.keys.map((code) => ({ label: code === 'un' ? 'unpitched' : `in ${keyOfCode(code)}`, without: { keys: query.keys.filter((each) => each !== code) } })),
+    ...query.kinds.map((kind) => ({
+      label: loopKinds[kind].toLowerCase(),
+      without: { kinds: query.kinds.filter((each) => each !== kind) },
+    })),
+    ...query.families.map((family) => ({
+      label: families[family].label.toLowerCase(),
+      without: { families: query.families.filter((each) => each !== family) },
+    })),
+    ...query.instruments.map((id) => ({
+      label: (instrumentById(id)?.label ?? id).toLowerCase(),
+      without: { instruments: query.instruments.filter((each) => each !== id) },
+    })),
+    ...query.keys.map((code) => ({
+      label: code === 'un' ? 'unpitched' : `in ${keyOfCode(code)}`,
+      without: { keys: query.keys.filter((each) => each !== code) },
+    })),
     ...(query.tempo ? [{ label: `at ${query.tempo.fromBpm}–${query.tempo.toBpm}`, without: { tempo: null } }] : []),
-    ...query.bars.map((bars) => ({ label: `${bars} ${bars === 1 ? 'bar' : 'bars'}`, without: { bars: query.bars.filter((each) => each !== bars) } })),
-    ...query.packs.map((id) => ({ label: `from ${packs.find((pack) => pack.id === id)?.name ?? 'a pack'}`, without: { packs: query.packs.filter((each) => each !== id) } })),
+    ...query.bars.map((bars) => ({
+      label: `${bars} ${bars === 1 ? 'bar' : 'bars'}`,
+      without: { bars: query.bars.filter((each) => each !== bars) },
+    })),
+    ...query.packs.map((id) => ({
+      label: `from ${packs.find((pack) => pack.id === id)?.name ?? 'a pack'}`,
+      without: { packs: query.packs.filter((each) => each !== id) },
+    })),
     ...(query.favourites ? [{ label: 'my favourites', without: { favourites: false } }] : []),
   ];
 }
 
 /** One line that reads as a sentence: words, then each step taken, each of which can be taken back. */
-export function QueryLine({ query, packs, total, onChange }: { query: LoopQuery; packs: readonly { id: number; name: string; vendor: string }[]; total: number; onChange: (changes: Partial<LoopQuery>, replace?: boolean) => void }) {
-  const [words, setWords] = useState(query.words), field = useRef<HTMLInputElement>(null), latest = useRef(onChange);
-  useEffect(() => { latest.current = onChange; });
-  useEffect(() => { if (document.activeElement !== field.current) setWords(query.words); }, [query.words]);
+export function QueryLine({
+  query,
+  packs,
+  total,
+  onChange,
+}: {
+  query: LoopQuery;
+  packs: readonly { id: number; name: string; vendor: string }[];
+  total: number;
+  onChange: (changes: Partial<LoopQuery>, replace?: boolean) => void;
+}) {
+  const [words, setWords] = useState(query.words),
+    field = useRef<HTMLInputElement>(null),
+    latest = useRef(onChange);
+  useEffect(() => {
+    latest.current = onChange;
+  });
+  useEffect(() => {
+    if (document.activeElement !== field.current) setWords(query.words);
+  }, [query.words]);
   useEffect(() => {
     if (words.trim() === query.words) return;
     const pause = setTimeout(() => latest.current({ words: words.trim() }, true), 160);
@@ -37,23 +75,112 @@ export function QueryLine({ query, packs, total, onChange }: { query: LoopQuery;
   const chips = chipsOf(query, packs);
   return (
     <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-b border-base-300 px-3 py-1.5" role="search">
-      <label className="input input-sm w-64"><Search className="quiet size-4" aria-hidden="true" /><span className="sr-only">Words in title, file, pack, instrument or tags</span><input ref={field} data-query type="search" placeholder="shaker, ferry, tin roof …" value={words} onChange={(event) => setWords(event.target.value)} onKeyDown={(event) => { if (event.key === 'ArrowDown') { event.preventDefault(); document.querySelector<HTMLElement>('[data-loop-list]')?.focus(); } }} /><kbd className="kbd kbd-xs">/</kbd></label>
-      <Step label="kind" options={Object.entries(loopKinds).map(([value, label]) => ({ value, label }))} onPick={(value) => onChange({ kinds: [...query.kinds, value as LoopKind] })} />
-      <Step label="instrument" options={[...Object.entries(families).map(([value, { label }]) => ({ value: `f:${value}`, label: `${label} (all)` })), ...instruments.map(({ id, label }) => ({ value: id, label }))]} onPick={(value) => (value.startsWith('f:') ? onChange({ families: [...query.families, value.slice(2) as Family] }) : onChange({ instruments: [...query.instruments, value] }))} />
-      <Step label="key" options={[{ value: 'un', label: 'unpitched' }, ...allKeys.map((key) => ({ value: keyCode(key), label: keyName(key) }))]} onPick={(value) => onChange({ keys: [...query.keys, value] })} />
-      <Step label="pack" options={packs.map((pack) => ({ value: String(pack.id), label: pack.name }))} onPick={(value) => onChange({ packs: [...query.packs, Number(value)] })} />
-      <button className={`btn btn-sm ${query.favourites ? 'btn-neutral' : 'btn-ghost'}`} aria-pressed={query.favourites} onClick={() => onChange({ favourites: !query.favourites })}><Star className="size-4" fill={query.favourites ? 'currentColor' : 'none'} /> favourites</button>
-      {chips.map((chip) => <button key={chip.label} className="inline-flex h-7 items-center gap-1 rounded-full border border-primary bg-base-200 px-2.5" onClick={() => onChange(chip.without)} aria-label={`Take away: ${chip.label}`}>{chip.label}<X className="size-3.5" aria-hidden="true" /></button>)}
-      {hasFilters(query) && <button className="link" onClick={() => { setWords(''); onChange({ ...emptyQuery, sort: query.sort, descending: query.descending }); }}>clear all</button>}
-      <output className="ml-auto" aria-live="polite"><strong>{total.toLocaleString('en')}</strong> <span className="quiet">{total === 1 ? 'loop' : 'loops'}</span></output>
+      <label className="input input-sm w-64">
+        <Search className="quiet size-4" aria-hidden="true" />
+        <span className="sr-only">Words in title, file, pack, instrument or tags</span>
+        <input
+          ref={field}
+          data-query
+          type="search"
+          placeholder="shaker, ferry, tin roof …"
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'ArrowDown') {
+              event.preventDefault();
+              document.querySelector<HTMLElement>('[data-loop-list]')?.focus();
+            }
+          }}
+        />
+        <kbd className="kbd kbd-xs">/</kbd>
+      </label>
+      <Step
+        label="kind"
+        options={Object.entries(loopKinds).map(([value, label]) => ({ value, label }))}
+        onPick={(value) => onChange({ kinds: [...query.kinds, value as LoopKind] })}
+      />
+      <Step
+        label="instrument"
+        options={[
+          ...Object.entries(families).map(([value, { label }]) => ({ value: `f:${value}`, label: `${label} (all)` })),
+          ...instruments.map(({ id, label }) => ({ value: id, label })),
+        ]}
+        onPick={(value) =>
+          value.startsWith('f:')
+            ? onChange({ families: [...query.families, value.slice(2) as Family] })
+            : onChange({ instruments: [...query.instruments, value] })
+        }
+      />
+      <Step
+        label="key"
+        options={[{ value: 'un', label: 'unpitched' }, ...allKeys.map((key) => ({ value: keyCode(key), label: keyName(key) }))]}
+        onPick={(value) => onChange({ keys: [...query.keys, value] })}
+      />
+      <Step
+        label="pack"
+        options={packs.map((pack) => ({ value: String(pack.id), label: pack.name }))}
+        onPick={(value) => onChange({ packs: [...query.packs, Number(value)] })}
+      />
+      <button
+        className={`btn btn-sm ${query.favourites ? 'btn-neutral' : 'btn-ghost'}`}
+        aria-pressed={query.favourites}
+        onClick={() => onChange({ favourites: !query.favourites })}
+      >
+        <Star className="size-4" fill={query.favourites ? 'currentColor' : 'none'} /> favourites
+      </button>
+      {chips.map((chip) => (
+        <button
+          key={chip.label}
+          className="inline-flex h-7 items-center gap-1 rounded-full border border-primary bg-base-200 px-2.5"
+          onClick={() => onChange(chip.without)}
+          aria-label={`Take away: ${chip.label}`}
+        >
+          {chip.label}
+          <X className="size-3.5" aria-hidden="true" />
+        </button>
+      ))}
+      {hasFilters(query) && (
+        <button
+          className="link"
+          onClick={() => {
+            setWords('');
+            onChange({ ...emptyQuery, sort: query.sort, descending: query.descending });
+          }}
+        >
+          clear all
+        </button>
+      )}
+      <output className="ml-auto" aria-live="polite">
+        <strong>{total.toLocaleString('en')}</strong> <span className="quiet">{total === 1 ? 'loop' : 'loops'}</span>
+      </output>
     </div>
   );
 }
 
-function Step({ label, options, onPick }: { label: string; options: readonly { value: string; label: string }[]; onPick: (value: string) => void }) {
+function Step({
+  label,
+  options,
+  onPick,
+}: {
+  label: string;
+  options: readonly { value: string; label: string }[];
+  onPick: (value: string) => void;
+}) {
   return (
-    <select className="select select-sm select-ghost w-auto pr-7" aria-label={`Narrow by ${label}`} value="" onChange={(event) => { if (event.target.value) onPick(event.target.value); }}>
-      <option value="">{label}</option>{options.map((option) => <option key={option.value} value={option.value}>{option.label}</option>)}
+    <select
+      className="select select-sm select-ghost w-auto pr-7"
+      aria-label={`Narrow by ${label}`}
+      value=""
+      onChange={(event) => {
+        if (event.target.value) onPick(event.target.value);
+      }}
+    >
+      <option value="">{label}</option>
+      {options.map((option) => (
+        <option key={option.value} value={option.value}>
+          {option.label}
+        </option>
+      ))}
     </select>
   );
 }

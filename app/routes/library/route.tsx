@@ -15,7 +15,12 @@ export const meta: Route.MetaFunction = () => [{ title: 'Library · Garnetfinch'
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request);
   const query = parseLoopQuery(new URL(request.url).searchParams);
-  const [total, facets, page, packs] = await Promise.all([countLoops(query, person.id), countFacets(query, person.id), findLoops(query, person.id, await roomProject(person), 0), packNames()]);
+  const [total, facets, page, packs] = await Promise.all([
+    countLoops(query, person.id),
+    countFacets(query, person.id),
+    findLoops(query, person.id, await roomProject(person), 0),
+    packNames(),
+  ]);
   return { total, facets, page, packs };
 }
 
@@ -27,7 +32,8 @@ export function shouldRevalidate({ formAction, defaultShouldRevalidate }: Should
 export default function Library({ loaderData }: Route.ComponentProps) {
   const [parameters, setParameters] = useSearchParams();
   const query = useMemo(() => parseLoopQuery(parameters), [parameters]);
-  const change = (changes: Partial<LoopQuery>, replace = false) => setParameters(queryToParameters({ ...query, ...changes }), { replace, preventScrollReset: true });
+  const change = (changes: Partial<LoopQuery>, replace = false) =>
+    setParameters(queryToParameters({ ...query, ...changes }), { replace, preventScrollReset: true });
   return (
     <div className="flex h-full min-w-[900px] flex-col">
       <h1 className="sr-only">Library</h1>

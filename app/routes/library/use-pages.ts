@@ -6,9 +6,20 @@ import type { LoopPage } from '~server/services/search.server';
 export const pageRows = 60;
 
 /** The rows of a search, fetched page by page as they come into view. `rowAt` is null while a page is on its way. */
-export function usePages(query: LoopQuery, first: LoopPage): { rowAt: (index: number) => LoopRow | null; want: (from: number, to: number) => void; patch: (id: number, changes: Partial<LoopRow>) => void } {
-  const pages = useRef(new Map<number, readonly LoopRow[]>()), asked = useRef(new Set<number>()), source = useRef<LoopPage | null>(null), [, redraw] = useState(0);
-  const address = new URLSearchParams(queryToParameters(query)).toString(), current = useRef(address);
+export function usePages(
+  query: LoopQuery,
+  first: LoopPage,
+): {
+  rowAt: (index: number) => LoopRow | null;
+  want: (from: number, to: number) => void;
+  patch: (id: number, changes: Partial<LoopRow>) => void;
+} {
+  const pages = useRef(new Map<number, readonly LoopRow[]>()),
+    asked = useRef(new Set<number>()),
+    source = useRef<LoopPage | null>(null),
+    [, redraw] = useState(0);
+  const address = new URLSearchParams(queryToParameters(query)).toString(),
+    current = useRef(address);
   /* eslint-disable react-hooks/refs -- the cache belongs to the data the loader gave, and is emptied in the render that brings new data */
   if (source.current !== first) {
     source.current = first;
@@ -22,18 +33,31 @@ export function usePages(query: LoopQuery, first: LoopPage): { rowAt: (index: nu
       if (asked.current.has(page)) continue;
       asked.current.add(page);
       const owner = pages.current;
-      void fetch(`/api/loops?${current.current}&offset=${page * pageRows}`).then(async (response) => {
-        if (!response.ok) { asked.current.delete(page); return; }
-        const { rows } = (await response.json()) as LoopPage;
-        owner.set(page, rows);
-        if (owner === pages.current) redraw((n) => n + 1);
-      }, () => asked.current.delete(page));
+      void fetch(`/api/loops?${current.current}&offset=${page * pageRows}`).then(
+        async (response) => {
+          if (!response.ok) {
+            asked.current.delete(page);
+            return;
+          }
+          const { rows } = (await response.json()) as LoopPage;
+          owner.set(page, rows);
+          if (owner === pages.current) redraw((n) => n + 1);
+        },
+        () => asked.current.delete(page),
+      );
     }
   }, []);
-  useEffect(() => { current.current = address; }, [address]);
+  useEffect(() => {
+    current.current = address;
+  }, [address]);
   const rowAt = (index: number) => pages.current.get(Math.floor(index / pageRows))?.[index % pageRows] ?? null;
   const patch = useCallback((id: number, changes: Partial<LoopRow>) => {
-    for (const [page, rows] of pages.current) if (rows.some((row) => row.id === id)) pages.current.set(page, rows.map((row) => (row.id === id ? { ...row, ...changes } : row)));
+    for (const [page, rows] of pages.current)
+      if (rows.some((row) => row.id === id))
+        pages.current.set(
+          page,
+          rows.map((row) => (row.id === id ? { ...row, ...changes } : row)),
+        );
     redraw((n) => n + 1);
   }, []);
   return { rowAt, want, patch };

@@ -20,7 +20,8 @@ import { Tags } from './tags';
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.detail.row.title ?? 'Loop'} · Garnetfinch` }];
 
 export async function loader({ request, params }: Route.LoaderArgs) {
-  const person = await requirePerson(request), id = Number(params.loopId);
+  const person = await requirePerson(request),
+    id = Number(params.loopId);
   const detail = Number.isInteger(id) ? await findLoop(id, person.id) : null;
   if (!detail) throw data('There is no loop with that number.', { status: 404 });
   return { detail };
@@ -28,34 +29,148 @@ export async function loader({ request, params }: Route.LoaderArgs) {
 
 /** Everything about one loop: what is known, how surely, and who or what said so. */
 export default function LoopPage({ loaderData: { detail } }: Route.ComponentProps) {
-  const { row } = detail, engine = useEngine(), place = usePlace(), act = useFetcher(), project = useProject((state) => state.project);
+  const { row } = detail,
+    engine = useEngine(),
+    place = usePlace(),
+    act = useFetcher(),
+    project = useProject((state) => state.project);
   const sounding = useEngineState((state) => state.candidate?.row.id === row.id);
-  const submit = (fields: Record<string, string>) => void act.submit({ ...fields, loopId: row.id }, { method: 'post', action: '/api/loops/act' });
-  const archive = () => { submit({ intent: 'archive' }); toast(`Archived “${row.title}”. Projects that use it go on sounding.`, { action: { label: 'Undo', onClick: () => submit({ intent: 'restore' }) } }); };
+  const submit = (fields: Record<string, string>) =>
+    void act.submit({ ...fields, loopId: row.id }, { method: 'post', action: '/api/loops/act' });
+  const archive = () => {
+    submit({ intent: 'archive' });
+    toast(`Archived “${row.title}”. Projects that use it go on sounding.`, {
+      action: { label: 'Undo', onClick: () => submit({ intent: 'restore' }) },
+    });
+  };
   return (
     <div className="mx-auto max-w-6xl p-5">
       <header className="flex flex-wrap items-center gap-3">
-        <button className="btn btn-primary btn-square" aria-label={sounding ? 'Silence' : 'Hear it'} onClick={() => engine.toggleAudition(row)}>{sounding ? <Pause className="size-5" fill="currentColor" /> : <Play className="size-5" fill="currentColor" />}</button>
+        <button
+          className="btn btn-primary btn-square"
+          aria-label={sounding ? 'Silence' : 'Hear it'}
+          onClick={() => engine.toggleAudition(row)}
+        >
+          {sounding ? <Pause className="size-5" fill="currentColor" /> : <Play className="size-5" fill="currentColor" />}
+        </button>
         <FamilyMark family={row.source.family} />
-        <div className="min-w-0 flex-1"><h1 className="truncate">{row.title}</h1><p className="quiet truncate">{detail.vendorPath} · {detail.fileFormat.toUpperCase()} · from <Link to={`/?pack=${row.packId}`} className="link">{row.packName}</Link>{row.vendor && `, ${row.vendor}`} · {detail.licence || 'licence not stated'}</p></div>
+        <div className="min-w-0 flex-1">
+          <h1 className="truncate">{row.title}</h1>
+          <p className="quiet truncate">
+            {detail.vendorPath} · {detail.fileFormat.toUpperCase()} · from{' '}
+            <Link to={`/?pack=${row.packId}`} className="link">
+              {row.packName}
+            </Link>
+            {row.vendor && `, ${row.vendor}`} · {detail.licence || 'licence not stated'}
+          </p>
+        </div>
         {detail.archived && <span className="badge badge-warning">archived</span>}
-        <button className="btn btn-sm btn-square" aria-label="Favourite" aria-pressed={row.favourite} onClick={() => submit({ intent: 'favourite', value: row.favourite ? '0' : '1' })}><Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} /></button>
-        <button className="btn btn-sm" onClick={() => place({ row })}>Place …</button>
-        <act.Form method="post" action="/api/projects"><input type="hidden" name="intent" value="from-loop" /><input type="hidden" name="loopId" value={row.id} /><button className="btn btn-sm">Start a project from it</button></act.Form>
-        <a className="btn btn-sm btn-square" href={`/media/file/${row.id}`} aria-label="Download the vendor’s file" title="Download the vendor’s file"><Download className="size-4" /></a>
-        {detail.archived ? <button className="btn btn-sm" onClick={() => submit({ intent: 'restore' })}>Bring back</button> : <button className="btn btn-ghost btn-sm" onClick={archive}>Archive</button>}
+        <button
+          className="btn btn-sm btn-square"
+          aria-label="Favourite"
+          aria-pressed={row.favourite}
+          onClick={() => submit({ intent: 'favourite', value: row.favourite ? '0' : '1' })}
+        >
+          <Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} />
+        </button>
+        <button className="btn btn-sm" onClick={() => place({ row })}>
+          Place …
+        </button>
+        <act.Form method="post" action="/api/projects">
+          <input type="hidden" name="intent" value="from-loop" />
+          <input type="hidden" name="loopId" value={row.id} />
+          <button className="btn btn-sm">Start a project from it</button>
+        </act.Form>
+        <a
+          className="btn btn-sm btn-square"
+          href={`/media/file/${row.id}`}
+          aria-label="Download the vendor’s file"
+          title="Download the vendor’s file"
+        >
+          <Download className="size-4" />
+        </a>
+        {detail.archived ? (
+          <button className="btn btn-sm" onClick={() => submit({ intent: 'restore' })}>
+            Bring back
+          </button>
+        ) : (
+          <button className="btn btn-ghost btn-sm" onClick={archive}>
+            Archive
+          </button>
+        )}
       </header>
       <div className="panel mt-4 p-3">
-        <Waveform overview={row.overview} beats={row.source.beats ?? 0} barBeats={beatsPerBar(row.meter ?? '4/4')} className="h-28 w-full" label={`Waveform: ${barsText(row.bars)} bars, ${secondsText(row.lengthSeconds)}`} />
-        <p className="quiet mt-2 flex flex-wrap gap-x-5"><span>{loopKinds[row.source.kind]}</span><span>{secondsText(row.lengthSeconds)}</span>{row.source.loudnessLufs !== null && <span>{row.source.loudnessLufs.toFixed(1).replace('-', '−')} LUFS</span>}{row.peakDbfs !== null && <span>peak {row.peakDbfs.toFixed(1).replace('-', '−')} dBFS</span>}{detail.tuningCents !== null && row.source.pitched && <span>tuning {signed(detail.tuningCents)} cents</span>}{project && <span>in “{project.name}”: {describeFit(fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }))}</span>}<span>added by {row.addedBy}</span></p>
+        <Waveform
+          overview={row.overview}
+          beats={row.source.beats ?? 0}
+          barBeats={beatsPerBar(row.meter ?? '4/4')}
+          className="h-28 w-full"
+          label={`Waveform: ${barsText(row.bars)} bars, ${secondsText(row.lengthSeconds)}`}
+        />
+        <p className="quiet mt-2 flex flex-wrap gap-x-5">
+          <span>{loopKinds[row.source.kind]}</span>
+          <span>{secondsText(row.lengthSeconds)}</span>
+          {row.source.loudnessLufs !== null && <span>{row.source.loudnessLufs.toFixed(1).replace('-', '−')} LUFS</span>}
+          {row.peakDbfs !== null && <span>peak {row.peakDbfs.toFixed(1).replace('-', '−')} dBFS</span>}
+          {detail.tuningCents !== null && row.source.pitched && <span>tuning {signed(detail.tuningCents)} cents</span>}
+          {project && (
+            <span>
+              in “{project.name}”:{' '}
+              {describeFit(fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }))}
+            </span>
+          )}
+          <span>added by {row.addedBy}</span>
+        </p>
       </div>
       <div className="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
-        <FactTable detail={detail} onCorrect={(attribute, value) => submit({ intent: 'correct', attribute, value })} onWithdraw={(attribute) => submit({ intent: 'withdraw', attribute })} error={(act.data as { error?: string } | undefined)?.error ?? null} />
+        <FactTable
+          detail={detail}
+          onCorrect={(attribute, value) => submit({ intent: 'correct', attribute, value })}
+          onWithdraw={(attribute) => submit({ intent: 'withdraw', attribute })}
+          error={(act.data as { error?: string } | undefined)?.error ?? null}
+        />
         <aside className="flex flex-col gap-5">
-          {row.source.pitched && <section><h2>Notes in it</h2><ChromaChart chroma={detail.chroma} musicKey={row.source.key} /></section>}
-          <Tags tags={detail.tags} onAdd={(value) => submit({ intent: 'tag', value })} onRemove={(value) => submit({ intent: 'untag', value })} />
-          {detail.siblings.length > 0 && <section><h2>Others of its set</h2><ul className="mt-1">{detail.siblings.map((sibling) => <li key={sibling.id}><Link className="link" to={`/loops/${sibling.id}`}>{sibling.title}</Link></li>)}</ul></section>}
-          <section><h2>Used in</h2>{detail.usedIn.length ? <ul className="mt-1">{detail.usedIn.map((used) => <li key={used.id}><Link className="link" to={`/projects/${used.id}`}>{used.name}</Link></li>)}</ul> : <p className="quiet mt-1">no project yet</p>}</section>
+          {row.source.pitched && (
+            <section>
+              <h2>Notes in it</h2>
+              <ChromaChart chroma={detail.chroma} musicKey={row.source.key} />
+            </section>
+          )}
+          <Tags
+            tags={detail.tags}
+            onAdd={(value) => submit({ intent: 'tag', value })}
+            onRemove={(value) => submit({ intent: 'untag', value })}
+          />
+          {detail.siblings.length > 0 && (
+            <section>
+              <h2>Others of its set</h2>
+              <ul className="mt-1">
+                {detail.siblings.map((sibling) => (
+                  <li key={sibling.id}>
+                    <Link className="link" to={`/loops/${sibling.id}`}>
+                      {sibling.title}
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          <section>
+            <h2>Used in</h2>
+            {detail.usedIn.length ? (
+              <ul className="mt-1">
+                {detail.usedIn.map((used) => (
+                  <li key={used.id}>
+                    <Link className="link" to={`/projects/${used.id}`}>
+                      {used.name}
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            ) : (
+              <p className="quiet mt-1">no project yet</p>
+            )}
+          </section>
         </aside>
       </div>
     </div>

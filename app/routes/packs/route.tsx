@@ -20,7 +20,8 @@ export async function loader({ request }: Route.LoaderArgs) {
 /** What came from where, and the desk at which more comes in. */
 export default function Packs({ loaderData }: Route.ComponentProps) {
   const act = useFetcher();
-  const archive = (id: number, name: string, intent: 'archive' | 'restore') => void act.submit({ intent, packId: id, name }, { method: 'post' });
+  const archive = (id: number, name: string, intent: 'archive' | 'restore') =>
+    void act.submit({ intent, packId: id, name }, { method: 'post' });
   return (
     <div className="mx-auto grid max-w-7xl gap-6 p-5 xl:grid-cols-[1fr_27rem] lg:grid-cols-[1fr_24rem]">
       <section aria-labelledby="packs-title">
@@ -31,17 +32,65 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
             <li key={pack.id} className="panel flex gap-3 p-3">
               <Cover overviews={pack.overviews} family={(pack.families[0]?.family as Family | undefined) ?? 'mix'} name={pack.name} />
               <div className="flex min-w-0 flex-1 flex-col">
-                <Link to={`/?pack=${pack.id}`} className="truncate text-base font-semibold hover:underline">{pack.name}</Link>
+                <Link to={`/?pack=${pack.id}`} className="truncate text-base font-semibold hover:underline">
+                  {pack.name}
+                </Link>
                 <p className="quiet truncate">{pack.vendor || 'vendor not stated'}</p>
-                <p className="mt-1 line-clamp-2 text-[0.86rem]" title={pack.description}>{pack.description}</p>
-                <p className="mt-1 truncate">{pack.families.slice(0, 3).map(({ family, count }) => `${count} ${families[family as Family].label.toLowerCase()}`).join(', ')}</p>
-                <p className="quiet mt-auto flex items-center gap-2 pt-1"><span className="min-w-0 flex-1 truncate" title={pack.licence}>{pack.licence || 'licence not stated'}</span><button className="link shrink-0" aria-label={`Archive ${pack.name}`} onClick={() => { archive(pack.id, pack.name, 'archive'); toast(`Archived “${pack.name}” with its loops.`, { action: { label: 'Undo', onClick: () => archive(pack.id, pack.name, 'restore') } }); }}>archive</button></p>
-                <p className="quiet" suppressHydrationWarning>{[pack.loops && `${pack.loops} loops`, pack.oneShots && `${pack.oneShots} one-shots and phrases`, pack.notes && `${pack.notes} of all as notes`].filter(Boolean).join(', ')} · {pack.addedBy}, {formatDistanceToNowStrict(new Date(pack.addedAt))} ago</p>
+                <p className="mt-1 line-clamp-2 text-[0.86rem]" title={pack.description}>
+                  {pack.description}
+                </p>
+                <p className="mt-1 truncate">
+                  {pack.families
+                    .slice(0, 3)
+                    .map(({ family, count }) => `${count} ${families[family as Family].label.toLowerCase()}`)
+                    .join(', ')}
+                </p>
+                <p className="quiet mt-auto flex items-center gap-2 pt-1">
+                  <span className="min-w-0 flex-1 truncate" title={pack.licence}>
+                    {pack.licence || 'licence not stated'}
+                  </span>
+                  <button
+                    className="link shrink-0"
+                    aria-label={`Archive ${pack.name}`}
+                    onClick={() => {
+                      archive(pack.id, pack.name, 'archive');
+                      toast(`Archived “${pack.name}” with its loops.`, {
+                        action: { label: 'Undo', onClick: () => archive(pack.id, pack.name, 'restore') },
+                      });
+                    }}
+                  >
+                    archive
+                  </button>
+                </p>
+                <p className="quiet" suppressHydrationWarning>
+                  {[
+                    pack.loops && `${pack.loops} loops`,
+                    pack.oneShots && `${pack.oneShots} one-shots and phrases`,
+                    pack.notes && `${pack.notes} of all as notes`,
+                  ]
+                    .filter(Boolean)
+                    .join(', ')}{' '}
+                  · {pack.addedBy}, {formatDistanceToNowStrict(new Date(pack.addedAt))} ago
+                </p>
               </div>
             </li>
           ))}
         </ul>
-        {loaderData.archived.length > 0 && <details className="mt-4"><summary className="cursor-pointer">Archived ({loaderData.archived.length})</summary><ul>{loaderData.archived.map((pack) => <li key={pack.id} className="flex items-center gap-3 py-1"><span className="flex-1">{pack.name}</span><button className="btn btn-sm" onClick={() => archive(pack.id, pack.name, 'restore')}>Bring back</button></li>)}</ul></details>}
+        {loaderData.archived.length > 0 && (
+          <details className="mt-4">
+            <summary className="cursor-pointer">Archived ({loaderData.archived.length})</summary>
+            <ul>
+              {loaderData.archived.map((pack) => (
+                <li key={pack.id} className="flex items-center gap-3 py-1">
+                  <span className="flex-1">{pack.name}</span>
+                  <button className="btn btn-sm" onClick={() => archive(pack.id, pack.name, 'restore')}>
+                    Bring back
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
       </section>
       <ImportDesk batches={loaderData.batches} />
     </div>
@@ -50,7 +99,8 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
 
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePerson(request);
-  const form = await request.formData(), id = Number(form.get('packId'));
+  const form = await request.formData(),
+    id = Number(form.get('packId'));
   if (Number.isInteger(id) && id > 0) await archivePack(id, form.get('intent') === 'archive', person.id);
   return { ok: true };
 }

@@ -1,7 +1,14 @@
 /** A file with its place in what was dropped or chosen. */
-export interface Picked { readonly path: string; readonly file: File }
+export interface Picked {
+  readonly path: string;
+  readonly file: File;
+}
 
-export interface UploadProgress { readonly sentBytes: number; readonly totalBytes: number; readonly file: string }
+export interface UploadProgress {
+  readonly sentBytes: number;
+  readonly totalBytes: number;
+  readonly file: string;
+}
 
 /** Reads what was dropped: files and whole folders, with their paths. */
 export async function readDropped(items: DataTransferItemList): Promise<Picked[]> {
@@ -12,7 +19,8 @@ export async function readDropped(items: DataTransferItemList): Promise<Picked[]
 async function walk(entry: FileSystemEntry, above: string): Promise<Picked[]> {
   const path = above ? `${above}/${entry.name}` : entry.name;
   if (entry.isFile) return [{ path, file: await new Promise<File>((done, fail) => (entry as FileSystemFileEntry).file(done, fail)) }];
-  const reader = (entry as FileSystemDirectoryEntry).createReader(), found: Picked[] = [];
+  const reader = (entry as FileSystemDirectoryEntry).createReader(),
+    found: Picked[] = [];
   for (;;) {
     // A reader gives at most a hundred entries a call.
     const some = await new Promise<FileSystemEntry[]>((done, fail) => reader.readEntries(done, fail));
@@ -40,10 +48,17 @@ function putFile(batchId: number, picked: Picked, signal: AbortSignal, onSent: (
  * Sends files one after the other and starts the import. Stopped or broken off, nothing of it remains.
  * `act` posts to the import's action.
  */
-export async function uploadAll(act: (fields: Record<string, string>) => Promise<{ batchId?: number; errors?: Record<string, string> }>, draft: Record<string, string>, picked: readonly Picked[], signal: AbortSignal, onProgress: (progress: UploadProgress) => void): Promise<number> {
+export async function uploadAll(
+  act: (fields: Record<string, string>) => Promise<{ batchId?: number; errors?: Record<string, string> }>,
+  draft: Record<string, string>,
+  picked: readonly Picked[],
+  signal: AbortSignal,
+  onProgress: (progress: UploadProgress) => void,
+): Promise<number> {
   const opened = await act({ intent: 'open', ...draft });
   if (!opened.batchId) throw new Error(Object.values(opened.errors ?? {})[0] ?? 'The import could not be opened.');
-  const { batchId } = opened, totalBytes = picked.reduce((sum, each) => sum + each.file.size, 0);
+  const { batchId } = opened,
+    totalBytes = picked.reduce((sum, each) => sum + each.file.size, 0);
   let before = 0;
   try {
     for (const each of picked) {

@@ -9,62 +9,146 @@ import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
 import { trackHeight } from './measures';
 
-interface Drag { readonly kind: 'move' | 'end'; readonly fromX: number; readonly fromY: number; readonly deltaBeats: number; readonly deltaY: number }
-interface Props { readonly clip: Clip; readonly track: Track; readonly project: Project; readonly barPixels: number; readonly selected: boolean; readonly onSelect: () => void }
+interface Drag {
+  readonly kind: 'move' | 'end';
+  readonly fromX: number;
+  readonly fromY: number;
+  readonly deltaBeats: number;
+  readonly deltaY: number;
+}
+interface Props {
+  readonly clip: Clip;
+  readonly track: Track;
+  readonly project: Project;
+  readonly barPixels: number;
+  readonly selected: boolean;
+  readonly onSelect: () => void;
+}
 
 /** A clip on its bars: drag to move, drag its end to repeat or shorten it. Snaps to bars, with Alt to beats. */
 export function ClipBox({ clip, track, project, barPixels, selected, onSelect }: Props) {
-  const desk = useDesk(), row = useProject((state) => state.loops.get(clip.loopId)), [drag, setDrag] = useState<Drag | null>(null);
-  const bar = beatsPerBar(project.meter), beatPixels = barPixels / bar;
-  const startBeat = drag?.kind === 'move' ? Math.max(0, clip.startBeat + drag.deltaBeats) : clip.startBeat, lengthBeats = drag?.kind === 'end' ? Math.max(1, clip.lengthBeats + drag.deltaBeats) : clip.lengthBeats;
-  const lapBeats = row ? fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: clip.followTempo, followKey: clip.followKey, extraSemitones: clip.shiftSemitones }).lapBeats : lengthBeats;
-  const set = (changes: Partial<Clip>, trackId = track.id) => { const refused = desk.edit({ kind: 'set-clip', clipId: clip.id, trackId, changes }); if (refused) toast.error(refused); };
-  const copy = () => desk.edit({ kind: 'add-clip', trackId: track.id, clip: { ...clip, id: crypto.randomUUID(), startBeat: clip.startBeat + clip.lengthBeats } });
-  const draw = useCallback((context: CanvasRenderingContext2D, width: number, height: number) => {
-    if (!row) return;
-    const overview = decodeOverview(row.overview), ink = readToken(`--track-${track.colour}`), lap = lapBeats * beatPixels, offset = (clip.offsetBeats % lapBeats) * beatPixels;
-    for (let left = -offset; left < width; left += lap) {
-      drawWave(context, left, 2, Math.min(lap, 4000), height - 4, { overview, beats: 0, barBeats: 0, ink, strongInk: ink });
-      // The seam, so that one sees where it repeats.
-      if (left > 0) { context.fillStyle = readToken('--wave-strong'); context.fillRect(Math.round(left), 0, 1, height); }
-      if (row.source.kind === 'one-shot' || row.source.kind === 'phrase') break;
-    }
-  }, [row, lapBeats, beatPixels, clip.offsetBeats, track.colour]);
+  const desk = useDesk(),
+    row = useProject((state) => state.loops.get(clip.loopId)),
+    [drag, setDrag] = useState<Drag | null>(null);
+  const bar = beatsPerBar(project.meter),
+    beatPixels = barPixels / bar;
+  const startBeat = drag?.kind === 'move' ? Math.max(0, clip.startBeat + drag.deltaBeats) : clip.startBeat,
+    lengthBeats = drag?.kind === 'end' ? Math.max(1, clip.lengthBeats + drag.deltaBeats) : clip.lengthBeats;
+  const lapBeats = row
+    ? fitLoop(row.source, {
+        tempoBpm: project.tempoBpm,
+        key: project.key,
+        followTempo: clip.followTempo,
+        followKey: clip.followKey,
+        extraSemitones: clip.shiftSemitones,
+      }).lapBeats
+    : lengthBeats;
+  const set = (changes: Partial<Clip>, trackId = track.id) => {
+    const refused = desk.edit({ kind: 'set-clip', clipId: clip.id, trackId, changes });
+    if (refused) toast.error(refused);
+  };
+  const copy = () =>
+    desk.edit({
+      kind: 'add-clip',
+      trackId: track.id,
+      clip: { ...clip, id: crypto.randomUUID(), startBeat: clip.startBeat + clip.lengthBeats },
+    });
+  const draw = useCallback(
+    (context: CanvasRenderingContext2D, width: number, height: number) => {
+      if (!row) return;
+      const overview = decodeOverview(row.overview),
+        ink = readToken(`--track-${track.colour}`),
+        lap = lapBeats * beatPixels,
+        offset = (clip.offsetBeats % lapBeats) * beatPixels;
+      for (let left = -offset; left < width; left += lap) {
+        drawWave(context, left, 2, Math.min(lap, 4000), height - 4, { overview, beats: 0, barBeats: 0, ink, strongInk: ink });
+        // The seam, so that one sees where it repeats.
+        if (left > 0) {
+          context.fillStyle = readToken('--wave-strong');
+          context.fillRect(Math.round(left), 0, 1, height);
+        }
+        if (row.source.kind === 'one-shot' || row.source.kind === 'phrase') break;
+      }
+    },
+    [row, lapBeats, beatPixels, clip.offsetBeats, track.colour],
+  );
   const onPointerDown = (event: React.PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0) return;
     onSelect();
     event.currentTarget.focus();
     event.currentTarget.setPointerCapture(event.pointerId);
     const rect = event.currentTarget.getBoundingClientRect();
-    setDrag({ kind: rect.right - event.clientX < 10 ? 'end' : 'move', fromX: event.clientX, fromY: event.clientY, deltaBeats: 0, deltaY: 0 });
+    setDrag({
+      kind: rect.right - event.clientX < 10 ? 'end' : 'move',
+      fromX: event.clientX,
+      fromY: event.clientY,
+      deltaBeats: 0,
+      deltaY: 0,
+    });
   };
-  const onPointerMove = (event: React.PointerEvent) => { if (!drag) return; const grid = event.altKey ? 1 : bar; setDrag({ ...drag, deltaBeats: Math.round((event.clientX - drag.fromX) / beatPixels / grid) * grid, deltaY: event.clientY - drag.fromY }); };
+  const onPointerMove = (event: React.PointerEvent) => {
+    if (!drag) return;
+    const grid = event.altKey ? 1 : bar;
+    setDrag({
+      ...drag,
+      deltaBeats: Math.round((event.clientX - drag.fromX) / beatPixels / grid) * grid,
+      deltaY: event.clientY - drag.fromY,
+    });
+  };
   const onPointerUp = () => {
     if (!drag) return;
     setDrag(null);
-    const rows = drag.kind === 'move' ? Math.round(drag.deltaY / trackHeight) : 0, index = project.tracks.findIndex((each) => each.id === track.id);
+    const rows = drag.kind === 'move' ? Math.round(drag.deltaY / trackHeight) : 0,
+      index = project.tracks.findIndex((each) => each.id === track.id);
     const target = project.tracks[Math.max(0, Math.min(project.tracks.length - 1, index + rows))];
     if (drag.kind === 'end' && lengthBeats !== clip.lengthBeats) set({ lengthBeats });
     else if (drag.kind === 'move' && (startBeat !== clip.startBeat || target.id !== track.id)) set({ startBeat }, target.id);
   };
   const onKeyDown = (event: React.KeyboardEvent) => {
-    const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0, grid = event.altKey ? 1 : bar;
+    const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0,
+      grid = event.altKey ? 1 : bar;
     if (step && event.shiftKey) set({ lengthBeats: Math.max(1, clip.lengthBeats + step * grid) });
     else if (step) set({ startBeat: Math.max(0, clip.startBeat + step * grid) });
-    else if (event.key === 'Delete' || event.key === 'Backspace') { desk.edit({ kind: 'remove-clip', clipId: clip.id }); toast(`Removed a clip of “${row?.title ?? 'a loop'}”.`, { action: { label: 'Undo', onClick: () => desk.undo() } }); } else if (event.key.toLowerCase() === 'd' && (event.ctrlKey || event.metaKey)) copy();
+    else if (event.key === 'Delete' || event.key === 'Backspace') {
+      desk.edit({ kind: 'remove-clip', clipId: clip.id });
+      toast(`Removed a clip of “${row?.title ?? 'a loop'}”.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
+    } else if (event.key.toLowerCase() === 'd' && (event.ctrlKey || event.metaKey)) copy();
     else if (event.key === 'Enter') onSelect();
     else return;
     event.preventDefault();
     event.stopPropagation();
   };
-  const from = clip.startBeat / bar + 1, until = (clip.startBeat + clip.lengthBeats) / bar;
+  const from = clip.startBeat / bar + 1,
+    until = (clip.startBeat + clip.lengthBeats) / bar;
   return (
-    <div role="button" tabIndex={0} data-clip={clip.id} aria-label={`${row?.title ?? 'Clip'}, bars ${from} to ${until}. Arrows move it, Shift and arrows change its length.`} aria-pressed={selected}
+    <div
+      role="button"
+      tabIndex={0}
+      data-clip={clip.id}
+      aria-label={`${row?.title ?? 'Clip'}, bars ${from} to ${until}. Arrows move it, Shift and arrows change its length.`}
+      aria-pressed={selected}
       className={`absolute inset-y-1 touch-none overflow-hidden rounded-sm border bg-base-200 ${selected ? 'border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing opacity-90' : 'cursor-grab'}`}
-      style={{ left: startBeat * beatPixels, width: Math.max(4, lengthBeats * beatPixels - 1), borderColor: selected ? undefined : `var(--track-${track.colour})`, transform: drag?.kind === 'move' && Math.abs(drag.deltaY) > trackHeight / 2 ? `translateY(${Math.round(drag.deltaY / trackHeight) * trackHeight}px)` : undefined }}
-      onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={onPointerUp} onPointerCancel={() => setDrag(null)} onKeyDown={onKeyDown} onFocus={onSelect}>
+      style={{
+        left: startBeat * beatPixels,
+        width: Math.max(4, lengthBeats * beatPixels - 1),
+        borderColor: selected ? undefined : `var(--track-${track.colour})`,
+        transform:
+          drag?.kind === 'move' && Math.abs(drag.deltaY) > trackHeight / 2
+            ? `translateY(${Math.round(drag.deltaY / trackHeight) * trackHeight}px)`
+            : undefined,
+      }}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={onPointerUp}
+      onPointerCancel={() => setDrag(null)}
+      onKeyDown={onKeyDown}
+      onFocus={onSelect}
+    >
       <Canvas draw={draw} className="absolute inset-x-0 bottom-0 top-4 h-[calc(100%-1rem)] w-full" />
-      <span className="absolute inset-x-1.5 top-0 truncate text-[0.75rem] font-medium leading-4">{row?.title ?? 'loading …'}{clip.shiftSemitones !== 0 && ` (${clip.shiftSemitones > 0 ? '+' : '−'}${Math.abs(clip.shiftSemitones)})`}</span>
+      <span className="absolute inset-x-1.5 top-0 truncate text-[0.75rem] font-medium leading-4">
+        {row?.title ?? 'loading …'}
+        {clip.shiftSemitones !== 0 && ` (${clip.shiftSemitones > 0 ? '+' : '−'}${Math.abs(clip.shiftSemitones)})`}
+      </span>
       <span className="absolute inset-y-0 right-0 w-2 cursor-ew-resize" aria-hidden="true" />
     </div>
   );

@@ -9,21 +9,116 @@ import { useDesk, useProject } from '~/ui/project-store';
 
 /** What can be done to the chosen clip. */
 export function ClipPanel({ project, track, clip, onClose }: { project: Project; track: Track; clip: Clip; onClose: () => void }) {
-  const desk = useDesk(), row = useProject((state) => state.loops.get(clip.loopId)), bar = beatsPerBar(project.meter);
-  const set = (changes: Partial<Clip>) => { const refused = desk.edit({ kind: 'set-clip', clipId: clip.id, trackId: track.id, changes }); if (refused) toast.error(refused); };
-  const fitted = row ? fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: clip.followTempo, followKey: clip.followKey, extraSemitones: clip.shiftSemitones }) : null;
+  const desk = useDesk(),
+    row = useProject((state) => state.loops.get(clip.loopId)),
+    bar = beatsPerBar(project.meter);
+  const set = (changes: Partial<Clip>) => {
+    const refused = desk.edit({ kind: 'set-clip', clipId: clip.id, trackId: track.id, changes });
+    if (refused) toast.error(refused);
+  };
+  const fitted = row
+    ? fitLoop(row.source, {
+        tempoBpm: project.tempoBpm,
+        key: project.key,
+        followTempo: clip.followTempo,
+        followKey: clip.followKey,
+        extraSemitones: clip.shiftSemitones,
+      })
+    : null;
   return (
-    <section aria-label="Chosen clip" className="flex shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-base-300 bg-base-200 px-3 py-1.5">
-      <span className="max-w-60 truncate font-semibold">{row ? <Link className="hover:underline" to={`/loops/${row.id}`}>{row.title}</Link> : 'Clip'}</span>
-      <span className="quiet">bars {clip.startBeat / bar + 1}–{(clip.startBeat + clip.lengthBeats) / bar}{fitted && ` · ${describeFit(fitted)}`}</span>
-      <span className="flex items-center gap-1"><span className="caps">Transpose</span><button className="btn btn-xs btn-square" aria-label="Down a semitone" onClick={() => set({ shiftSemitones: clip.shiftSemitones - 1 })}><Minus className="size-3.5" /></button><span className="w-7 text-center" aria-live="polite">{signed(clip.shiftSemitones)}</span><button className="btn btn-xs btn-square" aria-label="Up a semitone" onClick={() => set({ shiftSemitones: clip.shiftSemitones + 1 })}><Plus className="size-3.5" /></button></span>
-      <label className="flex items-center gap-1.5"><input type="checkbox" className="toggle toggle-sm toggle-primary" checked={clip.followTempo} onChange={(event) => set({ followTempo: event.target.checked })} />follows tempo</label>
-      <label className="flex items-center gap-1.5"><input type="checkbox" className="toggle toggle-sm toggle-primary" checked={clip.followKey} onChange={(event) => set({ followKey: event.target.checked })} />follows key</label>
-      <label className="flex items-center gap-2"><span className="caps">Gain</span><input type="range" className="range range-xs w-28" min={-24} max={12} step={0.5} value={clip.gainDb} onChange={(event) => set({ gainDb: Number(event.target.value) })} /><span className="w-14">{signed(clip.gainDb, 1)} dB</span></label>
+    <section
+      aria-label="Chosen clip"
+      className="flex shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-base-300 bg-base-200 px-3 py-1.5"
+    >
+      <span className="max-w-60 truncate font-semibold">
+        {row ? (
+          <Link className="hover:underline" to={`/loops/${row.id}`}>
+            {row.title}
+          </Link>
+        ) : (
+          'Clip'
+        )}
+      </span>
+      <span className="quiet">
+        bars {clip.startBeat / bar + 1}–{(clip.startBeat + clip.lengthBeats) / bar}
+        {fitted && ` · ${describeFit(fitted)}`}
+      </span>
+      <span className="flex items-center gap-1">
+        <span className="caps">Transpose</span>
+        <button
+          className="btn btn-xs btn-square"
+          aria-label="Down a semitone"
+          onClick={() => set({ shiftSemitones: clip.shiftSemitones - 1 })}
+        >
+          <Minus className="size-3.5" />
+        </button>
+        <span className="w-7 text-center" aria-live="polite">
+          {signed(clip.shiftSemitones)}
+        </span>
+        <button
+          className="btn btn-xs btn-square"
+          aria-label="Up a semitone"
+          onClick={() => set({ shiftSemitones: clip.shiftSemitones + 1 })}
+        >
+          <Plus className="size-3.5" />
+        </button>
+      </span>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          className="toggle toggle-sm toggle-primary"
+          checked={clip.followTempo}
+          onChange={(event) => set({ followTempo: event.target.checked })}
+        />
+        follows tempo
+      </label>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          className="toggle toggle-sm toggle-primary"
+          checked={clip.followKey}
+          onChange={(event) => set({ followKey: event.target.checked })}
+        />
+        follows key
+      </label>
+      <label className="flex items-center gap-2">
+        <span className="caps">Gain</span>
+        <input
+          type="range"
+          className="range range-xs w-28"
+          min={-24}
+          max={12}
+          step={0.5}
+          value={clip.gainDb}
+          onChange={(event) => set({ gainDb: Number(event.target.value) })}
+        />
+        <span className="w-14">{signed(clip.gainDb, 1)} dB</span>
+      </label>
       <span className="ml-auto flex gap-1">
-        <button className="btn btn-xs" onClick={() => void desk.edit({ kind: 'add-clip', trackId: track.id, clip: { ...clip, id: crypto.randomUUID(), startBeat: clip.startBeat + clip.lengthBeats } })}><Copy className="size-3.5" /> Copy behind</button>
-        <button className="btn btn-xs" onClick={() => { desk.edit({ kind: 'remove-clip', clipId: clip.id }); toast('Removed the clip.', { action: { label: 'Undo', onClick: () => desk.undo() } }); }}><Trash2 className="size-3.5" /> Remove</button>
-        <button className="btn btn-ghost btn-xs btn-square" aria-label="Close" onClick={onClose}><X className="size-3.5" /></button>
+        <button
+          className="btn btn-xs"
+          onClick={() =>
+            void desk.edit({
+              kind: 'add-clip',
+              trackId: track.id,
+              clip: { ...clip, id: crypto.randomUUID(), startBeat: clip.startBeat + clip.lengthBeats },
+            })
+          }
+        >
+          <Copy className="size-3.5" /> Copy behind
+        </button>
+        <button
+          className="btn btn-xs"
+          onClick={() => {
+            desk.edit({ kind: 'remove-clip', clipId: clip.id });
+            toast('Removed the clip.', { action: { label: 'Undo', onClick: () => desk.undo() } });
+          }}
+        >
+          <Trash2 className="size-3.5" /> Remove
+        </button>
+        <button className="btn btn-ghost btn-xs btn-square" aria-label="Close" onClick={onClose}>
+          <X className="size-3.5" />
+        </button>
       </span>
     </section>
   );

@@ -3,13 +3,22 @@ import { Download } from 'lucide-react';
 import { useFetcher, useRevalidator } from 'react-router';
 import type { ExportLine } from '~server/services/exports.server';
 
-const stateWords: Readonly<Record<ExportLine['state'], string>> = { queued: 'waits …', working: 'being rendered …', done: 'ready', failed: 'failed' };
+const stateWords: Readonly<Record<ExportLine['state'], string>> = {
+  queued: 'waits …',
+  working: 'being rendered …',
+  done: 'ready',
+  failed: 'failed',
+};
 
 /** The mixdown as WAV, with the list of what was used. */
 export function ExportPanel({ projectId, initial }: { projectId: number; initial: readonly ExportLine[] }) {
-  const fetcher = useFetcher(), { revalidate } = useRevalidator(), [latest] = initial;
+  const fetcher = useFetcher(),
+    { revalidate } = useRevalidator(),
+    [latest] = initial;
   useEffect(() => {
-    const listen = (event: Event) => { if ((event as CustomEvent<{ kind: string }>).detail.kind === 'export') void revalidate(); };
+    const listen = (event: Event) => {
+      if ((event as CustomEvent<{ kind: string }>).detail.kind === 'export') void revalidate();
+    };
     window.addEventListener('library-event', listen);
     return () => window.removeEventListener('library-event', listen);
   }, [revalidate]);
@@ -17,15 +26,32 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
     <section aria-label="Export" className="flex min-h-11 shrink-0 items-center gap-3 border-t border-base-300 px-3 py-1.5">
       <fetcher.Form method="post" action={`/api/projects/${projectId}/exports`} className="flex items-center gap-2">
         <span className="font-semibold">Mixdown</span>
-        <select name="bits" className="select select-xs w-20" aria-label="Bits" defaultValue="24"><option value="24">24 bit</option><option value="16">16 bit</option></select>
-        <select name="rateHz" className="select select-xs w-24" aria-label="Rate" defaultValue="44100"><option value="44100">44.1 kHz</option><option value="48000">48 kHz</option></select>
-        <button className="btn btn-sm" disabled={fetcher.state !== 'idle'}>Export WAV</button>
+        <select name="bits" className="select select-xs w-20" aria-label="Bits" defaultValue="24">
+          <option value="24">24 bit</option>
+          <option value="16">16 bit</option>
+        </select>
+        <select name="rateHz" className="select select-xs w-24" aria-label="Rate" defaultValue="44100">
+          <option value="44100">44.1 kHz</option>
+          <option value="48000">48 kHz</option>
+        </select>
+        <button className="btn btn-sm" disabled={fetcher.state !== 'idle'}>
+          Export WAV
+        </button>
       </fetcher.Form>
       {latest && (
         <p className="flex min-w-0 items-center gap-3" role="status" data-export-state={latest.state} data-export-id={latest.id}>
           <span className={latest.state === 'failed' ? 'text-error' : ''}>{stateWords[latest.state]}</span>
-          {latest.fileSha && <a className="link inline-flex items-center gap-1" href={`/media/export/${latest.id}`}><Download className="size-4" />WAV, {latest.bits} bit</a>}
-          {latest.fileSha && <a className="link" href={`/media/export/${latest.id}?what=credits`}>what was used, under which licence</a>}
+          {latest.fileSha && (
+            <a className="link inline-flex items-center gap-1" href={`/media/export/${latest.id}`}>
+              <Download className="size-4" />
+              WAV, {latest.bits} bit
+            </a>
+          )}
+          {latest.fileSha && (
+            <a className="link" href={`/media/export/${latest.id}?what=credits`}>
+              what was used, under which licence
+            </a>
+          )}
           {latest.message && <span className="quiet truncate">{latest.message}</span>}
         </p>
       )}

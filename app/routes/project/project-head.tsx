@@ -9,15 +9,57 @@ import { useDesk } from '~/ui/project-store';
 /** Name, tempo, key, meter and master. A change of tempo keeps every clip on its bars; a change of key moves pitched material only. */
 export function ProjectHead({ project }: { project: Project }) {
   const desk = useDesk();
-  const change = (changes: Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>) => { const refused = desk.edit({ kind: 'set-project', changes }); if (refused) toast.error(refused); };
+  const change = (changes: Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>) => {
+    const refused = desk.edit({ kind: 'set-project', changes });
+    if (refused) toast.error(refused);
+  };
   return (
     <div className="flex shrink-0 flex-wrap items-end gap-3 border-b border-base-300 px-3 py-2">
       <h1 className="sr-only">{project.name}</h1>
       <Field label="Name" width="w-64" value={project.name} onCommit={(name) => change({ name })} />
-      <Field label="Tempo" width="w-20" value={tempoText(project.tempoBpm)} onCommit={(text) => change({ tempoBpm: Number(text.replace(',', '.')) })} />
-      <label className="flex flex-col gap-0.5"><span className="caps">Key</span><select className="select select-sm w-32" value={project.key ? keyCode(project.key) : 'none'} onChange={(event) => change({ key: allKeys.find((key) => keyCode(key) === event.target.value) ?? null })}><option value="none">no key</option>{allKeys.map((key) => <option key={keyCode(key)} value={keyCode(key)}>{keyName(key)}</option>)}</select></label>
-      <label className="flex flex-col gap-0.5"><span className="caps">Meter</span><select className="select select-sm w-20" value={project.meter} onChange={(event) => change({ meter: event.target.value })}><option>4/4</option><option>3/4</option><option>6/8</option></select></label>
-      <label className="flex w-44 flex-col gap-0.5"><span className="caps flex justify-between">Master<span>{signed(project.masterGainDb, 1)} dB</span></span><input type="range" className="range range-xs mb-2 mt-1.5" min={-24} max={6} step={0.5} value={project.masterGainDb} onChange={(event) => change({ masterGainDb: Number(event.target.value) })} /></label>
+      <Field
+        label="Tempo"
+        width="w-20"
+        value={tempoText(project.tempoBpm)}
+        onCommit={(text) => change({ tempoBpm: Number(text.replace(',', '.')) })}
+      />
+      <label className="flex flex-col gap-0.5">
+        <span className="caps">Key</span>
+        <select
+          className="select select-sm w-32"
+          value={project.key ? keyCode(project.key) : 'none'}
+          onChange={(event) => change({ key: allKeys.find((key) => keyCode(key) === event.target.value) ?? null })}
+        >
+          <option value="none">no key</option>
+          {allKeys.map((key) => (
+            <option key={keyCode(key)} value={keyCode(key)}>
+              {keyName(key)}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex flex-col gap-0.5">
+        <span className="caps">Meter</span>
+        <select className="select select-sm w-20" value={project.meter} onChange={(event) => change({ meter: event.target.value })}>
+          <option>4/4</option>
+          <option>3/4</option>
+          <option>6/8</option>
+        </select>
+      </label>
+      <label className="flex w-44 flex-col gap-0.5">
+        <span className="caps flex justify-between">
+          Master<span>{signed(project.masterGainDb, 1)} dB</span>
+        </span>
+        <input
+          type="range"
+          className="range range-xs mb-2 mt-1.5"
+          min={-24}
+          max={6}
+          step={0.5}
+          value={project.masterGainDb}
+          onChange={(event) => change({ masterGainDb: Number(event.target.value) })}
+        />
+      </label>
       <Sections project={project} />
       <Chords project={project} />
     </div>
@@ -25,24 +67,106 @@ export function ProjectHead({ project }: { project: Project }) {
 }
 
 /** A text that is taken on Enter or on leaving it. */
-export function Field({ label, value, width, onCommit, plain = false }: { label: string; value: string; width: string; onCommit: (text: string) => void; plain?: boolean }) {
+export function Field({
+  label,
+  value,
+  width,
+  onCommit,
+  plain = false,
+}: {
+  label: string;
+  value: string;
+  width: string;
+  onCommit: (text: string) => void;
+  plain?: boolean;
+}) {
   const [draft, setDraft] = useState<string | null>(null);
-  const commit = () => { if (draft !== null && draft.trim() !== value) onCommit(draft.trim()); setDraft(null); };
+  const commit = () => {
+    if (draft !== null && draft.trim() !== value) onCommit(draft.trim());
+    setDraft(null);
+  };
   return (
-    <label className="flex flex-col gap-0.5"><span className={plain ? 'sr-only' : 'caps'}>{label}</span>
-      <input className={`${plain ? 'input input-ghost input-xs font-medium' : 'input input-sm'} ${width}`} value={draft ?? value} onChange={(event) => setDraft(event.target.value)} onBlur={commit} onKeyDown={(event) => { if (event.key === 'Enter') { commit(); event.currentTarget.blur(); } if (event.key === 'Escape') { setDraft(null); } }} /></label>
+    <label className="flex flex-col gap-0.5">
+      <span className={plain ? 'sr-only' : 'caps'}>{label}</span>
+      <input
+        className={`${plain ? 'input input-ghost input-xs font-medium' : 'input input-sm'} ${width}`}
+        value={draft ?? value}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') {
+            commit();
+            event.currentTarget.blur();
+          }
+          if (event.key === 'Escape') {
+            setDraft(null);
+          }
+        }}
+      />
+    </label>
   );
 }
 
 function Sections({ project }: { project: Project }) {
-  const desk = useDesk(), bar = beatsPerBar(project.meter), last = project.sections.at(-1), from = last ? (last.startBeat + last.lengthBeats) / bar + 1 : 1;
+  const desk = useDesk(),
+    bar = beatsPerBar(project.meter),
+    last = project.sections.at(-1),
+    from = last ? (last.startBeat + last.lengthBeats) / bar + 1 : 1;
   return (
-    <details className="dropdown"><summary className="btn btn-sm">Sections</summary>
+    <details className="dropdown">
+      <summary className="btn btn-sm">Sections</summary>
       <div className="dropdown-content panel z-30 mt-1 w-96 p-3 shadow-sm">
-        {project.sections.length === 0 && <p className="quiet">No sections yet. They structure the ribbon, and tell how long a placed loop lasts.</p>}
-        <ul className="flex flex-col gap-1">{project.sections.map((section) => <li key={section.id} className="flex items-center gap-2"><Field plain label={`Name of the section at bar ${section.startBeat / bar + 1}`} width="w-36" value={section.name} onCommit={(name) => void desk.edit({ kind: 'set-section', sectionId: section.id, changes: { name } })} /><span className="quiet flex-1">bars {section.startBeat / bar + 1}–{(section.startBeat + section.lengthBeats) / bar}</span><button className="link" onClick={() => void desk.edit({ kind: 'remove-section', sectionId: section.id })}>remove</button></li>)}</ul>
-        <form className="mt-2 flex items-end gap-2" onSubmit={(event) => { event.preventDefault(); const form = new FormData(event.currentTarget); const refused = desk.edit({ kind: 'add-section', section: { kind: 'section', id: crypto.randomUUID(), name: String(form.get('name')).trim(), startBeat: (Number(form.get('bar')) - 1) * bar, lengthBeats: Number(form.get('bars')) * bar } }); if (refused) toast.error(refused); event.currentTarget.reset(); }}>
-          <input name="name" className="input input-sm flex-1" placeholder="Name" required aria-label="Name of the new section" /><label className="flex flex-col"><span className="caps">at bar</span><input key={from} name="bar" type="number" min={1} className="input input-sm w-16" defaultValue={from} /></label><label className="flex flex-col"><span className="caps">bars</span><input name="bars" type="number" min={1} className="input input-sm w-16" defaultValue={8} /></label><button className="btn btn-sm btn-primary">Add</button>
+        {project.sections.length === 0 && (
+          <p className="quiet">No sections yet. They structure the ribbon, and tell how long a placed loop lasts.</p>
+        )}
+        <ul className="flex flex-col gap-1">
+          {project.sections.map((section) => (
+            <li key={section.id} className="flex items-center gap-2">
+              <Field
+                plain
+                label={`Name of the section at bar ${section.startBeat / bar + 1}`}
+                width="w-36"
+                value={section.name}
+                onCommit={(name) => void desk.edit({ kind: 'set-section', sectionId: section.id, changes: { name } })}
+              />
+              <span className="quiet flex-1">
+                bars {section.startBeat / bar + 1}–{(section.startBeat + section.lengthBeats) / bar}
+              </span>
+              <button className="link" onClick={() => void desk.edit({ kind: 'remove-section', sectionId: section.id })}>
+                remove
+              </button>
+            </li>
+          ))}
+        </ul>
+        <form
+          className="mt-2 flex items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const form = new FormData(event.currentTarget);
+            const refused = desk.edit({
+              kind: 'add-section',
+              section: {
+                kind: 'section',
+                id: crypto.randomUUID(),
+                name: String(form.get('name')).trim(),
+                startBeat: (Number(form.get('bar')) - 1) * bar,
+                lengthBeats: Number(form.get('bars')) * bar,
+              },
+            });
+            if (refused) toast.error(refused);
+            event.currentTarget.reset();
+          }}
+        >
+          <input name="name" className="input input-sm flex-1" placeholder="Name" required aria-label="Name of the new section" />
+          <label className="flex flex-col">
+            <span className="caps">at bar</span>
+            <input key={from} name="bar" type="number" min={1} className="input input-sm w-16" defaultValue={from} />
+          </label>
+          <label className="flex flex-col">
+            <span className="caps">bars</span>
+            <input name="bars" type="number" min={1} className="input input-sm w-16" defaultValue={8} />
+          </label>
+          <button className="btn btn-sm btn-primary">Add</button>
         </form>
       </div>
     </details>
@@ -51,15 +175,39 @@ function Sections({ project }: { project: Project }) {
 
 /** Chords as text, one a bar; `.` keeps the one before, `Dm/G` is two in a bar. */
 function Chords({ project }: { project: Project }) {
-  const desk = useDesk(), bar = beatsPerBar(project.meter);
+  const desk = useDesk(),
+    bar = beatsPerBar(project.meter);
   const bars = new Map<number, string[]>();
-  for (const chord of project.chords) { const at = Math.floor(chord.startBeat / bar); bars.set(at, [...(bars.get(at) ?? []), chord.symbol]); }
-  const last = Math.max(-1, ...bars.keys()), text = Array.from({ length: last + 1 }, (_, at) => bars.get(at)?.join('/') ?? '.').join(' ');
+  for (const chord of project.chords) {
+    const at = Math.floor(chord.startBeat / bar);
+    bars.set(at, [...(bars.get(at) ?? []), chord.symbol]);
+  }
+  const last = Math.max(-1, ...bars.keys()),
+    text = Array.from({ length: last + 1 }, (_, at) => bars.get(at)?.join('/') ?? '.').join(' ');
   return (
-    <details className="dropdown"><summary className="btn btn-sm">Chords</summary>
+    <details className="dropdown">
+      <summary className="btn btn-sm">Chords</summary>
       <div className="dropdown-content panel z-30 mt-1 w-96 p-3 shadow-sm">
-        <form onSubmit={(event) => { event.preventDefault(); const words = String(new FormData(event.currentTarget).get('chords')).trim().split(/\s+/).filter(Boolean); const refused = desk.edit({ kind: 'set-chords', chords: words.flatMap((word, at) => (word === '.' ? [] : word.split('/').map((symbol, part, all) => ({ startBeat: at * bar + (part * bar) / all.length, symbol })))) }); if (refused) toast.error(refused); }}>
-          <label className="flex flex-col gap-1"><span className="caps">One a bar; a dot keeps the one before</span><textarea key={text} name="chords" className="textarea h-20 w-full" defaultValue={text} /></label><button className="btn btn-sm btn-primary mt-2">Set</button>
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            const words = String(new FormData(event.currentTarget).get('chords')).trim().split(/\s+/).filter(Boolean);
+            const refused = desk.edit({
+              kind: 'set-chords',
+              chords: words.flatMap((word, at) =>
+                word === '.'
+                  ? []
+                  : word.split('/').map((symbol, part, all) => ({ startBeat: at * bar + (part * bar) / all.length, symbol })),
+              ),
+            });
+            if (refused) toast.error(refused);
+          }}
+        >
+          <label className="flex flex-col gap-1">
+            <span className="caps">One a bar; a dot keeps the one before</span>
+            <textarea key={text} name="chords" className="textarea h-20 w-full" defaultValue={text} />
+          </label>
+          <button className="btn btn-sm btn-primary mt-2">Set</button>
         </form>
       </div>
     </details>

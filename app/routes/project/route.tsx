@@ -13,16 +13,33 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderD
 
 /** Opening a project's page brings it into the room. */
 export async function loader({ request, params }: Route.LoaderArgs) {
-  const person = await requirePerson(request), id = Number(params.projectId);
+  const person = await requirePerson(request),
+    id = Number(params.projectId);
   const open = Number.isInteger(id) ? await openProject(id, person.id) : null;
   if (!open) throw data('There is no such project, or it is archived.', { status: 404 });
-  if (person.projectId !== id) { await setSessionProject(sessionToken(request), id); throw redirect(`/projects/${id}`); }
+  if (person.projectId !== id) {
+    await setSessionProject(sessionToken(request), id);
+    throw redirect(`/projects/${id}`);
+  }
   return { id, name: open.project.name, exports: await listExports(id) };
 }
 
 export default function ProjectPage({ loaderData }: Route.ComponentProps) {
-  const project = useProject((state) => state.project), id = useProject((state) => state.id), fetcher = useFetcher();
-  if (!project || id !== loaderData.id) return <div className="p-6"><p>Another project is in the room now.</p><button className="btn btn-sm mt-2" onClick={() => void fetcher.submit({ intent: 'enter', projectId: loaderData.id }, { method: 'post', action: '/api/projects' })}>Bring “{loaderData.name}” into the room</button></div>;
+  const project = useProject((state) => state.project),
+    id = useProject((state) => state.id),
+    fetcher = useFetcher();
+  if (!project || id !== loaderData.id)
+    return (
+      <div className="p-6">
+        <p>Another project is in the room now.</p>
+        <button
+          className="btn btn-sm mt-2"
+          onClick={() => void fetcher.submit({ intent: 'enter', projectId: loaderData.id }, { method: 'post', action: '/api/projects' })}
+        >
+          Bring “{loaderData.name}” into the room
+        </button>
+      </div>
+    );
   return (
     <div className="flex h-full min-w-[900px] flex-col">
       <ProjectHead project={project} />

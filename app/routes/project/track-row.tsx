@@ -10,30 +10,128 @@ import { ClipBox } from './clip-box';
 import { Field } from './project-head';
 import { headWidth, trackHeight } from './measures';
 
-interface Props { readonly track: Track; readonly project: Project; readonly audible: boolean; readonly barPixels: number; readonly width: number; readonly selected: string | null; readonly onSelect: (clipId: string | null) => void }
+interface Props {
+  readonly track: Track;
+  readonly project: Project;
+  readonly audible: boolean;
+  readonly barPixels: number;
+  readonly width: number;
+  readonly selected: string | null;
+  readonly onSelect: (clipId: string | null) => void;
+}
 
 /** A track: its head with mute, solo, gain, pan, colour, and its lane of clips, onto which loops can be dropped. */
 export function TrackRow({ track, project, audible, barPixels, width, selected, onSelect }: Props) {
-  const desk = useDesk(), lane = useRef<HTMLDivElement | null>(null), bar = beatsPerBar(project.meter);
-  const beatAt = (clientX: number) => Math.max(0, Math.floor((clientX - (lane.current?.getBoundingClientRect().left ?? 0)) / barPixels) * bar);
+  const desk = useDesk(),
+    lane = useRef<HTMLDivElement | null>(null),
+    bar = beatsPerBar(project.meter);
+  const beatAt = (clientX: number) =>
+    Math.max(0, Math.floor((clientX - (lane.current?.getBoundingClientRect().left ?? 0)) / barPixels) * bar);
   const { setNodeRef, isOver } = useDroppable({ id: `track-${track.id}`, data: { beatAt, trackId: track.id } });
-  const change = (changes: Partial<Pick<Track, 'name' | 'gainDb' | 'pan' | 'muted' | 'soloed' | 'colour'>>) => { const refused = desk.edit({ kind: 'set-track', trackId: track.id, changes }); if (refused) toast.error(refused); };
-  const remove = () => { desk.edit({ kind: 'remove-track', trackId: track.id }); toast(`Removed the track “${track.name}”.`, { action: { label: 'Undo', onClick: () => desk.undo() } }); };
+  const change = (changes: Partial<Pick<Track, 'name' | 'gainDb' | 'pan' | 'muted' | 'soloed' | 'colour'>>) => {
+    const refused = desk.edit({ kind: 'set-track', trackId: track.id, changes });
+    if (refused) toast.error(refused);
+  };
+  const remove = () => {
+    desk.edit({ kind: 'remove-track', trackId: track.id });
+    toast(`Removed the track “${track.name}”.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
+  };
   return (
     <div className="flex border-b border-base-300" role="group" aria-label={`Track ${track.name}`} style={{ height: trackHeight }}>
       <div className="sticky left-0 z-10 flex shrink-0 gap-0.5 border-r border-base-300 bg-base-100 py-1 pr-2" style={{ width: headWidth }}>
-        <button className="flex w-6 shrink-0 justify-center" aria-label={`Next colour for ${track.name}`} title="Next colour" onClick={() => change({ colour: (track.colour + 1) % trackColourCount })}><span className="h-full w-2 rounded-sm" style={{ background: `var(--track-${track.colour})` }} /></button>
+        <button
+          className="flex w-6 shrink-0 justify-center"
+          aria-label={`Next colour for ${track.name}`}
+          title="Next colour"
+          onClick={() => change({ colour: (track.colour + 1) % trackColourCount })}
+        >
+          <span className="h-full w-2 rounded-sm" style={{ background: `var(--track-${track.colour})` }} />
+        </button>
         <div className="flex min-w-0 flex-1 flex-col justify-between">
-          <div className="flex items-center gap-1"><Field plain label="Track name" width="w-full" value={track.name} onCommit={(name) => change({ name })} />
-            <button className={`btn btn-xs w-6 px-0 ${track.muted ? 'btn-neutral' : ''}`} aria-pressed={track.muted} aria-label={`Mute ${track.name}`} title="Mute" onClick={() => change({ muted: !track.muted })}>M</button>
-            <button className={`btn btn-xs w-6 px-0 ${track.soloed ? 'btn-accent' : ''}`} aria-pressed={track.soloed} aria-label={`Solo ${track.name}`} title="Solo" onClick={() => change({ soloed: !track.soloed })}>S</button></div>
-          <div className="flex items-center gap-1.5"><input type="range" className="range range-xs min-w-0 flex-1" min={-36} max={6} step={0.5} value={track.gainDb} aria-label={`Gain of ${track.name}, dB`} title={`Gain ${signed(track.gainDb, 1)} dB`} onChange={(event) => change({ gainDb: Number(event.target.value) })} /><span className="w-9 text-right text-[0.75rem]">{signed(track.gainDb, 1)}</span>
-            <input type="range" className="range range-xs w-12 shrink-0" min={-1} max={1} step={0.05} value={track.pan} aria-label={`Pan of ${track.name}`} title={`Pan ${track.pan === 0 ? 'centre' : `${Math.round(Math.abs(track.pan) * 100)} ${track.pan < 0 ? 'left' : 'right'}`}`} onDoubleClick={() => change({ pan: 0 })} onChange={(event) => change({ pan: Number(event.target.value) })} />
-            <button className="btn btn-ghost btn-xs btn-square" aria-label={`Remove the track ${track.name}`} title="Remove" onClick={remove}><Trash2 className="size-3.5" /></button></div>
+          <div className="flex items-center gap-1">
+            <Field plain label="Track name" width="w-full" value={track.name} onCommit={(name) => change({ name })} />
+            <button
+              className={`btn btn-xs w-6 px-0 ${track.muted ? 'btn-neutral' : ''}`}
+              aria-pressed={track.muted}
+              aria-label={`Mute ${track.name}`}
+              title="Mute"
+              onClick={() => change({ muted: !track.muted })}
+            >
+              M
+            </button>
+            <button
+              className={`btn btn-xs w-6 px-0 ${track.soloed ? 'btn-accent' : ''}`}
+              aria-pressed={track.soloed}
+              aria-label={`Solo ${track.name}`}
+              title="Solo"
+              onClick={() => change({ soloed: !track.soloed })}
+            >
+              S
+            </button>
+          </div>
+          <div className="flex items-center gap-1.5">
+            <input
+              type="range"
+              className="range range-xs min-w-0 flex-1"
+              min={-36}
+              max={6}
+              step={0.5}
+              value={track.gainDb}
+              aria-label={`Gain of ${track.name}, dB`}
+              title={`Gain ${signed(track.gainDb, 1)} dB`}
+              onChange={(event) => change({ gainDb: Number(event.target.value) })}
+            />
+            <span className="w-9 text-right text-[0.75rem]">{signed(track.gainDb, 1)}</span>
+            <input
+              type="range"
+              className="range range-xs w-12 shrink-0"
+              min={-1}
+              max={1}
+              step={0.05}
+              value={track.pan}
+              aria-label={`Pan of ${track.name}`}
+              title={`Pan ${track.pan === 0 ? 'centre' : `${Math.round(Math.abs(track.pan) * 100)} ${track.pan < 0 ? 'left' : 'right'}`}`}
+              onDoubleClick={() => change({ pan: 0 })}
+              onChange={(event) => change({ pan: Number(event.target.value) })}
+            />
+            <button
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label={`Remove the track ${track.name}`}
+              title="Remove"
+              onClick={remove}
+            >
+              <Trash2 className="size-3.5" />
+            </button>
+          </div>
         </div>
       </div>
-      <div ref={(node) => { lane.current = node; setNodeRef(node); }} data-lane={track.id} className={`relative shrink-0 ${isOver ? 'bg-base-300' : ''} ${audible ? '' : 'opacity-45'}`} style={{ width, backgroundImage: 'linear-gradient(to right, var(--grid) 1px, transparent 1px)', backgroundSize: `${barPixels}px 100%` }} onPointerDown={(event) => { if (event.target === event.currentTarget) onSelect(null); }}>
-        {track.clips.map((clip) => <ClipBox key={clip.id} clip={clip} track={track} project={project} barPixels={barPixels} selected={selected === clip.id} onSelect={() => onSelect(clip.id)} />)}
+      <div
+        ref={(node) => {
+          lane.current = node;
+          setNodeRef(node);
+        }}
+        data-lane={track.id}
+        className={`relative shrink-0 ${isOver ? 'bg-base-300' : ''} ${audible ? '' : 'opacity-45'}`}
+        style={{
+          width,
+          backgroundImage: 'linear-gradient(to right, var(--grid) 1px, transparent 1px)',
+          backgroundSize: `${barPixels}px 100%`,
+        }}
+        onPointerDown={(event) => {
+          if (event.target === event.currentTarget) onSelect(null);
+        }}
+      >
+        {track.clips.map((clip) => (
+          <ClipBox
+            key={clip.id}
+            clip={clip}
+            track={track}
+            project={project}
+            barPixels={barPixels}
+            selected={selected === clip.id}
+            onSelect={() => onSelect(clip.id)}
+          />
+        ))}
       </div>
     </div>
   );

@@ -14,7 +14,9 @@ export async function loader({ request }: Route.LoaderArgs) {
 /** Opens a batch, starts it, stops it, takes it back. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
-  const form = await request.formData(), intent = String(form.get('intent')), batchId = Number(form.get('batchId'));
+  const form = await request.formData(),
+    intent = String(form.get('intent')),
+    batchId = Number(form.get('batchId'));
   if (intent === 'open') {
     const read = await readForm(batchForm, form);
     return read.ok ? { batchId: await openBatch(read.values, person.id) } : data({ errors: read.errors }, { status: 400 });
@@ -23,6 +25,7 @@ export async function action({ request }: Route.ActionArgs) {
   if (intent === 'start') await startBatch(batchId, person.id);
   else if (intent === 'drop') await dropBatch(batchId);
   else if (intent === 'cancel') await cancelBatch(batchId, person.id);
-  else if (intent === 'take-back' || intent === 'restore') return { count: await takeBackBatch(batchId, intent === 'take-back', person.id) };
+  else if (intent === 'take-back' || intent === 'restore')
+    return { count: await takeBackBatch(batchId, intent === 'take-back', person.id) };
   return { ok: true };
 }

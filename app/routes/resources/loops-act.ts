@@ -10,16 +10,41 @@ import type { Route } from './+types/loops-act';
 /** Acts on loops: favourite, tag, correct, withdraw, archive, restore. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
-  const form = await request.formData(), intent = String(form.get('intent')), ids = form.getAll('loopId').map(Number).filter((id) => Number.isInteger(id) && id > 0);
+  const form = await request.formData(),
+    intent = String(form.get('intent')),
+    ids = form
+      .getAll('loopId')
+      .map(Number)
+      .filter((id) => Number.isInteger(id) && id > 0);
   if (ids.length === 0) return data({ error: 'No loop was named.' }, { status: 400 });
   const value = String(form.get('value') ?? '').trim();
   switch (intent) {
-    case 'favourite': await setFavourite(person.id, ids[0], value === '1'); break;
-    case 'tag': case 'untag': if (!value || value.length > 60) return data({ error: 'A tag has 1 to 60 letters.' }, { status: 400 }); await setTag(ids[0], value, intent === 'tag', person.id); break;
-    case 'archive': case 'restore': await archiveLoops(ids, intent === 'archive', person.id); break;
-    case 'withdraw': { const attribute = String(form.get('attribute')) as Attribute; if (!attributes.includes(attribute)) return data({ error: 'There is no such fact.' }, { status: 400 }); await withdrawCorrection(ids[0], attribute, person.id); break; }
-    case 'correct': { const correction = readCorrection(String(form.get('attribute')), value); if (!correction) return data({ error: 'That value does not fit.' }, { status: 400 }); await correctFact(ids[0], correction, person.id); break; }
-    default: return data({ error: 'Nothing to do.' }, { status: 400 });
+    case 'favourite':
+      await setFavourite(person.id, ids[0], value === '1');
+      break;
+    case 'tag':
+    case 'untag':
+      if (!value || value.length > 60) return data({ error: 'A tag has 1 to 60 letters.' }, { status: 400 });
+      await setTag(ids[0], value, intent === 'tag', person.id);
+      break;
+    case 'archive':
+    case 'restore':
+      await archiveLoops(ids, intent === 'archive', person.id);
+      break;
+    case 'withdraw': {
+      const attribute = String(form.get('attribute')) as Attribute;
+      if (!attributes.includes(attribute)) return data({ error: 'There is no such fact.' }, { status: 400 });
+      await withdrawCorrection(ids[0], attribute, person.id);
+      break;
+    }
+    case 'correct': {
+      const correction = readCorrection(String(form.get('attribute')), value);
+      if (!correction) return data({ error: 'That value does not fit.' }, { status: 400 });
+      await correctFact(ids[0], correction, person.id);
+      break;
+    }
+    default:
+      return data({ error: 'Nothing to do.' }, { status: 400 });
   }
   return { ok: true };
 }

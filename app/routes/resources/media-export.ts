@@ -8,6 +8,12 @@ export async function loader({ request, params }: Route.LoaderArgs) {
   await requirePersonForData(request);
   const found = await findExport(Number(params.exportId));
   if (!found?.fileSha) return new Response('There is no such mixdown.', { status: 404 });
-  if (new URL(request.url).searchParams.get('what') === 'credits') return new Response(found.credits ?? '', { headers: { 'Content-Type': 'text/plain; charset=utf-8', 'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${found.name}, used loops.txt`)}` } });
+  if (new URL(request.url).searchParams.get('what') === 'credits')
+    return new Response(found.credits ?? '', {
+      headers: {
+        'Content-Type': 'text/plain; charset=utf-8',
+        'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${found.name}, used loops.txt`)}`,
+      },
+    });
   return mediaResponse(found.fileSha, request, { download: `${found.name} (${found.bits} bit, ${found.rateHz / 1000} kHz).wav` });
 }

@@ -7,5 +7,7 @@ import type { Route } from './+types/media-file';
 export async function loader({ request, params }: Route.LoaderArgs) {
   const person = await requirePersonForData(request);
   const loop = await findLoop(Number(params.loopId), person.id);
-  return loop ? mediaResponse(loop.fileSha, request, { format: loop.fileFormat, download: loop.row.fileName }) : new Response('There is no such loop.', { status: 404 });
+  return loop
+    ? mediaResponse(loop.fileSha, request, { format: loop.fileFormat, download: loop.row.fileName })
+    : new Response('There is no such loop.', { status: 404 });
 }

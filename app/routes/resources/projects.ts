@@ -10,9 +10,17 @@ import type { Route } from './+types/projects';
 /** Makes a project (also from a loop), brings one into the room, archives one. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
-  const form = await request.formData(), intent = String(form.get('intent')), id = Number(form.get('projectId')) || null;
-  if (intent === 'enter') { await setSessionProject(sessionToken(request), id); return { ok: true }; }
-  if (intent === 'archive' || intent === 'restore') { if (id) await archiveProject(id, intent === 'archive', person.id); return { ok: true }; }
+  const form = await request.formData(),
+    intent = String(form.get('intent')),
+    id = Number(form.get('projectId')) || null;
+  if (intent === 'enter') {
+    await setSessionProject(sessionToken(request), id);
+    return { ok: true };
+  }
+  if (intent === 'archive' || intent === 'restore') {
+    if (id) await archiveProject(id, intent === 'archive', person.id);
+    return { ok: true };
+  }
   const made = intent === 'from-loop' ? await projectFromLoop(Number(form.get('loopId')), person.id) : await fromForm(form, person.id);
   if ('errors' in made) return data({ errors: made.errors }, { status: 400 });
   await setSessionProject(sessionToken(request), made.id);

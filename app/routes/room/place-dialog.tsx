@@ -12,48 +12,178 @@ import { useDesk, useProject } from '~/ui/project-store';
 
 /** Asks what is open about a placing: track, bar, length, and who gives way. Enter does it. */
 export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () => void }) {
-  const desk = useDesk(), engine = useEngine(), project = useProject((state) => state.project), ref = useRef<HTMLDialogElement>(null), titleId = useId(), fetcher = useFetcher();
-  const { row } = wish, bar = beatsPerBar(project?.meter ?? '4/4');
+  const desk = useDesk(),
+    engine = useEngine(),
+    project = useProject((state) => state.project),
+    ref = useRef<HTMLDialogElement>(null),
+    titleId = useId(),
+    fetcher = useFetcher();
+  const { row } = wish,
+    bar = beatsPerBar(project?.meter ?? '4/4');
   // Without a wish, at the bar under the playhead.
   const [startBar, setStartBar] = useState(() => Math.floor((wish.startBeat ?? engine.positionBeat()) / bar + 1e-6) + 1);
-  const [trackId, setTrackId] = useState(wish.trackId ?? 'new'), [givesWay, setGivesWay] = useState<'loop' | 'project'>('loop'), [problem, setProblem] = useState<string | null>(null);
+  const [trackId, setTrackId] = useState(wish.trackId ?? 'new'),
+    [givesWay, setGivesWay] = useState<'loop' | 'project'>('loop'),
+    [problem, setProblem] = useState<string | null>(null);
   const [lengthBars, setLengthBars] = useState(() => (project ? defaultLengthBars(project, row.source, (startBar - 1) * bar) : 8));
   // Enter straight away places: the dialog opens on its button.
-  useEffect(() => { ref.current?.showModal(); ref.current?.querySelector<HTMLButtonElement>('[data-do]')?.focus(); }, []);
+  useEffect(() => {
+    ref.current?.showModal();
+    ref.current?.querySelector<HTMLButtonElement>('[data-do]')?.focus();
+  }, []);
   const conflict = project ? placingConflict(project, row.source) : { tempo: false, key: false };
   const repeats = row.source.kind === 'loop' || row.source.kind === 'full-mix';
   const submit = () => {
-    if (!project) { void fetcher.submit({ intent: 'from-loop', loopId: row.id, stay: '1' }, { method: 'post', action: '/api/projects' }); ref.current?.close(); return; }
-    const edit = placeLoop(project, { loop: row.source, title: row.title, trackId: trackId === 'new' ? null : trackId, startBeat: (startBar - 1) * bar, lengthBars, givesWay, newTrackId: crypto.randomUUID(), newClipId: crypto.randomUUID() });
+    if (!project) {
+      void fetcher.submit({ intent: 'from-loop', loopId: row.id, stay: '1' }, { method: 'post', action: '/api/projects' });
+      ref.current?.close();
+      return;
+    }
+    const edit = placeLoop(project, {
+      loop: row.source,
+      title: row.title,
+      trackId: trackId === 'new' ? null : trackId,
+      startBeat: (startBar - 1) * bar,
+      lengthBars,
+      givesWay,
+      newTrackId: crypto.randomUUID(),
+      newClipId: crypto.randomUUID(),
+    });
     const refused = desk.edit(edit, [row]);
-    if (refused) { setProblem(refused); return; }
+    if (refused) {
+      setProblem(refused);
+      return;
+    }
     engine.stopAudition();
     toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
     ref.current?.close(); // gives the focus back to where it was; unmounting would lose it
   };
   return (
     <dialog ref={ref} className="modal" onClose={onClose} aria-labelledby={titleId}>
-      <form className="modal-box max-w-md" onSubmit={(event) => { event.preventDefault(); submit(); }}>
-        <h2 id={titleId} className="truncate">Place “{row.title}”</h2>
-        {!project ? <p className="mt-2">There is no project in the room. Start one from this loop: it takes the loop’s tempo and key{row.source.tempoBpm ? ` (${tempoText(row.source.tempoBpm)}${row.source.key ? `, ${keyName(row.source.key)}` : ''})` : ''}.</p> : (
+      <form
+        className="modal-box max-w-md"
+        onSubmit={(event) => {
+          event.preventDefault();
+          submit();
+        }}
+      >
+        <h2 id={titleId} className="truncate">
+          Place “{row.title}”
+        </h2>
+        {!project ? (
+          <p className="mt-2">
+            There is no project in the room. Start one from this loop: it takes the loop’s tempo and key
+            {row.source.tempoBpm ? ` (${tempoText(row.source.tempoBpm)}${row.source.key ? `, ${keyName(row.source.key)}` : ''})` : ''}.
+          </p>
+        ) : (
           <div className="mt-3 flex flex-col gap-3">
             <div className="flex gap-3">
-              <label className="flex flex-1 flex-col gap-1"><span className="caps">Onto</span><select className="select w-full" value={trackId} onChange={(event) => setTrackId(event.target.value)}><option value="new">a new track, named after it</option>{project.tracks.map((track) => <option key={track.id} value={track.id}>{track.name}</option>)}</select></label>
-              <label className="flex w-20 flex-col gap-1"><span className="caps">At bar</span><input type="number" className="input w-full" min={1} max={9999} required value={startBar} onChange={(event) => setStartBar(event.target.valueAsNumber)} /></label>
-              {repeats && <label className="flex w-20 flex-col gap-1"><span className="caps">For bars</span><input type="number" className="input w-full" min={1} max={999} required value={lengthBars} onChange={(event) => setLengthBars(event.target.valueAsNumber)} /></label>}
+              <label className="flex flex-1 flex-col gap-1">
+                <span className="caps">Onto</span>
+                <select className="select w-full" value={trackId} onChange={(event) => setTrackId(event.target.value)}>
+                  <option value="new">a new track, named after it</option>
+                  {project.tracks.map((track) => (
+                    <option key={track.id} value={track.id}>
+                      {track.name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <label className="flex w-20 flex-col gap-1">
+                <span className="caps">At bar</span>
+                <input
+                  type="number"
+                  className="input w-full"
+                  min={1}
+                  max={9999}
+                  required
+                  value={startBar}
+                  onChange={(event) => setStartBar(event.target.valueAsNumber)}
+                />
+              </label>
+              {repeats && (
+                <label className="flex w-20 flex-col gap-1">
+                  <span className="caps">For bars</span>
+                  <input
+                    type="number"
+                    className="input w-full"
+                    min={1}
+                    max={999}
+                    required
+                    value={lengthBars}
+                    onChange={(event) => setLengthBars(event.target.valueAsNumber)}
+                  />
+                </label>
+              )}
             </div>
             {(conflict.tempo || conflict.key) && (
-              <fieldset className="panel p-3"><legend className="caps px-1">{conflict.tempo && conflict.key ? 'Tempo and key differ' : conflict.tempo ? 'The tempos differ' : 'The keys differ'}</legend>
-                <label className="flex cursor-pointer items-start gap-2"><input type="radio" name="gives-way" className="radio radio-primary size-6" checked={givesWay === 'loop'} onChange={() => setGivesWay('loop')} /><span>The loop gives way: <strong>{describeFit(fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }))}</strong></span></label>
-                <label className="mt-2 flex cursor-pointer items-start gap-2"><input type="radio" name="gives-way" className="radio radio-primary size-6" checked={givesWay === 'project'} onChange={() => setGivesWay('project')} /><span>The project gives way: {conflict.tempo && row.source.tempoBpm !== null && <><strong>{tempoText(project.tempoBpm)} → {tempoText(row.source.tempoBpm)}</strong> </>}{conflict.key && row.source.key && <strong>{project.key ? keyName(project.key) : 'no key'} → {keyName(row.source.key)}</strong>}; everything in it follows.</span></label>
+              <fieldset className="panel p-3">
+                <legend className="caps px-1">
+                  {conflict.tempo && conflict.key ? 'Tempo and key differ' : conflict.tempo ? 'The tempos differ' : 'The keys differ'}
+                </legend>
+                <label className="flex cursor-pointer items-start gap-2">
+                  <input
+                    type="radio"
+                    name="gives-way"
+                    className="radio radio-primary size-6"
+                    checked={givesWay === 'loop'}
+                    onChange={() => setGivesWay('loop')}
+                  />
+                  <span>
+                    The loop gives way:{' '}
+                    <strong>
+                      {describeFit(
+                        fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }),
+                      )}
+                    </strong>
+                  </span>
+                </label>
+                <label className="mt-2 flex cursor-pointer items-start gap-2">
+                  <input
+                    type="radio"
+                    name="gives-way"
+                    className="radio radio-primary size-6"
+                    checked={givesWay === 'project'}
+                    onChange={() => setGivesWay('project')}
+                  />
+                  <span>
+                    The project gives way:{' '}
+                    {conflict.tempo && row.source.tempoBpm !== null && (
+                      <>
+                        <strong>
+                          {tempoText(project.tempoBpm)} → {tempoText(row.source.tempoBpm)}
+                        </strong>{' '}
+                      </>
+                    )}
+                    {conflict.key && row.source.key && (
+                      <strong>
+                        {project.key ? keyName(project.key) : 'no key'} → {keyName(row.source.key)}
+                      </strong>
+                    )}
+                    ; everything in it follows.
+                  </span>
+                </label>
               </fieldset>
             )}
           </div>
         )}
-        {problem && <p className="text-error mt-2" role="alert">{problem}</p>}
-        <div className="mt-4 flex justify-end gap-2"><button type="button" className="btn btn-sm" onClick={() => ref.current?.close()}>Cancel</button><button data-do className="btn btn-primary btn-sm">{project ? 'Place' : 'Start a project'}</button></div>
+        {problem && (
+          <p className="text-error mt-2" role="alert">
+            {problem}
+          </p>
+        )}
+        <div className="mt-4 flex justify-end gap-2">
+          <button type="button" className="btn btn-sm" onClick={() => ref.current?.close()}>
+            Cancel
+          </button>
+          <button data-do className="btn btn-primary btn-sm">
+            {project ? 'Place' : 'Start a project'}
+          </button>
+        </div>
       </form>
-      <form method="dialog" className="modal-backdrop"><button aria-label="Close">close</button></form>
+      <form method="dialog" className="modal-backdrop">
+        <button aria-label="Close">close</button>
+      </form>
     </dialog>
   );
 }

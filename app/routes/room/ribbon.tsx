@@ -14,35 +14,98 @@ import { readToken } from '~/ui/theme';
 
 /** The project on every page: transport, what it is, and its bars as a thin strip. */
 export function Ribbon() {
-  const engine = useEngine(), desk = useDesk();
-  const project = useProject((state) => state.project), id = useProject((state) => state.id), save = useProject((state) => state.save), message = useProject((state) => state.message);
-  const canUndo = useProject((state) => state.undo.length > 0), canRedo = useProject((state) => state.redo.length > 0);
-  const playing = useEngineState((state) => state.playing), fittingCount = useEngineState((state) => state.fittingCount), trouble = useEngineState((state) => state.trouble);
+  const engine = useEngine(),
+    desk = useDesk();
+  const project = useProject((state) => state.project),
+    id = useProject((state) => state.id),
+    save = useProject((state) => state.save),
+    message = useProject((state) => state.message);
+  const canUndo = useProject((state) => state.undo.length > 0),
+    canRedo = useProject((state) => state.redo.length > 0);
+  const playing = useEngineState((state) => state.playing),
+    fittingCount = useEngineState((state) => state.fittingCount),
+    trouble = useEngineState((state) => state.trouble);
   const { revalidate } = useRevalidator();
   return (
     <section aria-label="Project" className="flex h-16 shrink-0 items-stretch gap-3 border-b border-base-300 bg-base-200 px-3 py-1.5">
       <div className="flex items-center gap-1">
-        <button className="btn btn-sm btn-square" aria-label="Back to bar 1" title="Back to bar 1 (Home)" onClick={() => engine.seek(0)}><SkipBack className="size-4" /></button>
-        <button className={`btn btn-square ${playing ? 'btn-neutral' : 'btn-primary'}`} aria-label={playing ? 'Stop the project' : 'Play the project'} title="Play and stop (Space)" onClick={() => engine.toggle()}>{playing ? <Square className="size-4" fill="currentColor" /> : <Play className="size-5" fill="currentColor" />}</button>
+        <button className="btn btn-sm btn-square" aria-label="Back to bar 1" title="Back to bar 1 (Home)" onClick={() => engine.seek(0)}>
+          <SkipBack className="size-4" />
+        </button>
+        <button
+          className={`btn btn-square ${playing ? 'btn-neutral' : 'btn-primary'}`}
+          aria-label={playing ? 'Stop the project' : 'Play the project'}
+          title="Play and stop (Space)"
+          onClick={() => engine.toggle()}
+        >
+          {playing ? <Square className="size-4" fill="currentColor" /> : <Play className="size-5" fill="currentColor" />}
+        </button>
       </div>
       <div className="flex w-48 shrink-0 flex-col justify-center leading-[1.15rem] max-sm:w-28">
-        {project ? <Link to={`/projects/${id}`} className="truncate py-px font-semibold hover:underline">{project.name}</Link> : <span className="font-semibold">Hear alone</span>}
-        <span className="quiet truncate text-[0.86rem]">{project ? `${tempoText(project.tempoBpm)} · ${project.key ? keyName(project.key) : 'no key'} · ${project.meter}` : 'no project in the room'}</span>
+        {project ? (
+          <Link to={`/projects/${id}`} className="truncate py-px font-semibold hover:underline">
+            {project.name}
+          </Link>
+        ) : (
+          <span className="font-semibold">Hear alone</span>
+        )}
+        <span className="quiet truncate text-[0.86rem]">
+          {project
+            ? `${tempoText(project.tempoBpm)} · ${project.key ? keyName(project.key) : 'no key'} · ${project.meter}`
+            : 'no project in the room'}
+        </span>
         <Position project={project} />
       </div>
       <Strip project={project} />
       <Meter />
       <div className="flex w-24 shrink-0 flex-col items-end justify-center gap-1 max-md:hidden">
         <div className="flex">
-          <button className="btn btn-ghost btn-xs btn-square" aria-label="Undo" title="Undo (Ctrl Z)" disabled={!canUndo} onClick={() => desk.undo()}><Undo2 className="size-4" /></button>
-          <button className="btn btn-ghost btn-xs btn-square" aria-label="Redo" title="Redo (Ctrl Shift Z)" disabled={!canRedo} onClick={() => desk.redo()}><Redo2 className="size-4" /></button>
+          <button
+            className="btn btn-ghost btn-xs btn-square"
+            aria-label="Undo"
+            title="Undo (Ctrl Z)"
+            disabled={!canUndo}
+            onClick={() => desk.undo()}
+          >
+            <Undo2 className="size-4" />
+          </button>
+          <button
+            className="btn btn-ghost btn-xs btn-square"
+            aria-label="Redo"
+            title="Redo (Ctrl Shift Z)"
+            disabled={!canRedo}
+            onClick={() => desk.redo()}
+          >
+            <Redo2 className="size-4" />
+          </button>
         </div>
-        <span className="caps" role="status">{!project ? '' : trouble ? 'sound trouble' : fittingCount > 0 ? `fitting ${fittingCount} …` : save === 'saving' ? 'saving …' : save === 'saved' ? 'saved' : 'not saved'}</span>
+        <span className="caps" role="status">
+          {!project
+            ? ''
+            : trouble
+              ? 'sound trouble'
+              : fittingCount > 0
+                ? `fitting ${fittingCount} …`
+                : save === 'saving'
+                  ? 'saving …'
+                  : save === 'saved'
+                    ? 'saved'
+                    : 'not saved'}
+        </span>
       </div>
       {message && (
         <div role="alert" className="alert alert-warning fixed left-1/2 top-28 z-40 w-auto max-w-2xl -translate-x-1/2">
           <span>{message}</span>
-          {save === 'stale' && <button className="btn btn-sm" onClick={() => { void revalidate(); }}>Load the newer version</button>}
+          {save === 'stale' && (
+            <button
+              className="btn btn-sm"
+              onClick={() => {
+                void revalidate();
+              }}
+            >
+              Load the newer version
+            </button>
+          )}
         </div>
       )}
     </section>
@@ -50,89 +113,223 @@ export function Ribbon() {
 }
 
 function Position({ project }: { project: Project | null }) {
-  const engine = useEngine(), ref = useRef<HTMLSpanElement>(null);
+  const engine = useEngine(),
+    ref = useRef<HTMLSpanElement>(null);
   useFrame(() => {
     const { bar, beat } = beatToPosition(engine.positionBeat(), beatsPerBar(project?.meter ?? '4/4'));
     const text = `bar ${bar}.${beat}`;
     if (ref.current && ref.current.textContent !== text) ref.current.textContent = text;
   });
-  return <span ref={ref} className="caps">bar 1.1</span>;
+  return (
+    <span ref={ref} className="caps">
+      bar 1.1
+    </span>
+  );
 }
 
 const sectionHeight = 14;
 
 /** Sections as blocks, chords as letters, a lane a track, the playhead. Click to move it; drop a loop on a bar. */
 function Strip({ project }: { project: Project | null }) {
-  const engine = useEngine(), box = useRef<HTMLDivElement>(null), head = useRef<HTMLDivElement>(null);
-  const barBeats = beatsPerBar(project?.meter ?? '4/4'), totalBeats = Math.max(8 * barBeats, Math.ceil(((project ? projectEndBeat(project) : 0) + 4 * barBeats) / (4 * barBeats)) * 4 * barBeats);
-  const beatAt = (clientX: number) => { const rect = box.current?.getBoundingClientRect(); return rect ? Math.max(0, Math.floor((((clientX - rect.left) / rect.width) * totalBeats) / barBeats) * barBeats) : 0; };
-  const range = useEngineState((state) => state.range), [marking, setMarking] = useState<{ from: number; to: number } | null>(null);
+  const engine = useEngine(),
+    box = useRef<HTMLDivElement>(null),
+    head = useRef<HTMLDivElement>(null);
+  const barBeats = beatsPerBar(project?.meter ?? '4/4'),
+    totalBeats = Math.max(
+      8 * barBeats,
+      Math.ceil(((project ? projectEndBeat(project) : 0) + 4 * barBeats) / (4 * barBeats)) * 4 * barBeats,
+    );
+  const beatAt = (clientX: number) => {
+    const rect = box.current?.getBoundingClientRect();
+    return rect ? Math.max(0, Math.floor((((clientX - rect.left) / rect.width) * totalBeats) / barBeats) * barBeats) : 0;
+  };
+  const range = useEngineState((state) => state.range),
+    [marking, setMarking] = useState<{ from: number; to: number } | null>(null);
   const shown = marking ? { startBeat: Math.min(marking.from, marking.to), endBeat: Math.max(marking.from, marking.to) + barBeats } : range;
   const { setNodeRef, isOver } = useDroppable({ id: 'ribbon', data: { beatAt } });
-  const draw = useCallback((context: CanvasRenderingContext2D, width: number, height: number) => { if (project) drawStrip(context, width, height, project, totalBeats, barBeats); }, [project, totalBeats, barBeats]);
-  useFrame(() => { if (head.current) head.current.style.transform = `translateX(${(engine.positionBeat() / totalBeats) * (box.current?.clientWidth ?? 0)}px)`; });
+  const draw = useCallback(
+    (context: CanvasRenderingContext2D, width: number, height: number) => {
+      if (project) drawStrip(context, width, height, project, totalBeats, barBeats);
+    },
+    [project, totalBeats, barBeats],
+  );
+  useFrame(() => {
+    if (head.current)
+      head.current.style.transform = `translateX(${(engine.positionBeat() / totalBeats) * (box.current?.clientWidth ?? 0)}px)`;
+  });
   return (
-    <div ref={(node) => { box.current = node; setNodeRef(node); }} className={`relative min-w-0 flex-1 cursor-pointer overflow-hidden rounded-sm border bg-base-100 ${isOver ? 'border-primary' : 'border-base-300'}`}
-      role="slider" tabIndex={0} aria-label="Place in the project, in bars" aria-valuemin={1} aria-valuemax={totalBeats / barBeats} aria-valuenow={1} aria-valuetext={project ? `${totalBeats / barBeats} bars shown` : 'no project'}
+    <div
+      ref={(node) => {
+        box.current = node;
+        setNodeRef(node);
+      }}
+      className={`relative min-w-0 flex-1 cursor-pointer overflow-hidden rounded-sm border bg-base-100 ${isOver ? 'border-primary' : 'border-base-300'}`}
+      role="slider"
+      tabIndex={0}
+      aria-label="Place in the project, in bars"
+      aria-valuemin={1}
+      aria-valuemax={totalBeats / barBeats}
+      aria-valuenow={1}
+      aria-valuetext={project ? `${totalBeats / barBeats} bars shown` : 'no project'}
       title="Click: go there. Shift and drag: repeat a range. Double click: repeat all again."
-      onClick={(event) => { if (!event.shiftKey) engine.seek(beatAt(event.clientX)); }} onDoubleClick={() => engine.setRange(null)}
-      onPointerDown={(event) => { if (!event.shiftKey) return; event.currentTarget.setPointerCapture(event.pointerId); const at = beatAt(event.clientX); setMarking({ from: at, to: at }); }}
-      onPointerMove={(event) => { if (marking) setMarking({ ...marking, to: beatAt(event.clientX) }); }}
-      onPointerUp={() => { if (marking && shown) engine.setRange(shown); setMarking(null); }}
-      onKeyDown={(event) => { const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0; if (event.key === '[' || event.key === ']') { const at = Math.round(engine.positionBeat() / barBeats) * barBeats, now = range ?? { startBeat: 0, endBeat: totalBeats }; engine.setRange(event.key === '[' ? { ...now, startBeat: at } : { ...now, endBeat: at }); } else if (step) { event.preventDefault(); engine.seek(Math.max(0, (Math.round(engine.positionBeat() / barBeats) + step) * barBeats)); } }}>
-      {project ? <Canvas draw={draw} className="absolute inset-0 size-full" /> : <p className="quiet flex h-full items-center px-3">Choose a project at the top, or start one from a loop you like: then every candidate is heard inside it.</p>}
-      {project && shown && <div className="pointer-events-none absolute bottom-0 h-1.5 border-x-2 border-b-2 border-primary" style={{ left: `${(shown.startBeat / totalBeats) * 100}%`, width: `${((shown.endBeat - shown.startBeat) / totalBeats) * 100}%` }} aria-hidden="true" />}
+      onClick={(event) => {
+        if (!event.shiftKey) engine.seek(beatAt(event.clientX));
+      }}
+      onDoubleClick={() => engine.setRange(null)}
+      onPointerDown={(event) => {
+        if (!event.shiftKey) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        const at = beatAt(event.clientX);
+        setMarking({ from: at, to: at });
+      }}
+      onPointerMove={(event) => {
+        if (marking) setMarking({ ...marking, to: beatAt(event.clientX) });
+      }}
+      onPointerUp={() => {
+        if (marking && shown) engine.setRange(shown);
+        setMarking(null);
+      }}
+      onKeyDown={(event) => {
+        const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
+        if (event.key === '[' || event.key === ']') {
+          const at = Math.round(engine.positionBeat() / barBeats) * barBeats,
+            now = range ?? { startBeat: 0, endBeat: totalBeats };
+          engine.setRange(event.key === '[' ? { ...now, startBeat: at } : { ...now, endBeat: at });
+        } else if (step) {
+          event.preventDefault();
+          engine.seek(Math.max(0, (Math.round(engine.positionBeat() / barBeats) + step) * barBeats));
+        }
+      }}
+    >
+      {project ? (
+        <Canvas draw={draw} className="absolute inset-0 size-full" />
+      ) : (
+        <p className="quiet flex h-full items-center px-3">
+          Choose a project at the top, or start one from a loop you like: then every candidate is heard inside it.
+        </p>
+      )}
+      {project && shown && (
+        <div
+          className="pointer-events-none absolute bottom-0 h-1.5 border-x-2 border-b-2 border-primary"
+          style={{ left: `${(shown.startBeat / totalBeats) * 100}%`, width: `${((shown.endBeat - shown.startBeat) / totalBeats) * 100}%` }}
+          aria-hidden="true"
+        />
+      )}
       <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 w-0.5 bg-primary" hidden={!project} />
     </div>
   );
 }
 
-function drawStrip(context: CanvasRenderingContext2D, width: number, height: number, project: Project, totalBeats: number, barBeats: number): void {
-  const x = (beat: number) => (beat / totalBeats) * width, ink = readToken('--wave-strong'), faint = readToken('--grid'), strong = readToken('--grid-strong');
-  for (let beat = 0; beat <= totalBeats; beat += barBeats) { const four = (beat / barBeats) % 4 === 0; context.fillStyle = four ? strong : faint; context.fillRect(Math.round(x(beat)), four ? 0 : sectionHeight, 1, height); }
+function drawStrip(
+  context: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  project: Project,
+  totalBeats: number,
+  barBeats: number,
+): void {
+  const x = (beat: number) => (beat / totalBeats) * width,
+    ink = readToken('--wave-strong'),
+    faint = readToken('--grid'),
+    strong = readToken('--grid-strong');
+  for (let beat = 0; beat <= totalBeats; beat += barBeats) {
+    const four = (beat / barBeats) % 4 === 0;
+    context.fillStyle = four ? strong : faint;
+    context.fillRect(Math.round(x(beat)), four ? 0 : sectionHeight, 1, height);
+  }
   context.font = '600 10.5px "Inter Variable", sans-serif';
   context.textBaseline = 'middle';
   for (const section of project.sections) {
-    const left = x(section.startBeat), wide = x(section.lengthBeats);
+    const left = x(section.startBeat),
+      wide = x(section.lengthBeats);
     context.fillStyle = faint;
     context.fillRect(left + 1, 0, wide - 2, sectionHeight);
     context.fillStyle = ink;
-    context.save(); context.beginPath(); context.rect(left, 0, wide - 4, sectionHeight); context.clip(); context.fillText(section.name, left + 5, sectionHeight / 2 + 0.5); context.restore();
+    context.save();
+    context.beginPath();
+    context.rect(left, 0, wide - 4, sectionHeight);
+    context.clip();
+    context.fillText(section.name, left + 5, sectionHeight / 2 + 0.5);
+    context.restore();
   }
-  const audible = new Set(audibleTracks(project).map((track) => track.id)), chordRow = project.chords.length ? 12 : 0;
+  const audible = new Set(audibleTracks(project).map((track) => track.id)),
+    chordRow = project.chords.length ? 12 : 0;
   const lane = Math.max(2, (height - sectionHeight - chordRow - 2) / Math.max(1, project.tracks.length));
   project.tracks.forEach((track, row) => {
     context.globalAlpha = audible.has(track.id) ? 1 : 0.3;
     context.fillStyle = readToken(`--track-${track.colour}`);
-    for (const clip of track.clips) context.fillRect(x(clip.startBeat) + 0.5, sectionHeight + 1 + row * lane, Math.max(1, x(clip.lengthBeats) - 1), Math.max(1.5, lane - 1.5));
+    for (const clip of track.clips)
+      context.fillRect(
+        x(clip.startBeat) + 0.5,
+        sectionHeight + 1 + row * lane,
+        Math.max(1, x(clip.lengthBeats) - 1),
+        Math.max(1.5, lane - 1.5),
+      );
   });
   context.globalAlpha = 1;
   context.fillStyle = readToken('--wave');
   context.font = '500 10px "Inter Variable", sans-serif';
   let free = -1;
-  for (const chord of project.chords) { const left = x(chord.startBeat) + 3; if (left < free) continue; context.fillText(chord.symbol, left, height - 7); free = left + context.measureText(chord.symbol).width + 5; }
+  for (const chord of project.chords) {
+    const left = x(chord.startBeat) + 3;
+    if (left < free) continue;
+    context.fillText(chord.symbol, left, height - 7);
+    free = left + context.measureText(chord.symbol).width + 5;
+  }
 }
 
 const floorDb = -48;
 
 /** Peak of the sum, left and right, with the highest since the last click held. */
 function Meter() {
-  const engine = useEngine(), bars = useRef<(HTMLDivElement | null)[]>([]), text = useRef<HTMLSpanElement>(null), state = useRef({ levels: [floorDb, floorDb], top: -Infinity });
+  const engine = useEngine(),
+    bars = useRef<(HTMLDivElement | null)[]>([]),
+    text = useRef<HTMLSpanElement>(null),
+    state = useRef({ levels: [floorDb, floorDb], top: -Infinity });
   useFrame(() => {
-    const peaks = engine.takePeaks(), { levels } = state.current;
+    const peaks = engine.takePeaks(),
+      { levels } = state.current;
     peaks.forEach((peak, side) => {
       const db = peak > 0 ? ratioToDb(peak) : -Infinity;
       state.current.top = Math.max(state.current.top, db);
       levels[side] = Math.max(floorDb, Math.max(db, levels[side] - 0.8));
       const bar = bars.current[side];
-      if (bar) { bar.style.transform = `scaleY(${(levels[side] - floorDb) / -floorDb})`; bar.style.background = levels[side] > -0.1 ? 'var(--color-error)' : levels[side] > -6 ? 'var(--color-accent)' : 'var(--color-secondary)'; }
+      if (bar) {
+        bar.style.transform = `scaleY(${(levels[side] - floorDb) / -floorDb})`;
+        bar.style.background =
+          levels[side] > -0.1 ? 'var(--color-error)' : levels[side] > -6 ? 'var(--color-accent)' : 'var(--color-secondary)';
+      }
     });
-    if (text.current) { const shown = state.current.top > floorDb ? state.current.top.toFixed(1).replace('-', '−') : '–'; if (text.current.textContent !== shown) text.current.textContent = shown; }
+    if (text.current) {
+      const shown = state.current.top > floorDb ? state.current.top.toFixed(1).replace('-', '−') : '–';
+      if (text.current.textContent !== shown) text.current.textContent = shown;
+    }
   });
   return (
-    <button className="flex w-14 shrink-0 items-center gap-1.5 rounded-sm px-1 hover:bg-base-300" title="Peak of the sum in dBFS. Click to forget the highest." onClick={() => { state.current.top = -Infinity; }} aria-label="Peak meter; click to reset">
-      <span className="flex h-full gap-0.5 py-0.5">{[0, 1].map((side) => <span key={side} className="relative h-full w-1.5 overflow-hidden bg-base-300"><span ref={(node) => { bars.current[side] = node as HTMLDivElement | null; }} className="absolute inset-0 origin-bottom" style={{ transform: 'scaleY(0)' }} /></span>)}</span>
-      <span ref={text} className="text-xs tabular-nums">–</span>
+    <button
+      className="flex w-14 shrink-0 items-center gap-1.5 rounded-sm px-1 hover:bg-base-300"
+      title="Peak of the sum in dBFS. Click to forget the highest."
+      onClick={() => {
+        state.current.top = -Infinity;
+      }}
+      aria-label="Peak meter; click to reset"
+    >
+      <span className="flex h-full gap-0.5 py-0.5">
+        {[0, 1].map((side) => (
+          <span key={side} className="relative h-full w-1.5 overflow-hidden bg-base-300">
+            <span
+              ref={(node) => {
+                bars.current[side] = node as HTMLDivElement | null;
+              }}
+              className="absolute inset-0 origin-bottom"
+              style={{ transform: 'scaleY(0)' }}
+            />
+          </span>
+        ))}
+      </span>
+      <span ref={text} className="text-xs tabular-nums">
+        –
+      </span>
     </button>
   );
 }

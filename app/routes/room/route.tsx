@@ -25,8 +25,14 @@ export async function loader({ request }: Route.LoaderArgs) {
 
 /** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */
 export default function Room({ loaderData }: Route.ComponentProps) {
-  const [engine] = useState(() => new AudioEngine()), [desk] = useState(() => { const made = new ProjectDesk(); made.load(loaderData.open); return made; });
-  const [wish, setWish] = useState<PlaceWish | null>(null), [helpOpen, setHelpOpen] = useState(false);
+  const [engine] = useState(() => new AudioEngine()),
+    [desk] = useState(() => {
+      const made = new ProjectDesk();
+      made.load(loaderData.open);
+      return made;
+    });
+  const [wish, setWish] = useState<PlaceWish | null>(null),
+    [helpOpen, setHelpOpen] = useState(false);
   const place = useCallback((next: PlaceWish) => setWish(next), []);
   useEffect(() => desk.load(loaderData.open), [desk, loaderData.open]);
   useRoomWiring(engine, desk);
@@ -36,16 +42,29 @@ export default function Room({ loaderData }: Route.ComponentProps) {
     <EngineContext.Provider value={engine}>
       <DeskContext.Provider value={desk}>
         <PlaceContext.Provider value={place}>
-          <DndContext id="room" sensors={sensors} onDragEnd={({ active, over, activatorEvent, delta }) => {
-            const row = active.data.current?.row as LoopRow | undefined, beatAt = over?.data.current?.beatAt as ((clientX: number) => number) | undefined;
-            if (!row || !over || !(activatorEvent instanceof PointerEvent)) return;
-            place({ row, startBeat: beatAt?.(activatorEvent.clientX + delta.x), trackId: over.data.current?.trackId as string | undefined });
-          }}>
-            <a href="#page" className="btn btn-primary btn-sm absolute -top-20 left-2 z-50 focus:top-2">Skip to the page</a>
+          <DndContext
+            id="room"
+            sensors={sensors}
+            onDragEnd={({ active, over, activatorEvent, delta }) => {
+              const row = active.data.current?.row as LoopRow | undefined,
+                beatAt = over?.data.current?.beatAt as ((clientX: number) => number) | undefined;
+              if (!row || !over || !(activatorEvent instanceof PointerEvent)) return;
+              place({
+                row,
+                startBeat: beatAt?.(activatorEvent.clientX + delta.x),
+                trackId: over.data.current?.trackId as string | undefined,
+              });
+            }}
+          >
+            <a href="#page" className="btn btn-primary btn-sm absolute -top-20 left-2 z-50 focus:top-2">
+              Skip to the page
+            </a>
             <div className="flex h-dvh flex-col">
               <TopBar person={loaderData.person} projects={loaderData.projects} onHelp={() => setHelpOpen(true)} />
               <Ribbon />
-              <main id="page" tabIndex={-1} className="min-h-0 flex-1 overflow-auto outline-none"><Outlet /></main>
+              <main id="page" tabIndex={-1} className="min-h-0 flex-1 overflow-auto outline-none">
+                <Outlet />
+              </main>
               <Tray />
             </div>
             {wish && <PlaceDialog key={`${wish.row.id}-${wish.startBeat}`} wish={wish} onClose={() => setWish(null)} />}
@@ -62,9 +81,14 @@ export default function Room({ loaderData }: Route.ComponentProps) {
 function useRoomWiring(engine: AudioEngine, desk: ProjectDesk): void {
   const { revalidate } = useRevalidator();
   useEffect(() => {
-    const follow = () => { const { project, loops } = desk.store.getState(); engine.setProject(project, new Map([...loops].map(([id, row]) => [id, row.source]))); };
+    const follow = () => {
+      const { project, loops } = desk.store.getState();
+      engine.setProject(project, new Map([...loops].map(([id, row]) => [id, row.source])));
+    };
     follow();
-    return desk.store.subscribe((state, before) => { if (state.project !== before.project || state.loops !== before.loops) follow(); });
+    return desk.store.subscribe((state, before) => {
+      if (state.project !== before.project || state.loops !== before.loops) follow();
+    });
   }, [engine, desk]);
   useEffect(() => {
     const events = new EventSource('/events');

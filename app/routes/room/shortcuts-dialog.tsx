@@ -1,21 +1,51 @@
 import { useEffect, useRef } from 'react';
 
 const keys: readonly (readonly [string, string])[] = [
-  ['Space', 'play and stop the project'], ['Home', 'back to bar 1'], ['↑ ↓', 'move in the list and hear each loop'], ['Enter', 'place the loop'], ['click', 'hear a loop; again: silence'], ['F', 'favourite'], ['O', 'open the loop’s page'], ['Esc', 'silence the candidate'],
-  ['/', 'go to the search'], ['[ ]', 'in the ribbon: the repeated range begins, ends at the playhead'], ['Ctrl Z, Ctrl Shift Z', 'undo, redo in the project'], ['← →', 'on a clip: a bar earlier or later (Alt: a beat)'], ['Shift ← →', 'on a clip: shorter or longer by a bar'], ['Ctrl D', 'on a clip: copy behind it'], ['Delete', 'on a clip: remove'], ['?', 'this list'],
+  ['Space', 'play and stop the project'],
+  ['Home', 'back to bar 1'],
+  ['↑ ↓', 'move in the list and hear each loop'],
+  ['Enter', 'place the loop'],
+  ['click', 'hear a loop; again: silence'],
+  ['F', 'favourite'],
+  ['O', 'open the loop’s page'],
+  ['Esc', 'silence the candidate'],
+  ['/', 'go to the search'],
+  ['[ ]', 'in the ribbon: the repeated range begins, ends at the playhead'],
+  ['Ctrl Z, Ctrl Shift Z', 'undo, redo in the project'],
+  ['← →', 'on a clip: a bar earlier or later (Alt: a beat)'],
+  ['Shift ← →', 'on a clip: shorter or longer by a bar'],
+  ['Ctrl D', 'on a clip: copy behind it'],
+  ['Delete', 'on a clip: remove'],
+  ['?', 'this list'],
 ];
 
 export function ShortcutsDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const ref = useRef<HTMLDialogElement>(null);
-  useEffect(() => { if (open) ref.current?.showModal(); else ref.current?.close(); }, [open]);
+  useEffect(() => {
+    if (open) ref.current?.showModal();
+    else ref.current?.close();
+  }, [open]);
   return (
     <dialog ref={ref} className="modal" onClose={onClose} aria-labelledby="keys-title">
       <div className="modal-box max-w-md">
         <h2 id="keys-title">Keys</h2>
-        <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">{keys.map(([key, what]) => <div key={key} className="contents"><dt><kbd className="kbd kbd-sm">{key}</kbd></dt><dd>{what}</dd></div>)}</dl>
-        <form method="dialog" className="mt-4 text-right"><button className="btn btn-sm">Close</button></form>
+        <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+          {keys.map(([key, what]) => (
+            <div key={key} className="contents">
+              <dt>
+                <kbd className="kbd kbd-sm">{key}</kbd>
+              </dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+        <form method="dialog" className="mt-4 text-right">
+          <button className="btn btn-sm">Close</button>
+        </form>
       </div>
-      <form method="dialog" className="modal-backdrop"><button aria-label="Close">close</button></form>
+      <form method="dialog" className="modal-backdrop">
+        <button aria-label="Close">close</button>
+      </form>
     </dialog>
   );
 }

@@ -5,30 +5,67 @@ import { useProject } from '~/ui/project-store';
 import type { ProjectLine } from '~server/services/projects.server';
 import type { SignedIn } from '~server/services/people.server';
 
-const linkClass = ({ isActive }: { isActive: boolean }) => `px-2.5 py-1 rounded-sm font-medium ${isActive ? 'bg-base-300' : 'hover:bg-base-200'}`;
+const linkClass = ({ isActive }: { isActive: boolean }) =>
+  `px-2.5 py-1 rounded-sm font-medium ${isActive ? 'bg-base-300' : 'hover:bg-base-200'}`;
 
 /** Pages on the left, the project in the room, person and theme on the right. */
 export function TopBar({ person, projects, onHelp }: { person: SignedIn; projects: readonly ProjectLine[]; onHelp: () => void }) {
-  const fetcher = useFetcher(), projectId = useProject((state) => state.id);
+  const fetcher = useFetcher(),
+    projectId = useProject((state) => state.id);
   return (
     <header className="flex h-10 shrink-0 items-center gap-1 border-b border-base-300 px-3">
-      <img src="/mark.svg" alt="" className="mr-2 size-5" /><span className="mr-3 font-semibold max-sm:hidden">Garnetfinch</span>
+      <img src="/mark.svg" alt="" className="mr-2 size-5" />
+      <span className="mr-3 font-semibold max-sm:hidden">Garnetfinch</span>
       <nav aria-label="Pages" className="flex gap-0.5">
-        <NavLink to="/" end className={linkClass}>Library</NavLink>
-        <NavLink to="/packs" className={linkClass}>Packs</NavLink>
-        <NavLink to="/projects" className={linkClass}>Projects</NavLink>
-        <NavLink to="/people" className={linkClass}>People</NavLink>
+        <NavLink to="/" end className={linkClass}>
+          Library
+        </NavLink>
+        <NavLink to="/packs" className={linkClass}>
+          Packs
+        </NavLink>
+        <NavLink to="/projects" className={linkClass}>
+          Projects
+        </NavLink>
+        <NavLink to="/people" className={linkClass}>
+          People
+        </NavLink>
       </nav>
-      <label className="ml-auto flex items-center gap-2"><span className="caps max-lg:hidden">In the room</span>
-        <select className="select select-sm w-56 max-sm:w-32" aria-label="Project in the room" value={projectId ?? ''} onChange={(event) => void fetcher.submit({ intent: 'enter', projectId: event.target.value }, { method: 'post', action: '/api/projects' })}>
+      <label className="ml-auto flex items-center gap-2">
+        <span className="caps max-lg:hidden">In the room</span>
+        <select
+          className="select select-sm w-56 max-sm:w-32"
+          aria-label="Project in the room"
+          value={projectId ?? ''}
+          onChange={(event) =>
+            void fetcher.submit({ intent: 'enter', projectId: event.target.value }, { method: 'post', action: '/api/projects' })
+          }
+        >
           <option value="">No project: hear alone</option>
-          {projects.map((project) => <option key={project.id} value={project.id}>{project.name}</option>)}
+          {projects.map((project) => (
+            <option key={project.id} value={project.id}>
+              {project.name}
+            </option>
+          ))}
         </select>
       </label>
-      <button className="btn btn-ghost btn-sm btn-square" aria-label="Keys" title="Keys (?)" onClick={onHelp}><CircleHelp className="size-4" /></button>
-      <button className="btn btn-ghost btn-sm btn-square" aria-label="Switch between light and dark" title="Light or dark" onClick={() => setTheme(currentTheme() === 'dusk' ? 'daybreak' : 'dusk')}><Sun className="hidden size-4 [[data-theme=dusk]_&]:block" /><Moon className="size-4 [[data-theme=dusk]_&]:hidden" /></button>
+      <button className="btn btn-ghost btn-sm btn-square" aria-label="Keys" title="Keys (?)" onClick={onHelp}>
+        <CircleHelp className="size-4" />
+      </button>
+      <button
+        className="btn btn-ghost btn-sm btn-square"
+        aria-label="Switch between light and dark"
+        title="Light or dark"
+        onClick={() => setTheme(currentTheme() === 'dusk' ? 'daybreak' : 'dusk')}
+      >
+        <Sun className="hidden size-4 [[data-theme=dusk]_&]:block" />
+        <Moon className="size-4 [[data-theme=dusk]_&]:hidden" />
+      </button>
       <span className="max-md:hidden">{person.name}</span>
-      <form method="post" action="/sign-out"><button className="btn btn-ghost btn-sm btn-square" aria-label="Sign out" title="Sign out"><LogOut className="size-4" /></button></form>
+      <form method="post" action="/sign-out">
+        <button className="btn btn-ghost btn-sm btn-square" aria-label="Sign out" title="Sign out">
+          <LogOut className="size-4" />
+        </button>
+      </form>
     </header>
   );
 }

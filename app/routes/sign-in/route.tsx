@@ -13,16 +13,30 @@ export async function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData(), read = await readForm(signInForm, form);
-  if (!read.ok) return data<{ errors: FormErrors; name: string }>({ errors: read.errors, name: String(form.get('name') ?? '') }, { status: 400 });
+  const form = await request.formData(),
+    read = await readForm(signInForm, form);
+  if (!read.ok)
+    return data<{ errors: FormErrors; name: string }>({ errors: read.errors, name: String(form.get('name') ?? '') }, { status: 400 });
   const result = await signIn(read.values.name, read.values.password, request.headers.get('X-Forwarded-For') ?? 'local');
-  if (!result.ok) return data<{ errors: FormErrors; name: string }>({ errors: { form: result.reason === 'too-many' ? 'Too many wrong tries. Please wait ten minutes.' : 'Name and password do not go together.' }, name: read.values.name }, { status: result.reason === 'too-many' ? 429 : 401 });
+  if (!result.ok)
+    return data<{ errors: FormErrors; name: string }>(
+      {
+        errors: {
+          form: result.reason === 'too-many' ? 'Too many wrong tries. Please wait ten minutes.' : 'Name and password do not go together.',
+        },
+        name: read.values.name,
+      },
+      { status: result.reason === 'too-many' ? 429 : 401 },
+    );
   const to = new URL(request.url).searchParams.get('to') ?? '/';
-  return redirect(to.startsWith('/') && !to.startsWith('//') ? to : '/', { headers: { 'Set-Cookie': sessionCookie(result.token, result.maxAgeSeconds, request) } });
+  return redirect(to.startsWith('/') && !to.startsWith('//') ? to : '/', {
+    headers: { 'Set-Cookie': sessionCookie(result.token, result.maxAgeSeconds, request) },
+  });
 }
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
-  const busy = useNavigation().state !== 'idle', errors = actionData?.errors ?? {};
+  const busy = useNavigation().state !== 'idle',
+    errors = actionData?.errors ?? {};
   return (
     <main className="h-dvh overflow-auto">
       <div className="mx-auto flex max-w-3xl flex-wrap items-start gap-10 px-6 pt-[14vh]">
@@ -31,11 +45,39 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
           <h1>Garnetfinch</h1>
           <p className="quiet mt-1">One loop library for all of us, heard in the piece you are making.</p>
           <Form method="post" className="mt-6 flex flex-col gap-3" noValidate>
-            <label className="flex flex-col gap-1"><span className="caps">Name</span><input className="input w-full" name="name" autoComplete="username" defaultValue={actionData?.name} aria-invalid={Boolean(errors.name)} /></label>
-            {errors.name && <p className="text-error" role="alert">{errors.name}</p>}
-            <label className="flex flex-col gap-1"><span className="caps">Password</span><input className="input w-full" type="password" name="password" autoComplete="current-password" aria-invalid={Boolean(errors.password)} /></label>
-            {(errors.password ?? errors.form) && <p className="text-error" role="alert">{errors.password ?? errors.form}</p>}
-            <button className="btn btn-primary mt-1" disabled={busy}>Sign in</button>
+            <label className="flex flex-col gap-1">
+              <span className="caps">Name</span>
+              <input
+                className="input w-full"
+                name="name"
+                autoComplete="username"
+                defaultValue={actionData?.name}
+                aria-invalid={Boolean(errors.name)}
+              />
+            </label>
+            {errors.name && (
+              <p className="text-error" role="alert">
+                {errors.name}
+              </p>
+            )}
+            <label className="flex flex-col gap-1">
+              <span className="caps">Password</span>
+              <input
+                className="input w-full"
+                type="password"
+                name="password"
+                autoComplete="current-password"
+                aria-invalid={Boolean(errors.password)}
+              />
+            </label>
+            {(errors.password ?? errors.form) && (
+              <p className="text-error" role="alert">
+                {errors.password ?? errors.form}
+              </p>
+            )}
+            <button className="btn btn-primary mt-1" disabled={busy}>
+              Sign in
+            </button>
           </Form>
         </div>
         {loaderData.accounts.length > 0 && (
@@ -45,7 +87,13 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
             <ul className="mt-3 flex flex-col gap-2">
               {loaderData.accounts.map((account) => (
                 <li key={account.name}>
-                  <Form method="post"><input type="hidden" name="name" value={account.name} /><input type="hidden" name="password" value={account.password} /><button className="btn btn-outline w-full justify-start" disabled={busy}>{account.name}</button></Form>
+                  <Form method="post">
+                    <input type="hidden" name="name" value={account.name} />
+                    <input type="hidden" name="password" value={account.password} />
+                    <button className="btn btn-outline w-full justify-start" disabled={busy}>
+                      {account.name}
+                    </button>
+                  </Form>
                 </li>
               ))}
             </ul>

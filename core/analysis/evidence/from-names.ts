@@ -6,16 +6,24 @@ import { evidence, type Evidence, type Source } from '../facts';
 
 /** A stated tempo with its half and double, since vendors mix them up. */
 function tempoCandidates(tempoBpm: number, certain: number) {
-  return [{ value: tempoBpm, probability: certain }, { value: tempoBpm / 2, probability: (1 - certain) * 0.3 }, { value: tempoBpm * 2, probability: (1 - certain) * 0.3 }];
+  return [
+    { value: tempoBpm, probability: certain },
+    { value: tempoBpm / 2, probability: (1 - certain) * 0.3 },
+    { value: tempoBpm * 2, probability: (1 - certain) * 0.3 },
+  ];
 }
 
 /** Evidence in the vendor's path: the file name, and the folders above it, the nearest first. `path` with `/`. */
 export function evidenceFromPath(path: string): Evidence[] {
   const parts = path.split('/').filter(Boolean);
   const file = (parts.pop() ?? '').replace(/\.[A-Za-z0-9]{1,5}$/, '');
-  const fromFile = evidenceFromName(file, 'file-name'), fromFolder = evidenceFromName(parts.reverse().join(' '), 'folder');
+  const fromFile = evidenceFromName(file, 'file-name'),
+    fromFolder = evidenceFromName(parts.reverse().join(' '), 'folder');
   // A folder called after the family says nothing against the particular instrument in the file's name.
-  const familyOf = (list: readonly Evidence[]) => { const found = list.find((each) => each.attribute === 'instrument'); return found ? instrumentById(String(found.candidates[0].value))?.family ?? null : null; };
+  const familyOf = (list: readonly Evidence[]) => {
+    const found = list.find((each) => each.attribute === 'instrument');
+    return found ? (instrumentById(String(found.candidates[0].value))?.family ?? null) : null;
+  };
   const agree = familyOf(fromFile) !== null && familyOf(fromFile) === familyOf(fromFolder);
   return [...fromFile, ...(agree ? fromFolder.filter((each) => each.attribute !== 'instrument') : fromFolder)];
 }
@@ -25,12 +33,32 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
   const reading = readName(name);
   const where = source === 'folder' ? 'folder' : 'name';
   const found: Evidence[] = [];
-  if (reading.tempoBpm !== null) found.push(evidence('tempo', source, tempoCandidates(reading.tempoBpm, reading.tempoIsMarked ? 0.9 : 0.75), `${where} says ${reading.tempoBpm}`));
-  if (reading.key) found.push(evidence('key', source, [{ value: reading.key, probability: reading.keyIsMarked ? 0.92 : 0.65 }], `${where} says ${keyName(reading.key)}`));
+  if (reading.tempoBpm !== null)
+    found.push(
+      evidence('tempo', source, tempoCandidates(reading.tempoBpm, reading.tempoIsMarked ? 0.9 : 0.75), `${where} says ${reading.tempoBpm}`),
+    );
+  if (reading.key)
+    found.push(
+      evidence(
+        'key',
+        source,
+        [{ value: reading.key, probability: reading.keyIsMarked ? 0.92 : 0.65 }],
+        `${where} says ${keyName(reading.key)}`,
+      ),
+    );
   if (reading.meter) found.push(evidence('meter', source, [{ value: reading.meter, probability: 0.9 }], `${where} says ${reading.meter}`));
-  if (reading.bars !== null) found.push(evidence('beats', source, [{ value: reading.bars * 4, probability: 0.9 }], `${where} says ${reading.bars} bars`));
+  if (reading.bars !== null)
+    found.push(evidence('beats', source, [{ value: reading.bars * 4, probability: 0.9 }], `${where} says ${reading.bars} bars`));
   if (reading.kind) found.push(evidence('kind', source, [{ value: reading.kind, probability: 0.85 }], `${where} says ${reading.kind}`));
-  if (reading.instrument) found.push(evidence('instrument', source, [{ value: reading.instrument.id, probability: 0.92 }], `${where} says ${reading.instrument.label.toLowerCase()}`));
+  if (reading.instrument)
+    found.push(
+      evidence(
+        'instrument',
+        source,
+        [{ value: reading.instrument.id, probability: 0.92 }],
+        `${where} says ${reading.instrument.label.toLowerCase()}`,
+      ),
+    );
   return found;
 }
 

@@ -14,7 +14,15 @@ export interface Chosen<A extends Attribute = Attribute> {
  * How often a source is to be believed. Tags and names are mostly right but lie now and then; the length rule says
  * nothing wrong, only too much. From memory of common practice; to be fitted to data by a later analyser version.
  */
-const trust: Readonly<Record<Source, number>> = { person: 1, notes: 0.97, tag: 0.85, 'file-name': 0.88, folder: 0.75, length: 0.9, sound: 0.8 };
+const trust: Readonly<Record<Source, number>> = {
+  person: 1,
+  notes: 0.97,
+  tag: 0.85,
+  'file-name': 0.88,
+  folder: 0.75,
+  length: 0.9,
+  sound: 0.8,
+};
 const keptAlternatives = 6;
 
 /**
@@ -31,17 +39,34 @@ export function fuse<A extends Attribute>(attribute: A, all: readonly Evidence[]
   const reasons = [...(person ? [person.reason] : []), ...witnesses.map((each) => each.reason)].filter((reason) => reason !== '');
   if (person) {
     const { value } = person.candidates[0];
-    return { attribute, value, confidence: 1, source: 'person', alternatives: posterior.filter((each) => !sameValue(attribute, each.value, value)).slice(0, keptAlternatives), reasons };
+    return {
+      attribute,
+      value,
+      confidence: 1,
+      source: 'person',
+      alternatives: posterior.filter((each) => !sameValue(attribute, each.value, value)).slice(0, keptAlternatives),
+      reasons,
+    };
   }
   const [best, ...rest] = posterior;
-  return { attribute, value: best.value, confidence: best.probability, source: leadingSource(attribute, witnesses, best.value), alternatives: rest.filter((each) => each.probability >= 0.005).slice(0, keptAlternatives), reasons };
+  return {
+    attribute,
+    value: best.value,
+    confidence: best.probability,
+    source: leadingSource(attribute, witnesses, best.value),
+    alternatives: rest.filter((each) => each.probability >= 0.005).slice(0, keptAlternatives),
+    reasons,
+  };
 }
 
 function weigh<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A>[]): Candidate<FactValues[A]>[] {
   // Sources in the order of precision of what they state: a stated 124 stands for a measured 124.02.
   const order: readonly Source[] = ['notes', 'tag', 'file-name', 'folder', 'length', 'sound'];
   const values: FactValues[A][] = [];
-  for (const source of order) for (const each of witnesses) if (each.source === source) for (const { value } of each.candidates) if (!values.some((known) => sameValue(attribute, known, value))) values.push(value);
+  for (const source of order)
+    for (const each of witnesses)
+      if (each.source === source)
+        for (const { value } of each.candidates) if (!values.some((known) => sameValue(attribute, known, value))) values.push(value);
   const silent = 1 / (values.length + 1);
   const scored = values.map((value) => {
     let logScore = 0;
@@ -53,14 +78,22 @@ function weigh<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A
   });
   const top = Math.max(...scored.map((each) => each.logScore));
   const total = scored.reduce((sum, each) => sum + Math.exp(each.logScore - top), 0);
-  return scored.map(({ value, logScore }) => ({ value, probability: Math.exp(logScore - top) / total })).sort((a, b) => b.probability - a.probability);
+  return scored
+    .map(({ value, logScore }) => ({ value, probability: Math.exp(logScore - top) / total }))
+    .sort((a, b) => b.probability - a.probability);
 }
 
 function leadingSource<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A>[], value: FactValues[A]): Source {
-  let best: Source = witnesses[0].source, most = -1;
+  let best: Source = witnesses[0].source,
+    most = -1;
   for (const each of witnesses) {
-    const said = trust[each.source] * each.candidates.reduce((sum, candidate) => sum + (sameValue(attribute, candidate.value, value) ? candidate.probability : 0), 0);
-    if (said > most) { most = said; best = each.source; }
+    const said =
+      trust[each.source] *
+      each.candidates.reduce((sum, candidate) => sum + (sameValue(attribute, candidate.value, value) ? candidate.probability : 0), 0);
+    if (said > most) {
+      most = said;
+      best = each.source;
+    }
   }
   return best;
 }

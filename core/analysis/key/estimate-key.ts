@@ -8,25 +8,46 @@ const profiles: Readonly<Record<Key['mode'], readonly number[]>> = {
 };
 
 function correlation(a: readonly number[], b: readonly number[]): number {
-  const meanA = a.reduce((x, y) => x + y, 0) / a.length, meanB = b.reduce((x, y) => x + y, 0) / b.length;
-  let ab = 0, aa = 0, bb = 0;
-  for (let i = 0; i < a.length; i++) { const x = a[i] - meanA, y = b[i] - meanB; ab += x * y; aa += x * x; bb += y * y; }
+  const meanA = a.reduce((x, y) => x + y, 0) / a.length,
+    meanB = b.reduce((x, y) => x + y, 0) / b.length;
+  let ab = 0,
+    aa = 0,
+    bb = 0;
+  for (let i = 0; i < a.length; i++) {
+    const x = a[i] - meanA,
+      y = b[i] - meanB;
+    ab += x * y;
+    aa += x * x;
+    bb += y * y;
+  }
   return aa === 0 || bb === 0 ? 0 : ab / Math.sqrt(aa * bb);
 }
 
 /** Correlation of pitch-class weights (12 values, C first) with each key's profile; the bass counts a third. */
 export function keyCorrelations(whole: ArrayLike<number>, bass: ArrayLike<number>): { key: Key; correlation: number }[] {
   const mixed = Array.from({ length: 12 }, (_, i) => whole[i] * 0.7 + bass[i] * 0.3);
-  return allKeys.map((key) => ({ key, correlation: correlation(Array.from({ length: 12 }, (_, i) => mixed[(i + key.tonic) % 12]), profiles[key.mode]) }));
+  return allKeys.map((key) => ({
+    key,
+    correlation: correlation(
+      Array.from({ length: 12 }, (_, i) => mixed[(i + key.tonic) % 12]),
+      profiles[key.mode],
+    ),
+  }));
 }
 
 /** `pitchedness` at which a sound is as likely pitched as not, and how sharply that turns. Set on the demo, November 2026. */
-const pitchedTurn = 0.33, pitchedWidth = 0.06;
+const pitchedTurn = 0.33,
+  pitchedWidth = 0.06;
 
 /** Keys with probabilities, `unpitched` among them. Silence gives `unpitched` for certain. */
 export function estimateKey(whole: ArrayLike<number>, bass: ArrayLike<number>, pitchedness: number): Candidate<KeyValue>[] {
   const pitched = 1 / (1 + Math.exp(-(pitchedness - pitchedTurn) / pitchedWidth));
   const scored = keyCorrelations(whole, bass).map(({ key, correlation: fit }) => ({ value: key as KeyValue, weight: Math.exp(fit * 9) }));
   const total = scored.reduce((sum, each) => sum + each.weight, 0);
-  return [{ value: 'unpitched' as KeyValue, probability: 1 - pitched }, ...scored.map(({ value, weight }) => ({ value, probability: (pitched * weight) / total }))].sort((a, b) => b.probability - a.probability).slice(0, 8);
+  return [
+    { value: 'unpitched' as KeyValue, probability: 1 - pitched },
+    ...scored.map(({ value, weight }) => ({ value, probability: (pitched * weight) / total })),
+  ]
+    .sort((a, b) => b.probability - a.probability)
+    .slice(0, 8);
 }

@@ -4,14 +4,24 @@ import { powerToDb, ratioToDb } from '../../units/level';
 /** K-weighting, derived for any rate from the analogue prototype of ITU-R BS.1770-4, annex 1 (values by bilinear transform). */
 export function kWeighting(sampleRateHz: number): readonly [Biquad, Biquad] {
   const shelf = (() => {
-    const f0 = 1681.974450955533, gainDb = 3.999843853973347, q = 0.7071752369554196;
+    const f0 = 1681.974450955533,
+      gainDb = 3.999843853973347,
+      q = 0.7071752369554196;
     const k = Math.tan((Math.PI * f0) / sampleRateHz);
-    const vh = 10 ** (gainDb / 20), vb = vh ** 0.4996667741545416;
+    const vh = 10 ** (gainDb / 20),
+      vb = vh ** 0.4996667741545416;
     const a0 = 1 + k / q + k * k;
-    return { b0: (vh + (vb * k) / q + k * k) / a0, b1: (2 * (k * k - vh)) / a0, b2: (vh - (vb * k) / q + k * k) / a0, a1: (2 * (k * k - 1)) / a0, a2: (1 - k / q + k * k) / a0 };
+    return {
+      b0: (vh + (vb * k) / q + k * k) / a0,
+      b1: (2 * (k * k - vh)) / a0,
+      b2: (vh - (vb * k) / q + k * k) / a0,
+      a1: (2 * (k * k - 1)) / a0,
+      a2: (1 - k / q + k * k) / a0,
+    };
   })();
   const highPass = (() => {
-    const f0 = 38.13547087602444, q = 0.5003270373238773;
+    const f0 = 38.13547087602444,
+      q = 0.5003270373238773;
     const k = Math.tan((Math.PI * f0) / sampleRateHz);
     const a0 = 1 + k / q + k * k;
     return { b0: 1, b1: -2, b2: 1, a1: (2 * (k * k - 1)) / a0, a2: (1 - k / q + k * k) / a0 };
@@ -42,7 +52,8 @@ export function integratedLoudness(channels: readonly Float32Array[], sampleRate
     const weighted = filterSignal(filterSignal(tiled, shelf), highPass);
     for (let i = skipped; i < total; i++) power[i - skipped] += weighted[i] * weighted[i];
   }
-  const block = Math.round(blockSeconds * sampleRateHz), hop = Math.round(block / 4);
+  const block = Math.round(blockSeconds * sampleRateHz),
+    hop = Math.round(block / 4);
   const powers: number[] = [];
   for (let start = 0; start + block <= power.length; start += hop) {
     let sum = 0;
@@ -60,6 +71,10 @@ export function integratedLoudness(channels: readonly Float32Array[], sampleRate
 /** Largest absolute sample, in dBFS; null for silence. */
 export function samplePeakDbfs(channels: readonly Float32Array[]): number | null {
   let peak = 0;
-  for (const plane of channels) for (let i = 0; i < plane.length; i++) { const size = Math.abs(plane[i]); if (size > peak) peak = size; }
+  for (const plane of channels)
+    for (let i = 0; i < plane.length; i++) {
+      const size = Math.abs(plane[i]);
+      if (size > peak) peak = size;
+    }
   return peak === 0 ? null : ratioToDb(peak);
 }

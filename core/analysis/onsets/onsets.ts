@@ -23,7 +23,8 @@ export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: nu
     if (loudest === 0) continue;
     const floor = loudest * 1e-4;
     for (let i = 0; i < energy.length; i++) {
-      const after = meanOf(energy, i, i + 4), before = meanOf(energy, i - 10, i);
+      const after = meanOf(energy, i, i + 4),
+        before = meanOf(energy, i - 10, i);
       if (after < floor) continue;
       rise[i] = Math.max(rise[i], 10 * Math.log10((after + floor * 0.1) / (before + floor * 0.1)));
     }
@@ -56,11 +57,17 @@ function meanOf(values: Float64Array, from: number, to: number): number {
 /** The first 0.4 ms whose mean, above what was there before, passes a tenth of the peak of the next 6 ms. */
 function refineStart(signal: Float32Array, near: number, hop: number, sampleRateHz: number): number {
   const step = Math.max(1, Math.round(0.00036 * sampleRateHz));
-  const from = Math.max(0, near - 3 * hop), to = Math.min(signal.length, near + 5 * hop);
+  const from = Math.max(0, near - 3 * hop),
+    to = Math.min(signal.length, near + 5 * hop);
   const means: number[] = [];
-  for (let at = from; at + step <= to; at += step) { let sum = 0; for (let i = at; i < at + step; i++) sum += Math.abs(signal[i]); means.push(sum / step); }
+  for (let at = from; at + step <= to; at += step) {
+    let sum = 0;
+    for (let i = at; i < at + step; i++) sum += Math.abs(signal[i]);
+    means.push(sum / step);
+  }
   if (means.length === 0) return near;
-  const peak = Math.max(...means), base = Math.min(...means.slice(0, Math.max(1, Math.floor(means.length / 3))));
+  const peak = Math.max(...means),
+    base = Math.min(...means.slice(0, Math.max(1, Math.floor(means.length / 3))));
   const index = means.findIndex((mean) => mean - base > (peak - base) * 0.1);
   return from + Math.max(0, index) * step;
 }

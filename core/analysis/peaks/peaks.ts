@@ -6,9 +6,14 @@ export function overviewPeaks(channels: readonly Float32Array[], columns: number
   const frames = channels[0]?.length ?? 0;
   const peaks = new Uint8Array(columns);
   for (let column = 0; column < columns; column++) {
-    const from = Math.floor((column * frames) / columns), to = Math.max(from + 1, Math.floor(((column + 1) * frames) / columns));
+    const from = Math.floor((column * frames) / columns),
+      to = Math.max(from + 1, Math.floor(((column + 1) * frames) / columns));
     let peak = 0;
-    for (const plane of channels) for (let i = from; i < Math.min(to, frames); i++) { const size = Math.abs(plane[i]); if (size > peak) peak = size; }
+    for (const plane of channels)
+      for (let i = from; i < Math.min(to, frames); i++) {
+        const size = Math.abs(plane[i]);
+        if (size > peak) peak = size;
+      }
     peaks[column] = Math.round(Math.sqrt(Math.min(1, peak)) * 255);
   }
   return peaks;

@@ -8,9 +8,23 @@ export interface LengthCandidate {
   readonly probability: number;
 }
 
-const barChances: readonly (readonly [number, number])[] = [[1, 0.12], [2, 0.26], [4, 0.32], [8, 0.16], [16, 0.05], [3, 0.02], [6, 0.02], [12, 0.02]];
-const meterChances: readonly (readonly [string, number])[] = [['4/4', 0.9], ['3/4', 0.06], ['6/8', 0.04]];
-const lowestBpm = 52, highestBpm = 190;
+const barChances: readonly (readonly [number, number])[] = [
+  [1, 0.12],
+  [2, 0.26],
+  [4, 0.32],
+  [8, 0.16],
+  [16, 0.05],
+  [3, 0.02],
+  [6, 0.02],
+  [12, 0.02],
+];
+const meterChances: readonly (readonly [string, number])[] = [
+  ['4/4', 0.9],
+  ['3/4', 0.06],
+  ['6/8', 0.04],
+];
+const lowestBpm = 52,
+  highestBpm = 190;
 
 /** How usual a tempo is: log-normal around 112. From memory of common practice, not fitted. */
 export function tempoPrior(tempoBpm: number): number {
@@ -29,12 +43,19 @@ export function wholeness(tempoBpm: number, seconds: number): number {
 export function lengthCandidates(seconds: number): LengthCandidate[] {
   if (!(seconds > 0.2)) return [];
   const found: LengthCandidate[] = [];
-  for (const [meter, meterChance] of meterChances) for (const [bars, barChance] of barChances) {
-    const beats = bars * beatsPerBar(meter);
-    const tempoBpm = tempoFromLength(beats, seconds);
-    if (tempoBpm < lowestBpm || tempoBpm > highestBpm) continue;
-    found.push({ tempoBpm, beats, bars, meter, probability: meterChance * barChance * tempoPrior(tempoBpm) * wholeness(tempoBpm, seconds) });
-  }
+  for (const [meter, meterChance] of meterChances)
+    for (const [bars, barChance] of barChances) {
+      const beats = bars * beatsPerBar(meter);
+      const tempoBpm = tempoFromLength(beats, seconds);
+      if (tempoBpm < lowestBpm || tempoBpm > highestBpm) continue;
+      found.push({
+        tempoBpm,
+        beats,
+        bars,
+        meter,
+        probability: meterChance * barChance * tempoPrior(tempoBpm) * wholeness(tempoBpm, seconds),
+      });
+    }
   const total = found.reduce((sum, each) => sum + each.probability, 0);
   return found.map((each) => ({ ...each, probability: each.probability / total })).sort((a, b) => b.probability - a.probability);
 }
@@ -47,7 +68,8 @@ export function beatsFromTempo(tempoBpm: number, seconds: number, meter: string)
   const barBeats = beatsPerBar(meter);
   const exactBars = (seconds * tempoBpm) / 60 / barBeats;
   const near = Math.round(exactBars);
-  if (near >= 1 && Math.abs(exactBars - near) * barBeats < 0.15) return { beats: near * barBeats, confidence: 0.98 - Math.abs(exactBars - near) * barBeats };
+  if (near >= 1 && Math.abs(exactBars - near) * barBeats < 0.15)
+    return { beats: near * barBeats, confidence: 0.98 - Math.abs(exactBars - near) * barBeats };
   if (exactBars < 1) return { beats: Math.max(1, Math.round(exactBars * barBeats)), confidence: 0.5 };
   // A tail past the last bar: the longest usual count that is filled.
   const bars = [16, 12, 8, 6, 4, 3, 2, 1].find((each) => each <= exactBars + 0.03) ?? Math.floor(exactBars);

@@ -26,16 +26,23 @@ const codings: Readonly<Record<string, { coding: SampleCoding; littleEndian: boo
  */
 export function parseAiff(bytes: Uint8Array): AiffFile {
   const kind = chunkId(bytes, 8);
-  if (chunkId(bytes, 0) !== 'FORM' || (kind !== 'AIFF' && kind !== 'AIFC')) throw new FormatError('foreign', 'This is not an AIFF file, although its name says so.');
+  if (chunkId(bytes, 0) !== 'FORM' || (kind !== 'AIFF' && kind !== 'AIFC'))
+    throw new FormatError('foreign', 'This is not an AIFF file, although its name says so.');
   let common: { channelCount: number; frames: number; bits: number; sampleRateHz: number; coding: string } | null = null;
   let data: { offset: number; length: number } | null = null;
   const info: Record<string, string> = {};
-  for (let at = 12; at + 8 <= bytes.length; ) {
+  for (let at = 12; at + 8 <= bytes.length;) {
     const id = chunkId(bytes, at);
     const length = uint32be(bytes, at + 4);
     const body = at + 8;
     if (id === 'COMM' && body + 18 <= bytes.length) {
-      common = { channelCount: (bytes[body] << 8) | bytes[body + 1], frames: uint32be(bytes, body + 2), bits: (bytes[body + 6] << 8) | bytes[body + 7], sampleRateHz: extendedToNumber(bytes, body + 8), coding: kind === 'AIFC' ? chunkId(bytes, body + 18) : 'NONE' };
+      common = {
+        channelCount: (bytes[body] << 8) | bytes[body + 1],
+        frames: uint32be(bytes, body + 2),
+        bits: (bytes[body + 6] << 8) | bytes[body + 7],
+        sampleRateHz: extendedToNumber(bytes, body + 8),
+        coding: kind === 'AIFC' ? chunkId(bytes, body + 18) : 'NONE',
+      };
     } else if (id === 'SSND' && body + 8 <= bytes.length) data = { offset: body + 8 + uint32be(bytes, body), length: length - 8 };
     else if (id === 'NAME' || id === 'AUTH' || id === 'ANNO') info[id] = latin1(bytes, body, length).replace(/\0.*$/s, '').trim();
     at = body + length + (length % 2);
@@ -45,10 +52,12 @@ export function parseAiff(bytes: Uint8Array): AiffFile {
   if (!data) throw new FormatError('truncated', 'The AIFF file ends before its sound begins.');
   const coding = codings[common.coding];
   const bits = coding?.bits ?? Math.ceil(common.bits / 8) * 8;
-  if (!coding || ![8, 16, 24, 32, 64].includes(bits)) throw new FormatError('unsupported', `AIFF-C with the coding “${common.coding}” is not supported; uncompressed sound is.`);
+  if (!coding || ![8, 16, 24, 32, 64].includes(bits))
+    throw new FormatError('unsupported', `AIFF-C with the coding “${common.coding}” is not supported; uncompressed sound is.`);
   if (common.channelCount < 1 || common.channelCount > 32) throw new FormatError('broken', 'The AIFF header contradicts itself.');
   const present = Math.floor((bytes.length - data.offset) / ((common.channelCount * bits) / 8));
-  if (present < common.frames) throw new FormatError('truncated', `The AIFF file is cut off: ${Math.max(0, present)} of ${common.frames} frames are there.`);
+  if (present < common.frames)
+    throw new FormatError('truncated', `The AIFF file is cut off: ${Math.max(0, present)} of ${common.frames} frames are there.`);
   const channels = decodeInterleaved(bytes, data.offset, common.frames, common.channelCount, bits, coding.coding, coding.littleEndian);
   return { sampleRateHz: common.sampleRateHz, channels, bits, info };
 }

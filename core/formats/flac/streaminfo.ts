@@ -12,18 +12,25 @@ export interface FlacHeader {
 
 /** STREAMINFO and the Vorbis comments of a FLAC file (RFC 9639, sections 8.2 and 8.6). @throws {FormatError} foreign or broken */
 export function parseFlacHeader(bytes: Uint8Array): FlacHeader {
-  const start = chunkId(bytes, 0).startsWith('ID3') ? 10 + ((bytes[6] & 0x7f) << 21 | (bytes[7] & 0x7f) << 14 | (bytes[8] & 0x7f) << 7 | (bytes[9] & 0x7f)) : 0;
+  const start = chunkId(bytes, 0).startsWith('ID3')
+    ? 10 + (((bytes[6] & 0x7f) << 21) | ((bytes[7] & 0x7f) << 14) | ((bytes[8] & 0x7f) << 7) | (bytes[9] & 0x7f))
+    : 0;
   if (chunkId(bytes, start) !== 'fLaC') throw new FormatError('foreign', 'This is not a FLAC file, although its name says so.');
   let header: Omit<FlacHeader, 'comments'> | null = null;
   let comments: Record<string, string> = {};
-  for (let at = start + 4; at + 4 <= bytes.length; ) {
+  for (let at = start + 4; at + 4 <= bytes.length;) {
     const type = bytes[at] & 0x7f;
     const length = (bytes[at + 1] << 16) | (bytes[at + 2] << 8) | bytes[at + 3];
     const body = at + 4;
     if (type === 0 && body + 34 <= bytes.length) {
       // Bit layout: 20 sample rate, 3 channels − 1, 5 bits − 1, 36 total frames
       const word = uint32be(bytes, body + 10);
-      header = { sampleRateHz: word >>> 12, channelCount: ((word >>> 9) & 7) + 1, bits: ((word >>> 4) & 31) + 1, totalFrames: (word & 15) * 2 ** 32 + uint32be(bytes, body + 14) };
+      header = {
+        sampleRateHz: word >>> 12,
+        channelCount: ((word >>> 9) & 7) + 1,
+        bits: ((word >>> 4) & 31) + 1,
+        totalFrames: (word & 15) * 2 ** 32 + uint32be(bytes, body + 14),
+      };
     } else if (type === 4) comments = parseVorbisComments(bytes, body, Math.min(bytes.length, body + length));
     if (bytes[at] & 0x80) break;
     at = body + length;

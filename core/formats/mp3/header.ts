@@ -20,10 +20,16 @@ const kbpsV2 = [0, 8, 16, 24, 32, 40, 48, 56, 64, 80, 96, 112, 128, 144, 160];
 /** Bytes of an ID3v2 tag at the start, 0 without one (id3.org, ID3v2.4 structure, section 3.1). */
 export function id3Length(bytes: Uint8Array): number {
   if (latin1(bytes, 0, 3) !== 'ID3') return 0;
-  return 10 + ((bytes[6] & 0x7f) << 21 | (bytes[7] & 0x7f) << 14 | (bytes[8] & 0x7f) << 7 | (bytes[9] & 0x7f));
+  return 10 + (((bytes[6] & 0x7f) << 21) | ((bytes[7] & 0x7f) << 14) | ((bytes[8] & 0x7f) << 7) | (bytes[9] & 0x7f));
 }
 
-interface Packet { sampleRateHz: number; channelCount: number; framesPerPacket: number; bytes: number; sideBytes: number }
+interface Packet {
+  sampleRateHz: number;
+  channelCount: number;
+  framesPerPacket: number;
+  bytes: number;
+  sideBytes: number;
+}
 
 /** MPEG layer III packet header (ISO/IEC 11172-3, 2.4.2.3; 13818-3 for the half rates), or null. */
 function parsePacket(bytes: Uint8Array, at: number): Packet | null {
@@ -39,7 +45,13 @@ function parsePacket(bytes: Uint8Array, at: number): Packet | null {
   const framesPerPacket = full ? 1152 : 576;
   const kbps = (full ? kbpsV1 : kbpsV2)[bitrate];
   const padding = (bytes[at + 2] >> 1) & 1;
-  return { sampleRateHz, channelCount: mono ? 1 : 2, framesPerPacket, bytes: Math.floor((framesPerPacket * kbps * 125) / sampleRateHz) + padding, sideBytes: full ? (mono ? 17 : 32) : mono ? 9 : 17 };
+  return {
+    sampleRateHz,
+    channelCount: mono ? 1 : 2,
+    framesPerPacket,
+    bytes: Math.floor((framesPerPacket * kbps * 125) / sampleRateHz) + padding,
+    sideBytes: full ? (mono ? 17 : 32) : mono ? 9 : 17,
+  };
 }
 
 /** @throws {FormatError} foreign when no packet is found in the first 64 kB behind the tag */
@@ -51,8 +63,16 @@ export function parseMp3Header(bytes: Uint8Array): Mp3Header {
     const next = at + packet.bytes;
     if (next + 4 < bytes.length && !parsePacket(bytes, next)) continue; // a chance pattern, not a packet
     const { packetCount, gapless } = parseInfoPacket(bytes, at + 4 + packet.sideBytes);
-    const totalFrames = packetCount !== null && gapless ? packetCount * packet.framesPerPacket - gapless.delayFrames - gapless.paddingFrames : null;
-    return { sampleRateHz: packet.sampleRateHz, channelCount: packet.channelCount, framesPerPacket: packet.framesPerPacket, packetCount, gapless, totalFrames };
+    const totalFrames =
+      packetCount !== null && gapless ? packetCount * packet.framesPerPacket - gapless.delayFrames - gapless.paddingFrames : null;
+    return {
+      sampleRateHz: packet.sampleRateHz,
+      channelCount: packet.channelCount,
+      framesPerPacket: packet.framesPerPacket,
+      packetCount,
+      gapless,
+      totalFrames,
+    };
   }
   throw new FormatError('foreign', 'This is not an MP3 file, although its name says so.');
 }
@@ -64,7 +84,10 @@ function parseInfoPacket(bytes: Uint8Array, at: number): Pick<Mp3Header, 'packet
   const flags = uint32be(bytes, at + 4);
   let position = at + 8;
   let packetCount: number | null = null;
-  if (flags & 1) { packetCount = uint32be(bytes, position); position += 4; }
+  if (flags & 1) {
+    packetCount = uint32be(bytes, position);
+    position += 4;
+  }
   if (flags & 2) position += 4;
   if (flags & 4) position += 100;
   if (flags & 8) position += 4;

@@ -18,11 +18,12 @@ const pageHeaderBytes = 27;
 export function parseOggVorbis(bytes: Uint8Array): OggVorbisHeader {
   if (chunkId(bytes, 0) !== 'OggS') throw new FormatError('foreign', 'This is not an Ogg file, although its name says so.');
   const first = pageHeaderBytes + bytes[26];
-  if (bytes[first] !== 1 || latin1(bytes, first + 1, 6) !== 'vorbis') throw new FormatError('unsupported', 'Ogg files are read when they hold Vorbis sound; this one holds something else.');
+  if (bytes[first] !== 1 || latin1(bytes, first + 1, 6) !== 'vorbis')
+    throw new FormatError('unsupported', 'Ogg files are read when they hold Vorbis sound; this one holds something else.');
   const comments = findComments(bytes);
   let totalFrames = 0;
   let complete = false;
-  for (let at = 0; at + pageHeaderBytes <= bytes.length; ) {
+  for (let at = 0; at + pageHeaderBytes <= bytes.length;) {
     if (chunkId(bytes, at) !== 'OggS') break;
     const segments = bytes[at + 26];
     let bodyBytes = 0;

@@ -29,20 +29,41 @@ export interface MidiFile {
   readonly lengthBeats: number;
 }
 
-interface State { notes: Note[]; open: Map<number, { startTick: number; velocity: number }[]>; tempoBpm: number | null; tempoChanges: number; meter: string | null; keySignature: MidiFile['keySignature']; programs: Record<number, number>; names: string[]; lastTick: number }
+interface State {
+  notes: Note[];
+  open: Map<number, { startTick: number; velocity: number }[]>;
+  tempoBpm: number | null;
+  tempoChanges: number;
+  meter: string | null;
+  keySignature: MidiFile['keySignature'];
+  programs: Record<number, number>;
+  names: string[];
+  lastTick: number;
+}
 
 /**
  * Standard MIDI Files of format 0 and 1. Source: MIDI Association RP-001.
  * @throws {FormatError} foreign, unsupported (format 2, SMPTE time), truncated, empty (no notes)
  */
 export function parseSmf(bytes: Uint8Array): MidiFile {
-  if (chunkId(bytes, 0) !== 'MThd' || bytes.length < 14) throw new FormatError('foreign', 'This is not a MIDI file, although its name says so.');
+  if (chunkId(bytes, 0) !== 'MThd' || bytes.length < 14)
+    throw new FormatError('foreign', 'This is not a MIDI file, although its name says so.');
   const format = (bytes[8] << 8) | bytes[9];
   const division = (bytes[12] << 8) | bytes[13];
   if (format > 1) throw new FormatError('unsupported', 'MIDI files of format 2 are not supported; formats 0 and 1 are.');
   if (division & 0x8000 || division === 0) throw new FormatError('unsupported', 'This MIDI file counts in film time, not in beats.');
-  const state: State = { notes: [], open: new Map(), tempoBpm: null, tempoChanges: 0, meter: null, keySignature: null, programs: {}, names: [], lastTick: 0 };
-  for (let at = 8 + uint32be(bytes, 4); at + 8 <= bytes.length; ) {
+  const state: State = {
+    notes: [],
+    open: new Map(),
+    tempoBpm: null,
+    tempoChanges: 0,
+    meter: null,
+    keySignature: null,
+    programs: {},
+    names: [],
+    lastTick: 0,
+  };
+  for (let at = 8 + uint32be(bytes, 4); at + 8 <= bytes.length;) {
     const length = uint32be(bytes, at + 4);
     if (at + 8 + length > bytes.length) throw new FormatError('truncated', 'The MIDI file is cut off in the middle of a track.');
     if (chunkId(bytes, at) === 'MTrk') parseTrack(bytes, at + 8, at + 8 + length, division, state);
@@ -50,7 +71,18 @@ export function parseSmf(bytes: Uint8Array): MidiFile {
   }
   if (state.notes.length === 0) throw new FormatError('empty', 'The MIDI file holds no notes.');
   const notes = state.notes.sort((a, b) => a.startBeat - b.startBeat || a.pitch - b.pitch);
-  return { format: format as 0 | 1, ticksPerBeat: division, notes, tempoBpm: state.tempoBpm, tempoChanges: state.tempoChanges, meter: state.meter, keySignature: state.keySignature, programs: state.programs, trackNames: state.names, lengthBeats: state.lastTick / division };
+  return {
+    format: format as 0 | 1,
+    ticksPerBeat: division,
+    notes,
+    tempoBpm: state.tempoBpm,
+    tempoChanges: state.tempoChanges,
+    meter: state.meter,
+    keySignature: state.keySignature,
+    programs: state.programs,
+    trackNames: state.names,
+    lengthBeats: state.lastTick / division,
+  };
 }
 
 function parseTrack(bytes: Uint8Array, from: number, end: number, division: number, state: State): void {
@@ -101,7 +133,13 @@ function openNote(state: State, channel: number, pitch: number, velocity: number
 function closeNote(state: State, channel: number, pitch: number, tick: number, division: number): void {
   const opened = state.open.get((channel << 7) | pitch)?.shift();
   if (!opened) return;
-  state.notes.push({ startBeat: opened.startTick / division, lengthBeats: Math.max(1 / division, (tick - opened.startTick) / division), pitch, velocity: opened.velocity, channel });
+  state.notes.push({
+    startBeat: opened.startTick / division,
+    lengthBeats: Math.max(1 / division, (tick - opened.startTick) / division),
+    pitch,
+    velocity: opened.velocity,
+    channel,
+  });
 }
 
 function readMeta(bytes: Uint8Array, at: number, type: number, length: number, state: State): void {

@@ -20,7 +20,13 @@ function plausibleTempo(text: string | undefined): number | null {
 
 /** From ID3v2 text frames. `TKEY` writes minor as `Dm`, off-key as `o`. */
 export function tagsFromId3(frames: Readonly<Record<string, string>>): EmbeddedTags {
-  return { ...noTags, tempoBpm: plausibleTempo(frames.TBPM), key: parseKey(frames.TKEY ?? ''), genre: frames.TCON ?? null, title: frames.TIT2 ?? null };
+  return {
+    ...noTags,
+    tempoBpm: plausibleTempo(frames.TBPM),
+    key: parseKey(frames.TKEY ?? ''),
+    genre: frames.TCON ?? null,
+    title: frames.TIT2 ?? null,
+  };
 }
 
 /** From Vorbis comments; their key names for tempo and key are common practice, not standardised. */

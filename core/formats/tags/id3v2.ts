@@ -24,8 +24,14 @@ export function parseId3v2(bytes: Uint8Array, offset = 0): Readonly<Record<strin
 
 function decodeText(bytes: Uint8Array, at: number, length: number): string {
   const encoding = bytes[at];
-  const text = encoding === 0 ? latin1(bytes, at + 1, length - 1) : encoding === 3 ? utf8(bytes, at + 1, length - 1) : utf16(bytes, at + 1, length - 1);
+  const text =
+    encoding === 0
+      ? latin1(bytes, at + 1, length - 1)
+      : encoding === 3
+        ? utf8(bytes, at + 1, length - 1)
+        : utf16(bytes, at + 1, length - 1);
   return text.split('\0')[0].trim();
 }
 
-const syncsafe = (bytes: Uint8Array, at: number): number => ((bytes[at] & 0x7f) << 21) | ((bytes[at + 1] & 0x7f) << 14) | ((bytes[at + 2] & 0x7f) << 7) | (bytes[at + 3] & 0x7f);
+const syncsafe = (bytes: Uint8Array, at: number): number =>
+  ((bytes[at] & 0x7f) << 21) | ((bytes[at + 1] & 0x7f) << 14) | ((bytes[at + 2] & 0x7f) << 7) | (bytes[at + 3] & 0x7f);

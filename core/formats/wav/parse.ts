@@ -17,7 +17,13 @@ export interface WavFile extends PcmAudio {
   readonly warnings: readonly string[];
 }
 
-interface Layout { tag: number; channelCount: number; sampleRateHz: number; blockBytes: number; bits: number }
+interface Layout {
+  tag: number;
+  channelCount: number;
+  sampleRateHz: number;
+  blockBytes: number;
+  bits: number;
+}
 
 const pcmTag = 1;
 const floatTag = 3;
@@ -30,14 +36,15 @@ const extensibleTag = 0xfffe;
  */
 export function parseWav(bytes: Uint8Array): WavFile {
   const form = chunkId(bytes, 0);
-  if ((form !== 'RIFF' && form !== 'RF64') || chunkId(bytes, 8) !== 'WAVE') throw new FormatError('foreign', 'This is not a WAV file, although its name says so.');
+  if ((form !== 'RIFF' && form !== 'RF64') || chunkId(bytes, 8) !== 'WAVE')
+    throw new FormatError('foreign', 'This is not a WAV file, although its name says so.');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let layout: Layout | null = null;
   let data: { offset: number; length: number } | null = null;
   let sampler: WavSampler | null = null;
   let longDataBytes: number | null = null;
   const info: Record<string, string> = {};
-  for (let at = 12; at + 8 <= bytes.length; ) {
+  for (let at = 12; at + 8 <= bytes.length;) {
     const id = chunkId(bytes, at);
     let length = view.getUint32(at + 4, true);
     const body = at + 8;
@@ -57,14 +64,21 @@ export function parseWav(bytes: Uint8Array): WavFile {
 function parseLayout(view: DataView, at: number, length: number): Layout {
   const outerTag = view.getUint16(at, true);
   const tag = outerTag === extensibleTag && length >= 40 ? view.getUint16(at + 24, true) : outerTag;
-  return { tag, channelCount: view.getUint16(at + 2, true), sampleRateHz: view.getUint32(at + 4, true), blockBytes: view.getUint16(at + 12, true), bits: view.getUint16(at + 14, true) };
+  return {
+    tag,
+    channelCount: view.getUint16(at + 2, true),
+    sampleRateHz: view.getUint32(at + 4, true),
+    blockBytes: view.getUint16(at + 12, true),
+    bits: view.getUint16(at + 14, true),
+  };
 }
 
 function decode(bytes: Uint8Array, layout: Layout, data: { offset: number; length: number }): Omit<WavFile, 'sampler' | 'info'> {
   const { tag, channelCount, sampleRateHz, bits, blockBytes } = layout;
   const known = (tag === pcmTag && [8, 16, 24, 32].includes(bits)) || (tag === floatTag && [32, 64].includes(bits));
   if (!known) throw new FormatError('unsupported', `WAV with coding ${tag} at ${bits} bits is not supported; integer and float PCM are.`);
-  if (channelCount < 1 || channelCount > 32 || blockBytes !== (channelCount * bits) / 8) throw new FormatError('broken', 'The WAV header contradicts itself.');
+  if (channelCount < 1 || channelCount > 32 || blockBytes !== (channelCount * bits) / 8)
+    throw new FormatError('broken', 'The WAV header contradicts itself.');
   if (data.length === 0) throw new FormatError('empty', 'The WAV file holds no sound.');
   const promised = Math.floor(data.length / blockBytes);
   const present = Math.floor((bytes.length - data.offset) / blockBytes);
@@ -86,9 +100,11 @@ function parseSampler(view: DataView, at: number, length: number): WavSampler | 
 }
 
 function readInfo(bytes: Uint8Array, view: DataView, from: number, end: number, into: Record<string, string>): void {
-  for (let at = from; at + 8 <= end; ) {
+  for (let at = from; at + 8 <= end;) {
     const length = view.getUint32(at + 4, true);
-    into[chunkId(bytes, at)] = latin1(bytes, at + 8, length).replace(/\0.*$/s, '').trim();
+    into[chunkId(bytes, at)] = latin1(bytes, at + 8, length)
+      .replace(/\0.*$/s, '')
+      .trim();
     at += 8 + length + (length % 2);
   }
 }

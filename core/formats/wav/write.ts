@@ -22,9 +22,20 @@ export function writeWav(pcm: PcmAudio, coding: WavCoding, extras: WavExtras = {
   const tail = writeExtras(pcm.sampleRateHz, extras);
   const headBytes = 44;
   const bytes = new Uint8Array(headBytes + dataBytes + (dataBytes % 2) + tail.length);
-  const head = new ByteWriter().text('RIFF').u32le(bytes.length - 8).text('WAVE').text('fmt ').u32le(16)
-    .u16le(coding.startsWith('float') ? 3 : 1).u16le(channelCount).u32le(pcm.sampleRateHz).u32le((pcm.sampleRateHz * channelCount * bits) / 8).u16le((channelCount * bits) / 8).u16le(bits)
-    .text('data').u32le(dataBytes);
+  const head = new ByteWriter()
+    .text('RIFF')
+    .u32le(bytes.length - 8)
+    .text('WAVE')
+    .text('fmt ')
+    .u32le(16)
+    .u16le(coding.startsWith('float') ? 3 : 1)
+    .u16le(channelCount)
+    .u32le(pcm.sampleRateHz)
+    .u32le((pcm.sampleRateHz * channelCount * bits) / 8)
+    .u16le((channelCount * bits) / 8)
+    .u16le(bits)
+    .text('data')
+    .u32le(dataBytes);
   bytes.set(head.toBytes(), 0);
   writeSamples(pcm.channels, new DataView(bytes.buffer, headBytes, dataBytes), coding);
   bytes.set(tail, headBytes + dataBytes + (dataBytes % 2));
@@ -57,15 +68,35 @@ function writeExtras(sampleRateHz: number, extras: WavExtras): Uint8Array {
   if (extras.info) {
     const list = new ByteWriter().text('INFO');
     for (const [id, value] of Object.entries(extras.info)) {
-      list.text(id).u32le(value.length + 1).text(value).push(0);
+      list
+        .text(id)
+        .u32le(value.length + 1)
+        .text(value)
+        .push(0);
       if ((value.length + 1) % 2) list.push(0);
     }
     out.text('LIST').u32le(list.length).append(list.toBytes());
   }
   if (extras.sampler) {
     const { unityNote, startFrame, endFrame } = extras.sampler;
-    out.text('smpl').u32le(60).u32le(0).u32le(0).u32le(Math.round(1e9 / sampleRateHz)).u32le(unityNote).u32le(0).u32le(0).u32le(0).u32le(1).u32le(0)
-      .u32le(0).u32le(0).u32le(startFrame).u32le(endFrame).u32le(0).u32le(0);
+    out
+      .text('smpl')
+      .u32le(60)
+      .u32le(0)
+      .u32le(0)
+      .u32le(Math.round(1e9 / sampleRateHz))
+      .u32le(unityNote)
+      .u32le(0)
+      .u32le(0)
+      .u32le(0)
+      .u32le(1)
+      .u32le(0)
+      .u32le(0)
+      .u32le(0)
+      .u32le(startFrame)
+      .u32le(endFrame)
+      .u32le(0)
+      .u32le(0);
   }
   return out.toBytes();
 }

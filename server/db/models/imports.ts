@@ -17,7 +17,22 @@ export class ImportBatch extends Model<InferAttributes<ImportBatch>, InferCreati
   declare createdAt: CreationOptional<Date>;
   declare finishedAt: CreationOptional<Date | null>;
 }
-ImportBatch.init({ id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, personId: DataTypes.INTEGER, packId: DataTypes.INTEGER, packName: DataTypes.TEXT, vendor: DataTypes.TEXT, licence: DataTypes.TEXT, description: DataTypes.TEXT, state: DataTypes.TEXT, message: DataTypes.TEXT, createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW }, finishedAt: DataTypes.DATE }, { sequelize, tableName: 'import_batches' });
+ImportBatch.init(
+  {
+    id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+    personId: DataTypes.INTEGER,
+    packId: DataTypes.INTEGER,
+    packName: DataTypes.TEXT,
+    vendor: DataTypes.TEXT,
+    licence: DataTypes.TEXT,
+    description: DataTypes.TEXT,
+    state: DataTypes.TEXT,
+    message: DataTypes.TEXT,
+    createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
+    finishedAt: DataTypes.DATE,
+  },
+  { sequelize, tableName: 'import_batches' },
+);
 
 export class ImportFile extends Model<InferAttributes<ImportFile>, InferCreationAttributes<ImportFile>> {
   declare id: CreationOptional<number>;
@@ -29,4 +44,16 @@ export class ImportFile extends Model<InferAttributes<ImportFile>, InferCreation
   declare message: CreationOptional<string | null>;
   declare loopId: CreationOptional<number | null>;
 }
-ImportFile.init({ id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true }, batchId: DataTypes.INTEGER, path: DataTypes.TEXT, bytes: DataTypes.BIGINT, fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' }, state: DataTypes.TEXT, message: DataTypes.TEXT, loopId: DataTypes.INTEGER }, { sequelize, tableName: 'import_files' });
+ImportFile.init(
+  {
+    id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    batchId: DataTypes.INTEGER,
+    path: DataTypes.TEXT,
+    bytes: DataTypes.BIGINT,
+    fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' },
+    state: DataTypes.TEXT,
+    message: DataTypes.TEXT,
+    loopId: DataTypes.INTEGER,
+  },
+  { sequelize, tableName: 'import_files' },
+);

@@ -18,7 +18,19 @@ export class Pack extends Model<InferAttributes<Pack>, InferCreationAttributes<P
   declare addedAt: CreationOptional<Date>;
   declare archivedAt: CreationOptional<Date | null>;
 }
-Pack.init({ id: id(), name: DataTypes.TEXT, vendor: DataTypes.TEXT, licence: DataTypes.TEXT, description: DataTypes.TEXT, addedBy: DataTypes.INTEGER, addedAt: now(), archivedAt: DataTypes.DATE }, { sequelize, tableName: 'packs' });
+Pack.init(
+  {
+    id: id(),
+    name: DataTypes.TEXT,
+    vendor: DataTypes.TEXT,
+    licence: DataTypes.TEXT,
+    description: DataTypes.TEXT,
+    addedBy: DataTypes.INTEGER,
+    addedAt: now(),
+    archivedAt: DataTypes.DATE,
+  },
+  { sequelize, tableName: 'packs' },
+);
 
 export class LoopSet extends Model<InferAttributes<LoopSet>, InferCreationAttributes<LoopSet>> {
   declare id: CreationOptional<number>;
@@ -65,13 +77,47 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare addedAt: CreationOptional<Date>;
   declare archivedAt: CreationOptional<Date | null>;
 }
-Loop.init({
-  id: id(), packId: DataTypes.INTEGER, setId: DataTypes.INTEGER, media: DataTypes.TEXT, title: DataTypes.TEXT, fileName: DataTypes.TEXT, vendorPath: DataTypes.TEXT,
-  fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' }, fileFormat: DataTypes.TEXT, soundSha256: { type: DataTypes.CHAR(64), field: 'sound_sha256' }, soundFrames: DataTypes.INTEGER, lengthSeconds: DataTypes.DOUBLE, leadSeconds: DataTypes.DOUBLE,
-  kind: DataTypes.TEXT, tempoBpm: DataTypes.DOUBLE, beats: DataTypes.REAL, bars: DataTypes.REAL, meter: DataTypes.TEXT, keyTonic: DataTypes.SMALLINT, keyMode: DataTypes.TEXT, pitched: DataTypes.BOOLEAN, instrument: DataTypes.TEXT, family: DataTypes.TEXT,
-  tempoConfidence: DataTypes.REAL, keyConfidence: DataTypes.REAL, loudnessLufs: DataTypes.REAL, peakDbfs: DataTypes.REAL, tuningCents: DataTypes.REAL, overview: DataTypes.BLOB, onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER), chroma: DataTypes.ARRAY(DataTypes.REAL),
-  analyserVersion: DataTypes.INTEGER, searchText: DataTypes.TEXT, addedBy: DataTypes.INTEGER, addedAt: now(), archivedAt: DataTypes.DATE,
-}, { sequelize, tableName: 'loops' });
+Loop.init(
+  {
+    id: id(),
+    packId: DataTypes.INTEGER,
+    setId: DataTypes.INTEGER,
+    media: DataTypes.TEXT,
+    title: DataTypes.TEXT,
+    fileName: DataTypes.TEXT,
+    vendorPath: DataTypes.TEXT,
+    fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' },
+    fileFormat: DataTypes.TEXT,
+    soundSha256: { type: DataTypes.CHAR(64), field: 'sound_sha256' },
+    soundFrames: DataTypes.INTEGER,
+    lengthSeconds: DataTypes.DOUBLE,
+    leadSeconds: DataTypes.DOUBLE,
+    kind: DataTypes.TEXT,
+    tempoBpm: DataTypes.DOUBLE,
+    beats: DataTypes.REAL,
+    bars: DataTypes.REAL,
+    meter: DataTypes.TEXT,
+    keyTonic: DataTypes.SMALLINT,
+    keyMode: DataTypes.TEXT,
+    pitched: DataTypes.BOOLEAN,
+    instrument: DataTypes.TEXT,
+    family: DataTypes.TEXT,
+    tempoConfidence: DataTypes.REAL,
+    keyConfidence: DataTypes.REAL,
+    loudnessLufs: DataTypes.REAL,
+    peakDbfs: DataTypes.REAL,
+    tuningCents: DataTypes.REAL,
+    overview: DataTypes.BLOB,
+    onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER),
+    chroma: DataTypes.ARRAY(DataTypes.REAL),
+    analyserVersion: DataTypes.INTEGER,
+    searchText: DataTypes.TEXT,
+    addedBy: DataTypes.INTEGER,
+    addedAt: now(),
+    archivedAt: DataTypes.DATE,
+  },
+  { sequelize, tableName: 'loops' },
+);
 
 export class Fact extends Model<InferAttributes<Fact>, InferCreationAttributes<Fact>> {
   declare id: CreationOptional<number>;
@@ -87,7 +133,23 @@ export class Fact extends Model<InferAttributes<Fact>, InferCreationAttributes<F
   declare createdAt: CreationOptional<Date>;
   declare supersededAt: CreationOptional<Date | null>;
 }
-Fact.init({ id: { ...id(), type: DataTypes.BIGINT }, loopId: DataTypes.INTEGER, attribute: DataTypes.TEXT, value: DataTypes.JSONB, confidence: DataTypes.REAL, source: DataTypes.TEXT, alternatives: DataTypes.JSONB, reason: DataTypes.TEXT, analyserVersion: DataTypes.INTEGER, personId: DataTypes.INTEGER, createdAt: now(), supersededAt: DataTypes.DATE }, { sequelize, tableName: 'facts' });
+Fact.init(
+  {
+    id: { ...id(), type: DataTypes.BIGINT },
+    loopId: DataTypes.INTEGER,
+    attribute: DataTypes.TEXT,
+    value: DataTypes.JSONB,
+    confidence: DataTypes.REAL,
+    source: DataTypes.TEXT,
+    alternatives: DataTypes.JSONB,
+    reason: DataTypes.TEXT,
+    analyserVersion: DataTypes.INTEGER,
+    personId: DataTypes.INTEGER,
+    createdAt: now(),
+    supersededAt: DataTypes.DATE,
+  },
+  { sequelize, tableName: 'facts' },
+);
 
 export class Tag extends Model<InferAttributes<Tag>, InferCreationAttributes<Tag>> {
   declare id: CreationOptional<number>;
@@ -100,10 +162,20 @@ export class LoopTag extends Model<InferAttributes<LoopTag>, InferCreationAttrib
   declare tagId: number;
   declare personId: number;
 }
-LoopTag.init({ loopId: { type: DataTypes.INTEGER, primaryKey: true }, tagId: { type: DataTypes.INTEGER, primaryKey: true }, personId: DataTypes.INTEGER }, { sequelize, tableName: 'loop_tags' });
+LoopTag.init(
+  {
+    loopId: { type: DataTypes.INTEGER, primaryKey: true },
+    tagId: { type: DataTypes.INTEGER, primaryKey: true },
+    personId: DataTypes.INTEGER,
+  },
+  { sequelize, tableName: 'loop_tags' },
+);
 
 export class Favourite extends Model<InferAttributes<Favourite>, InferCreationAttributes<Favourite>> {
   declare personId: number;
   declare loopId: number;
 }
-Favourite.init({ personId: { type: DataTypes.INTEGER, primaryKey: true }, loopId: { type: DataTypes.INTEGER, primaryKey: true } }, { sequelize, tableName: 'favourites' });
+Favourite.init(
+  { personId: { type: DataTypes.INTEGER, primaryKey: true }, loopId: { type: DataTypes.INTEGER, primaryKey: true } },
+  { sequelize, tableName: 'favourites' },
+);

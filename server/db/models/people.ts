@@ -9,9 +9,17 @@ export class Person extends Model<InferAttributes<Person>, InferCreationAttribut
   declare createdAt: CreationOptional<Date>;
   declare archivedAt: CreationOptional<Date | null>;
 }
-Person.init({
-  id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, name: DataTypes.TEXT, passwordHash: DataTypes.TEXT, role: { type: DataTypes.TEXT, defaultValue: 'member' }, createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW }, archivedAt: DataTypes.DATE,
-}, { sequelize, tableName: 'people' });
+Person.init(
+  {
+    id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+    name: DataTypes.TEXT,
+    passwordHash: DataTypes.TEXT,
+    role: { type: DataTypes.TEXT, defaultValue: 'member' },
+    createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
+    archivedAt: DataTypes.DATE,
+  },
+  { sequelize, tableName: 'people' },
+);
 
 export class Session extends Model<InferAttributes<Session>, InferCreationAttributes<Session>> {
   declare tokenHash: Buffer;
@@ -19,7 +27,15 @@ export class Session extends Model<InferAttributes<Session>, InferCreationAttrib
   declare projectId: CreationOptional<number | null>;
   declare expiresAt: Date;
 }
-Session.init({ tokenHash: { type: DataTypes.BLOB, primaryKey: true }, personId: DataTypes.INTEGER, projectId: DataTypes.INTEGER, expiresAt: DataTypes.DATE }, { sequelize, tableName: 'sessions' });
+Session.init(
+  {
+    tokenHash: { type: DataTypes.BLOB, primaryKey: true },
+    personId: DataTypes.INTEGER,
+    projectId: DataTypes.INTEGER,
+    expiresAt: DataTypes.DATE,
+  },
+  { sequelize, tableName: 'sessions' },
+);
 
 export class SignInFailure extends Model<InferAttributes<SignInFailure>, InferCreationAttributes<SignInFailure>> {
   declare id: CreationOptional<number>;
@@ -27,7 +43,15 @@ export class SignInFailure extends Model<InferAttributes<SignInFailure>, InferCr
   declare address: string;
   declare at: CreationOptional<Date>;
 }
-SignInFailure.init({ id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true }, name: DataTypes.TEXT, address: DataTypes.TEXT, at: { type: DataTypes.DATE, defaultValue: DataTypes.NOW } }, { sequelize, tableName: 'sign_in_failures' });
+SignInFailure.init(
+  {
+    id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    name: DataTypes.TEXT,
+    address: DataTypes.TEXT,
+    at: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
+  },
+  { sequelize, tableName: 'sign_in_failures' },
+);
 
 export class Activity extends Model<InferAttributes<Activity>, InferCreationAttributes<Activity>> {
   declare id: CreationOptional<number>;
@@ -38,4 +62,15 @@ export class Activity extends Model<InferAttributes<Activity>, InferCreationAttr
   declare detail: CreationOptional<object>;
   declare at: CreationOptional<Date>;
 }
-Activity.init({ id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true }, personId: DataTypes.INTEGER, verb: DataTypes.TEXT, subject: DataTypes.TEXT, subjectId: DataTypes.INTEGER, detail: { type: DataTypes.JSONB, defaultValue: {} }, at: { type: DataTypes.DATE, defaultValue: DataTypes.NOW } }, { sequelize, tableName: 'activity' });
+Activity.init(
+  {
+    id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+    personId: DataTypes.INTEGER,
+    verb: DataTypes.TEXT,
+    subject: DataTypes.TEXT,
+    subjectId: DataTypes.INTEGER,
+    detail: { type: DataTypes.JSONB, defaultValue: {} },
+    at: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
+  },
+  { sequelize, tableName: 'activity' },
+);

@@ -16,7 +16,23 @@ export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreation
   declare changedAt: CreationOptional<Date>;
   declare archivedAt: CreationOptional<Date | null>;
 }
-ProjectRow.init({ id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, name: DataTypes.TEXT, tempoBpm: DataTypes.DOUBLE, keyTonic: DataTypes.SMALLINT, keyMode: DataTypes.TEXT, meter: DataTypes.TEXT, masterGainDb: DataTypes.REAL, revision: { type: DataTypes.INTEGER, defaultValue: 0 }, createdBy: DataTypes.INTEGER, createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW }, changedAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW }, archivedAt: DataTypes.DATE }, { sequelize, tableName: 'projects' });
+ProjectRow.init(
+  {
+    id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+    name: DataTypes.TEXT,
+    tempoBpm: DataTypes.DOUBLE,
+    keyTonic: DataTypes.SMALLINT,
+    keyMode: DataTypes.TEXT,
+    meter: DataTypes.TEXT,
+    masterGainDb: DataTypes.REAL,
+    revision: { type: DataTypes.INTEGER, defaultValue: 0 },
+    createdBy: DataTypes.INTEGER,
+    createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
+    changedAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
+    archivedAt: DataTypes.DATE,
+  },
+  { sequelize, tableName: 'projects' },
+);
 
 // Sequelize writes into the objects it is given, so each column gets its own.
 const projectId = () => ({ type: DataTypes.INTEGER, primaryKey: true });
@@ -29,14 +45,20 @@ export class SectionRow extends Model<InferAttributes<SectionRow>, InferCreation
   declare startBeat: number;
   declare lengthBeats: number;
 }
-SectionRow.init({ projectId: projectId(), id: textId(), name: DataTypes.TEXT, startBeat: DataTypes.DOUBLE, lengthBeats: DataTypes.DOUBLE }, { sequelize, tableName: 'sections' });
+SectionRow.init(
+  { projectId: projectId(), id: textId(), name: DataTypes.TEXT, startBeat: DataTypes.DOUBLE, lengthBeats: DataTypes.DOUBLE },
+  { sequelize, tableName: 'sections' },
+);
 
 export class ChordRow extends Model<InferAttributes<ChordRow>, InferCreationAttributes<ChordRow>> {
   declare projectId: number;
   declare startBeat: number;
   declare symbol: string;
 }
-ChordRow.init({ projectId: projectId(), startBeat: { type: DataTypes.DOUBLE, primaryKey: true }, symbol: DataTypes.TEXT }, { sequelize, tableName: 'chords' });
+ChordRow.init(
+  { projectId: projectId(), startBeat: { type: DataTypes.DOUBLE, primaryKey: true }, symbol: DataTypes.TEXT },
+  { sequelize, tableName: 'chords' },
+);
 
 export class TrackRow extends Model<InferAttributes<TrackRow>, InferCreationAttributes<TrackRow>> {
   declare projectId: number;
@@ -49,7 +71,20 @@ export class TrackRow extends Model<InferAttributes<TrackRow>, InferCreationAttr
   declare muted: boolean;
   declare soloed: boolean;
 }
-TrackRow.init({ projectId: projectId(), id: textId(), position: DataTypes.INTEGER, name: DataTypes.TEXT, colour: DataTypes.SMALLINT, gainDb: DataTypes.REAL, pan: DataTypes.REAL, muted: DataTypes.BOOLEAN, soloed: DataTypes.BOOLEAN }, { sequelize, tableName: 'tracks' });
+TrackRow.init(
+  {
+    projectId: projectId(),
+    id: textId(),
+    position: DataTypes.INTEGER,
+    name: DataTypes.TEXT,
+    colour: DataTypes.SMALLINT,
+    gainDb: DataTypes.REAL,
+    pan: DataTypes.REAL,
+    muted: DataTypes.BOOLEAN,
+    soloed: DataTypes.BOOLEAN,
+  },
+  { sequelize, tableName: 'tracks' },
+);
 
 export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttributes<ClipRow>> {
   declare projectId: number;
@@ -64,7 +99,22 @@ export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttrib
   declare followTempo: boolean;
   declare followKey: boolean;
 }
-ClipRow.init({ projectId: projectId(), id: textId(), trackId: DataTypes.TEXT, loopId: DataTypes.INTEGER, startBeat: DataTypes.DOUBLE, lengthBeats: DataTypes.DOUBLE, offsetBeats: DataTypes.DOUBLE, gainDb: DataTypes.REAL, shiftSemitones: DataTypes.REAL, followTempo: DataTypes.BOOLEAN, followKey: DataTypes.BOOLEAN }, { sequelize, tableName: 'clips' });
+ClipRow.init(
+  {
+    projectId: projectId(),
+    id: textId(),
+    trackId: DataTypes.TEXT,
+    loopId: DataTypes.INTEGER,
+    startBeat: DataTypes.DOUBLE,
+    lengthBeats: DataTypes.DOUBLE,
+    offsetBeats: DataTypes.DOUBLE,
+    gainDb: DataTypes.REAL,
+    shiftSemitones: DataTypes.REAL,
+    followTempo: DataTypes.BOOLEAN,
+    followKey: DataTypes.BOOLEAN,
+  },
+  { sequelize, tableName: 'clips' },
+);
 
 export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAttributes<ExportRow>> {
   declare id: CreationOptional<number>;
@@ -79,4 +129,19 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
   declare credits: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
 }
-ExportRow.init({ id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }, projectId: DataTypes.INTEGER, personId: DataTypes.INTEGER, revision: DataTypes.INTEGER, bits: DataTypes.SMALLINT, rateHz: DataTypes.INTEGER, state: { type: DataTypes.TEXT, defaultValue: 'queued' }, message: DataTypes.TEXT, fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' }, credits: DataTypes.TEXT, createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW } }, { sequelize, tableName: 'exports' });
+ExportRow.init(
+  {
+    id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+    projectId: DataTypes.INTEGER,
+    personId: DataTypes.INTEGER,
+    revision: DataTypes.INTEGER,
+    bits: DataTypes.SMALLINT,
+    rateHz: DataTypes.INTEGER,
+    state: { type: DataTypes.TEXT, defaultValue: 'queued' },
+    message: DataTypes.TEXT,
+    fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' },
+    credits: DataTypes.TEXT,
+    createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
+  },
+  { sequelize, tableName: 'exports' },
+);

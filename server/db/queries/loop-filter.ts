@@ -6,11 +6,17 @@ export type Facet = 'family' | 'instrument' | 'kind' | 'key' | 'bars' | 'pack' |
 export class Conditions {
   readonly parts: string[] = [];
   readonly bind: unknown[] = [];
-  add(sql: (placeholder: string) => string, value: unknown): void { this.bind.push(value); this.parts.push(sql(`$${this.bind.length}`)); }
-  where(): string { return this.parts.length ? this.parts.map((part) => `(${part})`).join(' and ') : 'true'; }
+  add(sql: (placeholder: string) => string, value: unknown): void {
+    this.bind.push(value);
+    this.parts.push(sql(`$${this.bind.length}`));
+  }
+  where(): string {
+    return this.parts.length ? this.parts.map((part) => `(${part})`).join(' and ') : 'true';
+  }
 }
 
-export const keyCodeSql = "case when l.pitched is false then 'un' when l.key_tonic is null then null else l.key_tonic || case l.key_mode when 'minor' then 'm' else 'M' end end";
+export const keyCodeSql =
+  "case when l.pitched is false then 'un' when l.key_tonic is null then null else l.key_tonic || case l.key_mode when 'minor' then 'm' else 'M' end end";
 
 /** The conditions of a query on `loops l`, without those of the facet `except` (its own counts ignore its own choice). */
 export function loopConditions(query: LoopQuery, personId: number, except: Facet | null = null): Conditions {
@@ -28,12 +34,21 @@ export function loopConditions(query: LoopQuery, personId: number, except: Facet
     conditions.add((p) => `l.tempo_bpm >= ${p}`, query.tempo.fromBpm);
     conditions.add((p) => `l.tempo_bpm < ${p}`, query.tempo.toBpm);
   }
-  if (query.favourites) conditions.add((p) => `exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = ${p})`, personId);
+  if (query.favourites)
+    conditions.add((p) => `exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = ${p})`, personId);
   return conditions;
 }
 
 /** Which facets have a choice of their own, and so need a count of their own. */
 export function chosenFacets(query: LoopQuery): Facet[] {
-  const chosen: [Facet, boolean][] = [['family', query.families.length > 0], ['instrument', query.instruments.length > 0], ['kind', query.kinds.length > 0], ['key', query.keys.length > 0], ['bars', query.bars.length > 0], ['pack', query.packs.length > 0], ['tempo', query.tempo !== null]];
+  const chosen: [Facet, boolean][] = [
+    ['family', query.families.length > 0],
+    ['instrument', query.instruments.length > 0],
+    ['kind', query.kinds.length > 0],
+    ['key', query.keys.length > 0],
+    ['bars', query.bars.length > 0],
+    ['pack', query.packs.length > 0],
+    ['tempo', query.tempo !== null],
+  ];
   return chosen.filter(([, is]) => is).map(([facet]) => facet);
 }

@@ -4,7 +4,15 @@ import { keyCodeSql, type Conditions, type Facet } from './loop-filter';
 
 export const tempoBinBpm = 4;
 
-const facetSql: Readonly<Record<Facet, string>> = { family: 'l.family', instrument: 'l.instrument', kind: 'l.kind', key: keyCodeSql, bars: 'l.bars::text', pack: 'l.pack_id::text', tempo: `(floor(l.tempo_bpm / ${tempoBinBpm}) * ${tempoBinBpm})::int::text` };
+const facetSql: Readonly<Record<Facet, string>> = {
+  family: 'l.family',
+  instrument: 'l.instrument',
+  kind: 'l.kind',
+  key: keyCodeSql,
+  bars: 'l.bars::text',
+  pack: 'l.pack_id::text',
+  tempo: `(floor(l.tempo_bpm / ${tempoBinBpm}) * ${tempoBinBpm})::int::text`,
+};
 
 /** Counts of several facets under the same conditions, in one pass: rows of (facet, value, count). */
 export function facetsSql(facets: readonly Facet[], where: string): string {
@@ -24,7 +32,18 @@ const rowColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l
 
 const joins = 'join packs p on p.id = l.pack_id left join sets s on s.id = l.set_id join people a on a.id = l.added_by';
 
-const orderSql: Readonly<Record<Exclude<LoopQuery['sort'], 'fit'>, string>> = { added: 'l.added_at', title: 'l.title', instrument: 'l.family nulls last, l.instrument', tempo: 'l.tempo_bpm', key: '(l.key_tonic * 2 + (l.key_mode = \'minor\')::int)', bars: 'l.bars', length: 'l.length_seconds', loudness: 'l.loudness_lufs', pack: 'p.name', kind: 'l.kind' };
+const orderSql: Readonly<Record<Exclude<LoopQuery['sort'], 'fit'>, string>> = {
+  added: 'l.added_at',
+  title: 'l.title',
+  instrument: 'l.family nulls last, l.instrument',
+  tempo: 'l.tempo_bpm',
+  key: "(l.key_tonic * 2 + (l.key_mode = 'minor')::int)",
+  bars: 'l.bars',
+  length: 'l.length_seconds',
+  loudness: 'l.loudness_lufs',
+  pack: 'p.name',
+  kind: 'l.kind',
+};
 
 /** Cost of a loop in a project, as `scoreFit` reckons it; lower is better. */
 export function fitCostSql(project: FitContext): string {
@@ -37,9 +56,26 @@ export function fitCostSql(project: FitContext): string {
 }
 
 /** A page of rows: ids first by the order's index, then what is shown of them. */
-export function pageSql(query: LoopQuery, conditions: Conditions, personId: number, project: FitContext | null, offset: number, limit: number): { sql: string; bind: unknown[] } {
+export function pageSql(
+  query: LoopQuery,
+  conditions: Conditions,
+  personId: number,
+  project: FitContext | null,
+  offset: number,
+  limit: number,
+): { sql: string; bind: unknown[] } {
   const direction = query.descending ? 'desc' : 'asc';
-  const order = query.sort === 'fit' ? (project ? `${fitCostSql(project)} ${query.descending ? 'asc' : 'desc'}` : 'l.added_at desc') : orderSql[query.sort].split(', ').map((column) => column.includes('nulls') ? column.replace(' nulls last', ` ${direction} nulls last`) : `${column} ${direction} nulls last`).join(', ');
+  const order =
+    query.sort === 'fit'
+      ? project
+        ? `${fitCostSql(project)} ${query.descending ? 'asc' : 'desc'}`
+        : 'l.added_at desc'
+      : orderSql[query.sort]
+          .split(', ')
+          .map((column) =>
+            column.includes('nulls') ? column.replace(' nulls last', ` ${direction} nulls last`) : `${column} ${direction} nulls last`,
+          )
+          .join(', ');
   const packJoin = query.sort === 'pack' ? 'join packs p on p.id = l.pack_id' : '';
   const bind = [...conditions.bind, personId, limit, offset];
   const n = conditions.bind.length;

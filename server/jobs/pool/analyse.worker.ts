@@ -40,8 +40,12 @@ async function analyse({ filePath, vendorPath }: AnalyseRequest): Promise<unknow
 async function exportMix({ project, sources, paths, bits, rateHz }: ExportRequest): Promise<ExportResult> {
   const schedule = scheduleProject(project, new Map(sources.map((source) => [source.loopId, source])));
   const buffers = new Map<string, Float32Array[]>();
-  for (const [key, request] of schedule.requests) buffers.set(key, makeFitted(request, new Uint8Array(await readFile(paths[request.soundSha]))));
+  for (const [key, request] of schedule.requests)
+    buffers.set(key, makeFitted(request, new Uint8Array(await readFile(paths[request.soundSha]))));
   const { channels, peakDbfs } = renderMix(project, schedule, buffers);
-  const out = rateHz === projectRateHz ? channels : channels.map((plane) => resampleCyclic(plane, Math.round((plane.length * rateHz) / projectRateHz)));
+  const out =
+    rateHz === projectRateHz
+      ? channels
+      : channels.map((plane) => resampleCyclic(plane, Math.round((plane.length * rateHz) / projectRateHz)));
   return { wav: writeWav({ sampleRateHz: rateHz, channels: out }, bits === 16 ? 'int16' : 'int24'), peakDbfs };
 }

@@ -6,7 +6,11 @@ import { encodeFlac } from '../../../demo/encode/flac';
 import { decodeFile, toProjectRate } from './decode';
 
 const tone = sine(441, 1);
-const code = (bytes: Uint8Array): Promise<string> => decodeFile(bytes).then(() => 'no error', (error) => (error instanceof FormatError ? error.code : `other: ${error}`));
+const code = (bytes: Uint8Array): Promise<string> =>
+  decodeFile(bytes).then(
+    () => 'no error',
+    (error) => (error instanceof FormatError ? error.code : `other: ${error}`),
+  );
 
 async function encode(make: typeof createMp3Encoder | typeof createOggEncoder): Promise<Uint8Array> {
   const encoder = await make();
@@ -20,17 +24,30 @@ const firstLoud = (samples: Float32Array): number => samples.findIndex((sample) 
 
 /** Puts the packet in front that says how much the encoder added (Info header with LAME extension), as most encoders do. */
 function withInfoPacket(mp3: Uint8Array, lengthFrames: number): Uint8Array {
-  const { framesPerPacket } = parseMp3Header(mp3), head = mp3.slice(0, 4);
+  const { framesPerPacket } = parseMp3Header(mp3),
+    head = mp3.slice(0, 4);
   head[2] = (head[2] & 0x0d) | 0x90; // 128 kbit/s, no padding
-  const info = new Uint8Array(Math.floor((framesPerPacket * 128 * 125) / rateHz)), view = new DataView(info.buffer);
+  const info = new Uint8Array(Math.floor((framesPerPacket * 128 * 125) / rateHz)),
+    view = new DataView(info.buffer);
   let packets = 0;
-  for (let at = 0; at + 4 < mp3.length; ) { const kbps = [0, 32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320][mp3[at + 2] >> 4]; at += Math.floor((framesPerPacket * kbps * 125) / rateHz) + ((mp3[at + 2] >> 1) & 1); packets++; }
-  const delay = 576, padding = packets * framesPerPacket - delay - lengthFrames;
+  for (let at = 0; at + 4 < mp3.length;) {
+    const kbps = [0, 32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320][mp3[at + 2] >> 4];
+    at += Math.floor((framesPerPacket * kbps * 125) / rateHz) + ((mp3[at + 2] >> 1) & 1);
+    packets++;
+  }
+  const delay = 576,
+    padding = packets * framesPerPacket - delay - lengthFrames;
   info.set(head);
-  info.set([...'Info'].map((letter) => letter.charCodeAt(0)), 4 + 17);
+  info.set(
+    [...'Info'].map((letter) => letter.charCodeAt(0)),
+    4 + 17,
+  );
   view.setUint32(25, 1);
   view.setUint32(29, packets);
-  info.set([...'LAME3.100'].map((letter) => letter.charCodeAt(0)), 33);
+  info.set(
+    [...'LAME3.100'].map((letter) => letter.charCodeAt(0)),
+    33,
+  );
   info.set([delay >> 4, ((delay & 15) << 4) | (padding >> 8), padding & 255], 33 + 21);
   return Uint8Array.from([...info, ...mp3]);
 }
@@ -56,7 +73,9 @@ test('FLAC is exact to its bits', async () => {
   const planes = [Int32Array.from(tone, (sample) => Math.round(sample * 32767))];
   const { pcm } = await decodeFile(await encodeFlac(planes, rateHz, 16));
   expect(pcm.channels[0].length).toBe(tone.length);
-  pcm.channels[0].forEach((sample, i) => { if (Math.abs(sample - planes[0][i] / 32768) > 2 / 32768) throw new Error(`frame ${i}`); });
+  pcm.channels[0].forEach((sample, i) => {
+    if (Math.abs(sample - planes[0][i] / 32768) > 2 / 32768) throw new Error(`frame ${i}`);
+  });
 });
 test('cut-off files are noticed, whatever the decoder makes of them', async () => {
   const flac = await encodeFlac([Int32Array.from(tone, (sample) => Math.round(sample * 32767))], rateHz, 16);
@@ -67,7 +86,10 @@ test('cut-off files are noticed, whatever the decoder makes of them', async () =
   expect(await code(Uint8Array.from({ length: 4000 }, (_, i) => (i * 37) % 199))).toBe('foreign');
 });
 test('another rate becomes the project’s: length to the nearest frame, pitch kept', () => {
-  const { channels, sampleRateHz } = toProjectRate({ sampleRateHz: 48000, channels: [Float32Array.from({ length: 48000 }, (_, i) => 0.5 * Math.sin((2 * Math.PI * 480 * i) / 48000))] });
+  const { channels, sampleRateHz } = toProjectRate({
+    sampleRateHz: 48000,
+    channels: [Float32Array.from({ length: 48000 }, (_, i) => 0.5 * Math.sin((2 * Math.PI * 480 * i) / 48000))],
+  });
   expect([sampleRateHz, channels[0].length]).toEqual([44100, 44100]);
   expect(zeroCrossingHz(channels[0])).toBeCloseTo(480, 2);
 });

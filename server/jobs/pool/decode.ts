@@ -31,12 +31,19 @@ export const longestSeconds = 20 * 60;
 export async function decodeFile(bytes: Uint8Array): Promise<Decoded> {
   if (bytes.length === 0) throw new FormatError('empty', 'The file is empty (0 bytes).');
   const format = sniffFormat(bytes);
-  if (format === null || format === 'midi') throw new FormatError('foreign', 'This is not a sound file that can be read (its contents are something else).');
+  if (format === null || format === 'midi')
+    throw new FormatError('foreign', 'This is not a sound file that can be read (its contents are something else).');
   const decoded = await decoders[format](bytes);
-  const frames = lengthFrames(decoded.pcm), { sampleRateHz } = decoded.pcm;
+  const frames = lengthFrames(decoded.pcm),
+    { sampleRateHz } = decoded.pcm;
   if (frames === 0) throw new FormatError('empty', 'No sound could be decoded from the file.');
-  if (sampleRateHz < 8000 || sampleRateHz > 192_000) throw new FormatError('broken', `The file claims ${sampleRateHz} frames a second, which cannot be right.`);
-  if (frames / sampleRateHz > longestSeconds) throw new FormatError('too-long', `The file lasts ${Math.round(frames / sampleRateHz / 60)} minutes; up to ${longestSeconds / 60} are read.`);
+  if (sampleRateHz < 8000 || sampleRateHz > 192_000)
+    throw new FormatError('broken', `The file claims ${sampleRateHz} frames a second, which cannot be right.`);
+  if (frames / sampleRateHz > longestSeconds)
+    throw new FormatError(
+      'too-long',
+      `The file lasts ${Math.round(frames / sampleRateHz / 60)} minutes; up to ${longestSeconds / 60} are read.`,
+    );
   for (const plane of decoded.pcm.channels) for (let i = 0; i < plane.length; i++) if (!Number.isFinite(plane[i])) plane[i] = 0;
   return { ...decoded, format };
 }
@@ -50,14 +57,21 @@ export function toProjectRate(pcm: PcmAudio): PcmAudio {
 }
 
 function held(got: number, promised: number, what: string): void {
-  if (promised > 0 && Math.abs(got - promised) > 1) throw new FormatError('truncated', `The ${what} file is damaged or cut off: ${got} of ${promised} frames could be decoded.`);
+  if (promised > 0 && Math.abs(got - promised) > 1)
+    throw new FormatError('truncated', `The ${what} file is damaged or cut off: ${got} of ${promised} frames could be decoded.`);
 }
 
 type Decode = (bytes: Uint8Array) => Promise<{ pcm: PcmAudio; tags: EmbeddedTags }>;
 
 const decoders: Readonly<Record<Exclude<MediaFormat, 'midi'>, Decode>> = {
-  wav: async (bytes) => { const file = parseWav(bytes); return { pcm: file, tags: tagsFromWav(file.sampler, file.info) }; },
-  aiff: async (bytes) => { const file = parseAiff(bytes); return { pcm: file, tags: { ...noTags, title: file.info.NAME ?? null } }; },
+  wav: async (bytes) => {
+    const file = parseWav(bytes);
+    return { pcm: file, tags: tagsFromWav(file.sampler, file.info) };
+  },
+  aiff: async (bytes) => {
+    const file = parseAiff(bytes);
+    return { pcm: file, tags: { ...noTags, title: file.info.NAME ?? null } };
+  },
   flac: async (bytes) => {
     const header = parseFlacHeader(bytes);
     const decoder = new FLACDecoder();
@@ -66,7 +80,9 @@ const decoders: Readonly<Record<Exclude<MediaFormat, 'midi'>, Decode>> = {
       const { channelData, sampleRate } = await decoder.decodeFile(bytes);
       held(channelData[0]?.length ?? 0, header.totalFrames, 'FLAC');
       return { pcm: { sampleRateHz: sampleRate || header.sampleRateHz, channels: channelData }, tags: tagsFromVorbis(header.comments) };
-    } finally { decoder.free(); }
+    } finally {
+      decoder.free();
+    }
   },
   ogg: async (bytes) => {
     const header = parseOggVorbis(bytes);
@@ -77,7 +93,9 @@ const decoders: Readonly<Record<Exclude<MediaFormat, 'midi'>, Decode>> = {
       const { channelData } = await decoder.decodeFile(bytes);
       held(channelData[0]?.length ?? 0, header.totalFrames, 'Ogg');
       return { pcm: { sampleRateHz: header.sampleRateHz, channels: channelData }, tags: tagsFromVorbis(header.comments) };
-    } finally { decoder.free(); }
+    } finally {
+      decoder.free();
+    }
   },
   mp3: async (bytes) => {
     const header = parseMp3Header(bytes);
@@ -88,7 +106,12 @@ const decoders: Readonly<Record<Exclude<MediaFormat, 'midi'>, Decode>> = {
       if (errors.length > 3) throw new FormatError('broken', `The MP3 file is damaged in ${errors.length} places.`);
       if (header.totalFrames !== null) held(channelData[0]?.length ?? 0, header.totalFrames, 'MP3');
       const channels = header.gapless ? channelData : channelData.map((plane) => plane.slice(Math.min(decoderDelayFrames, plane.length)));
-      return { pcm: { sampleRateHz: sampleRate, channels: header.channelCount === 1 ? channels.slice(0, 1) : channels }, tags: tagsFromId3(parseId3v2(bytes)) };
-    } finally { decoder.free(); }
+      return {
+        pcm: { sampleRateHz: sampleRate, channels: header.channelCount === 1 ? channels.slice(0, 1) : channels },
+        tags: tagsFromId3(parseId3v2(bytes)),
+      };
+    } finally {
+      decoder.free();
+    }
   },
 };

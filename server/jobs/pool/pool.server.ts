@@ -17,7 +17,8 @@ function openPool(): Piscina {
 }
 
 /** Decodes and analyses one stored file off the main thread. */
-export const analyseInPool = (request: Omit<AnalyseRequest, 'task'>): Promise<AnalyseResult> => openPool().run({ task: 'analyse', ...request });
+export const analyseInPool = (request: Omit<AnalyseRequest, 'task'>): Promise<AnalyseResult> =>
+  openPool().run({ task: 'analyse', ...request });
 
 /** Renders a project's mixdown off the main thread. */
 export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> => openPool().run({ task: 'export', ...request });

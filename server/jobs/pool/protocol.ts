@@ -4,9 +4,21 @@ import type { Evidence } from '~core/analysis/facts';
 import type { Measures } from '~core/analysis/analyse-audio';
 
 /** What goes into the CPU pool and what comes out. A file's own fault comes back as data, not as an exception. */
-export interface AnalyseRequest { readonly task: 'analyse'; readonly filePath: string; readonly vendorPath: string }
+export interface AnalyseRequest {
+  readonly task: 'analyse';
+  readonly filePath: string;
+  readonly vendorPath: string;
+}
 export type AnalyseResult =
-  | { readonly ok: true; readonly media: 'audio' | 'midi'; readonly format: string; readonly evidence: readonly Evidence[]; readonly measures: Measures; readonly soundFrames: number; /** Float WAV at the project's rate; null for notes. */ readonly sound: Uint8Array | null }
+  | {
+      readonly ok: true;
+      readonly media: 'audio' | 'midi';
+      readonly format: string;
+      readonly evidence: readonly Evidence[];
+      readonly measures: Measures;
+      readonly soundFrames: number;
+      /** Float WAV at the project's rate; null for notes. */ readonly sound: Uint8Array | null;
+    }
   | { readonly ok: false; readonly message: string };
 
 export interface ExportRequest {
@@ -18,4 +30,7 @@ export interface ExportRequest {
   readonly bits: 16 | 24;
   readonly rateHz: 44100 | 48000;
 }
-export interface ExportResult { readonly wav: Uint8Array; readonly peakDbfs: number | null }
+export interface ExportResult {
+  readonly wav: Uint8Array;
+  readonly peakDbfs: number | null;
+}
