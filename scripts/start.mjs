@@ -2,24 +2,25 @@ import { startApplication } from './lib/application.mjs';
 import { main } from './lib/main.mjs';
 
 await main(async () => {
-  const application = await startApplication({ dev: process.argv.includes('--dev') });
+  let stopAll = async () => {};
   let stopping = false;
-  const stop = async () => {
+  const stop = async (exitCode) => {
     if (stopping) return;
     stopping = true;
     process.stdout.write('\nStopping …\n');
-    await application.stop();
-    process.exit(0);
+    await stopAll();
+    process.exit(exitCode);
   };
-  process.on('SIGINT', stop);
-  process.on('SIGTERM', stop);
-  process.on('SIGHUP', stop);
-  for (const child of application.children)
-    child.once('exit', (code) => {
-      if (!stopping) {
-        process.stderr.write(`A part of Garnetfinch ended (exit ${code}).\n`);
-        process.exitCode = 1;
-        void stop();
-      }
-    });
+  // Before the start, since the first one takes minutes: Ctrl-C must stop the database then, too.
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
+  await startApplication({
+    dev: process.argv.includes('--dev'),
+    onStoppable: (stopSoFar) => {
+      stopAll = stopSoFar;
+    },
+    onGivenUp: () => {
+      process.stderr.write('A part of Garnetfinch keeps ending; its messages are above.\n');
+      void stop(1);
+    },
+  });
 });

@@ -52,9 +52,12 @@ export async function serveWeb(port: number): Promise<void> {
   await migrate();
   const server = app.listen(port, '127.0.0.1');
   server.requestTimeout = 0; // a slow upload may take as long as it takes
-  await new Promise<void>((ready, fail) => {
+  await new Promise<void>((ready) => {
     server.once('listening', ready);
-    server.once('error', fail);
+    server.once('error', (error: Error & { code?: string }) => {
+      console.error(error.code === 'EADDRINUSE' ? `Port ${port} is taken by another program. Set PORT to a free one.` : error);
+      process.exit(1);
+    });
   });
   const stop = () => {
     server.close(() => process.exit(0));

@@ -32,7 +32,8 @@ export function runTypeScript(file, args = [], env = {}) {
 
 /**
  * Everything from a bare checkout to an answering application. Returns `{ address, stop }`.
- * `demo`: make the demo library on the first start.
+ * `demo`: make the demo library on the first start. `onStoppable` gets, early, the function that stops all there is so far;
+ * `onGivenUp` is called when a part keeps dying.
  */
 export async function startApplication({
   port = Number(process.env.PORT ?? 3000),
@@ -42,6 +43,8 @@ export async function startApplication({
   dev = false,
   env = {},
   quiet = false,
+  onStoppable = () => {},
+  onGivenUp = () => {},
 } = {}) {
   const began = Date.now();
   const note = quiet ? () => {} : say;
@@ -55,12 +58,33 @@ export async function startApplication({
   });
   const children = [];
   let database = null;
+  let stopping = false;
   const stop = async () => {
+    stopping = true;
     await Promise.all(children.map((child) => endChild(child)));
     database?.stop();
     rmSync(runFile, { force: true });
     release();
   };
+  const restarts = [];
+  /** Starts a part and starts it again when it dies: a killed job process must not take the pages with it. */
+  const supervise = (place, args, env) => {
+    const child = startChild(process.execPath, args, { env });
+    children[place] = child;
+    child.once('exit', (code, signal) => {
+      if (stopping) return;
+      restarts.push(Date.now());
+      if (restarts.filter((at) => at > Date.now() - 60_000).length > 5) {
+        onGivenUp();
+        return;
+      }
+      process.stderr.write(`A part of Garnetfinch ended (${signal ?? `exit ${code}`}) and is started again.\n`);
+      setTimeout(() => {
+        if (!stopping) supervise(place, args, env);
+      }, 500);
+    });
+  };
+  onStoppable(stop);
   try {
     ensurePackages();
     mkdirSync(dataDir, { recursive: true });
@@ -79,18 +103,30 @@ export async function startApplication({
       const marker = join(dataDir, `demo-${sha256(outsideUrl ?? 'private').slice(0, 12)}.json`);
       if (!existsSync(marker)) {
         note('Making the demo library (once; a few minutes) …');
-        runTypeScript('demo/install.ts', [], { ...childEnv, NODE_ENV: 'production' });
+        children[0] = startChild(process.execPath, ['--import', 'tsx', at('demo/install.ts')], {
+          env: { ...childEnv, NODE_ENV: 'production' },
+        });
+        const code = await new Promise((done) => children[0].once('exit', done));
+        if (code !== 0)
+          throw new Stop(
+            stopping
+              ? 'Stopped while the demo library was being made; the next start goes on.'
+              : 'The demo library could not be made; its messages are above.',
+          );
         writeFileSync(marker, JSON.stringify({ madeAt: new Date().toISOString() }));
       }
     }
     const address = `http://127.0.0.1:${port}`;
-    if (dev) {
-      children.push(startChild(process.execPath, ['--import', 'tsx', at('scripts/dev-server.ts')], { env: childEnv }));
-      children.push(startChild(process.execPath, ['--import', 'tsx', at('server/jobs/main.ts')], { env: childEnv }));
-    } else {
-      children.push(startChild(process.execPath, [at('scripts/serve.mjs'), 'web'], { env: childEnv }));
-      children.push(startChild(process.execPath, [at('scripts/serve.mjs'), 'jobs'], { env: childEnv }));
-    }
+    const commands = dev
+      ? [
+          ['--import', 'tsx', at('scripts/dev-server.ts')],
+          ['--import', 'tsx', at('server/jobs/main.ts')],
+        ]
+      : [
+          [at('scripts/serve.mjs'), 'web'],
+          [at('scripts/serve.mjs'), 'jobs'],
+        ];
+    commands.forEach((args, place) => supervise(place, args, childEnv));
     await waitForPage(address, children);
     writeFileSync(runFile, JSON.stringify({ pid: process.pid, address }));
     note(`\nGarnetfinch is ready at  ${address}   (${seconds(began)} s)\nCtrl-C stops it and its database.\n`);
