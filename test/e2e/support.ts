@@ -21,6 +21,7 @@ export interface Inside {
     context: AudioContext;
     master: GainNode;
     transport: { originFrame: number; originBeat: number } | null;
+    current: { originFrame: number } | null;
     open(): Promise<void>;
     play(): Promise<void>;
     stop(): void;
