@@ -19,6 +19,7 @@ await shot('sign-in');
 await page.getByRole('button', { name: 'Ines Marlowe' }).click();
 await page.waitForSelector('html[data-ready=yes]');
 await page.getByLabel('Project in the room').selectOption({ label: 'Engine Room' });
+await page.getByRole('region', { name: 'Project', exact: true }).getByRole('link', { name: 'Engine Room' }).waitFor();
 await page.goto(`${address}/?family=keys&family=bass&tempo=80-126`);
 await page.waitForSelector('html[data-ready=yes]');
 await page.keyboard.press('Space');

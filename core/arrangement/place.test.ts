@@ -55,5 +55,7 @@ test('lengths: to the end of the section, else 8 bars; a one-shot as long as it 
     defaultLengthBars({ ...project, sections: [{ kind: 'section', id: 's', name: 'Verse', startBeat: 0, lengthBeats: 64 }] }, loop, 16),
   ).toBe(12);
   expect(defaultLengthBars(project, loop, 0)).toBe(8);
+  const five = applyEdit(project, placeLoop(project, { ...placing, startBeat: 0, lengthBars: 5 })).project;
+  expect(defaultLengthBars(five, loop, 0)).toBe(8);
   expect(defaultLengthBars(project, { ...loop, kind: 'one-shot', tempoBpm: null, beats: null, soundFrames: 44100 }, 0)).toBe(1);
 });

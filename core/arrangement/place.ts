@@ -36,8 +36,9 @@ export function defaultLengthBars(project: Project, loop: LoopSource, startBeat:
   const section = project.sections.find((each) => startBeat >= each.startBeat && startBeat < each.startBeat + each.lengthBeats);
   const until = section ? section.startBeat + section.lengthBeats : projectEndBeat(project);
   const lapBars = fitted.lapBeats / bar,
-    wanted = until > startBeat ? (until - startBeat) / bar : 8;
-  return Math.max(1, Math.round(Math.max(lapBars, wanted)));
+    wanted = Math.max(lapBars, until > startBeat ? (until - startBeat) / bar : 8);
+  // A section is filled to its end; without one the loop is let to finish.
+  return Math.max(1, Math.round(section ? wanted : Math.ceil(wanted / lapBars - 1e-6) * lapBars));
 }
 
 /** The edit that places a loop. When the project gives way, it takes the loop's tempo and key, and everything in it follows. */

@@ -66,7 +66,7 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
                   {[
                     pack.loops && `${pack.loops} loops`,
                     pack.oneShots && `${pack.oneShots} one-shots and phrases`,
-                    pack.notes && `${pack.notes} of all as notes`,
+                    pack.notes && `${pack.notes} of them as notes`,
                   ]
                     .filter(Boolean)
                     .join(', ')}{' '}

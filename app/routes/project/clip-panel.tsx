@@ -28,7 +28,7 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
   return (
     <section
       aria-label="Chosen clip"
-      className="flex shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-base-300 bg-base-200 px-3 py-1.5"
+      className="flex shrink-0 flex-wrap items-center gap-x-5 gap-y-1 border-t border-base-300 bg-base-200 px-3 py-1.5 text-[0.93rem]"
     >
       <span className="max-w-60 truncate font-semibold">
         {row ? (
@@ -85,14 +85,14 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
         <span className="caps">Gain</span>
         <input
           type="range"
-          className="range range-xs w-28"
+          className="range range-xs w-24"
           min={-24}
           max={12}
           step={0.5}
           value={clip.gainDb}
           onChange={(event) => set({ gainDb: Number(event.target.value) })}
         />
-        <span className="w-14">{signed(clip.gainDb, 1)} dB</span>
+        <span className="w-16 whitespace-nowrap">{signed(clip.gainDb, 1)} dB</span>
       </label>
       <span className="ml-auto flex gap-1">
         <button

@@ -152,7 +152,8 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
                       <>
                         <strong>
                           {tempoText(project.tempoBpm)} → {tempoText(row.source.tempoBpm)}
-                        </strong>{' '}
+                        </strong>
+                        {conflict.key && row.source.key && ', '}
                       </>
                     )}
                     {conflict.key && row.source.key && (
