@@ -121,22 +121,20 @@ export function wickerwork(): PackSpec {
     ['Harp', 'arp8', 'harp', 'Harp'],
     ['Pizzicato', 'arp8', 'pizzicato', 'Pizz'],
   ] as const;
-  houseKeys
-    .slice(0, 4)
-    .forEach(([tempo, key], row) =>
-      kinds.forEach(([folder, player, instrument, name], column) =>
-        pack.loop(`${folder}/WWG ${name} ${tempo} ${shortKey(key)} ${'ABCD'[row]}`, 'wav32f', player, instrument, {
-          tempo,
-          key,
-          progression: row,
-          pattern: row + column,
-          tone: column === 1 ? 0.8 : 0.4,
-          wet: 0.12,
-          rateHz: 48000,
-          bars: column === 4 ? 2 : 4,
-        }),
-      ),
-    );
+  houseKeys.slice(0, 4).forEach(([tempo, key], row) =>
+    kinds.forEach(([folder, player, instrument, name], column) =>
+      pack.loop(`${folder}/WWG ${name} ${tempo} ${shortKey(key)} ${'ABCD'[row]}`, 'wav32f', player, instrument, {
+        tempo,
+        key,
+        progression: row,
+        pattern: row + column,
+        tone: column === 1 ? 0.8 : 0.4,
+        wet: 0.12,
+        rateHz: 48000,
+        bars: column === 4 ? 2 : 4,
+      }),
+    ),
+  );
   pack.loop('Nylon/untitled nylon', 'wav32f', 'arp16', 'acoustic-guitar', {
     tempo: 72,
     key: 'D minor',

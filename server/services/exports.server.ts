@@ -98,9 +98,7 @@ export async function failExport(exportId: number): Promise<void> {
 }
 
 /** One mixdown with its project's name; null when there is none. */
-export async function findExport(
-  exportId: number,
-): Promise<{
+export async function findExport(exportId: number): Promise<{
   readonly name: string;
   readonly fileSha: string | null;
   readonly credits: string | null;
