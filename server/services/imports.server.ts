@@ -152,6 +152,7 @@ export async function unpackBatch(batchId: number): Promise<void> {
     await unpackZip(batch, zip, zips.length > 1);
   }
   if (await cancelled(batchId)) return;
+  await markTwins(batchId);
   await batch.update({ state: 'analysing' });
   const files = await ImportFile.findAll({ where: { batchId, state: { [Op.in]: ['queued', 'working'] } }, attributes: ['id'] });
   await addJobs(
@@ -160,6 +161,16 @@ export async function unpackBatch(batchId: number): Promise<void> {
   );
   await announce({ kind: 'import', id: batchId });
   if (files.length === 0) await finishIfDone(batchId);
+}
+
+/** Of equal files in one batch the first is analysed; the others say whose twin they are. */
+async function markTwins(batchId: number): Promise<void> {
+  await sequelize.query(
+    `update import_files f set state = 'duplicate', message = 'the same file as “' || first.path || '”' from import_files first
+      where f.batch_id = $1 and first.batch_id = $1 and f.state = 'queued' and f.file_sha256 = first.file_sha256 and first.id < f.id
+      and not exists (select 1 from import_files earlier where earlier.batch_id = $1 and earlier.file_sha256 = f.file_sha256 and earlier.id < first.id)`,
+    { bind: [batchId] },
+  );
 }
 
 async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean): Promise<void> {

@@ -140,7 +140,12 @@ describe('import', () => {
       ['one.wav', same],
       ['two.wav', same],
     ]);
-    expect(lines.map((line) => line.state).sort()).toEqual(['done', 'duplicate']);
+    expect(lines.map((line) => [line.path, line.state]).sort()).toEqual([
+      ['one.wav', 'done'],
+      ['two.wav', 'duplicate'],
+    ]);
+    const { lines: later } = await importAll('Twins again', [['three.wav', same]]);
+    expect(later).toMatchObject([{ state: 'duplicate', message: expect.stringContaining('One') }]);
   });
   test('an upload that breaks off leaves neither row nor file', async () => {
     const id = await s.imports.openBatch({ packName: 'Broken off', vendor: '', licence: '', description: '' }, person);
