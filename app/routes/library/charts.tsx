@@ -260,7 +260,8 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
       <svg viewBox={`0 0 200 ${height}`} className="h-26 w-full" role="group" aria-label="Bars">
         {rows.map(({ bars, count }) => {
           const chosen = query.bars.includes(bars),
-            left = band(bars) ?? 0;
+            wide = Math.min(36, band.bandwidth()),
+            left = (band(bars) ?? 0) + (band.bandwidth() - wide) / 2;
           return (
             <g
               key={bars}
@@ -278,17 +279,17 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
               }}
             >
               <title>{`${bars} ${bars === 1 ? 'bar' : 'bars'}, ${count} loops`}</title>
-              <rect x={left} y={0} width={band.bandwidth()} height={height} fill="transparent" />
+              <rect x={left} y={0} width={wide} height={height} fill="transparent" />
               <rect
                 x={left}
-                width={band.bandwidth()}
+                width={wide}
                 y={height - 16 - y(count)}
                 height={Math.max(1, y(count))}
                 fill={chosen ? 'var(--color-primary)' : query.bars.length ? 'var(--wave-faint)' : 'var(--wave-strong)'}
               />
               <text
                 aria-hidden="true"
-                x={left + band.bandwidth() / 2}
+                x={left + wide / 2}
                 y={height - 20 - y(count)}
                 textAnchor="middle"
                 fontSize={10}
@@ -298,7 +299,7 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
               </text>
               <text
                 aria-hidden="true"
-                x={left + band.bandwidth() / 2}
+                x={left + wide / 2}
                 y={height - 3}
                 textAnchor="middle"
                 fontSize={11}
