@@ -51,6 +51,7 @@ app.use(
 export async function serveWeb(port: number): Promise<void> {
   await migrate();
   const server = app.listen(port, '127.0.0.1');
+  server.keepAliveTimeout = 65_000; // longer than clients keep theirs, or they send into a connection that is just closing
   server.requestTimeout = 0; // a slow upload may take as long as it takes
   await new Promise<void>((ready) => {
     server.once('listening', ready);
