@@ -64,7 +64,10 @@ async function timeRequests(get, paths) {
   const times = [];
   for (const path of paths) {
     const began = performance.now();
-    await (await get(path)).arrayBuffer();
+    const response = await get(path),
+      body = await response.text();
+    if (!response.ok || (path.startsWith('/_') && !body.includes('facets')))
+      throw new Error(`${path} answered ${response.status}: ${body.slice(0, 80)}`);
     times.push(performance.now() - began);
   }
   return times;
@@ -160,20 +163,26 @@ await main(async () => {
   ensureChromium();
   await ensureBuild();
   await buildPoolWorkers();
-  removeCluster(benchData);
-  rmSync(benchData, { recursive: true, force: true });
+  // `--again` measures on the data folder that `--keep` left, and leaves the first start out.
+  const again = process.argv.includes('--again') && existsSync(benchData);
+  if (!again) {
+    removeCluster(benchData);
+    rmSync(benchData, { recursive: true, force: true });
+  }
   say(
     `${cpus().length} cores, load ${loadavg()
       .map((each) => each.toFixed(1))
       .join(' ')}. Shared machines are noisy: read the ratios.\n`,
   );
   const options = { port, dataDir: benchData, outsideUrl: undefined, quiet: true };
-  const [bareSeconds, bare] = await seconds(() => startApplication({ ...options, dataDir: join(benchData, 'bare'), demo: false }));
-  await bare.stop();
-  note('start on an empty data folder, no demo', `${bareSeconds.toFixed(1)} s`, 'cluster, migrations, serving');
-  const [coldSeconds, first] = await seconds(() => startApplication(options));
-  await first.stop();
-  note('first start with the demo made', `${coldSeconds.toFixed(0)} s`, 'packages and build were there');
+  if (!again) {
+    const [bareSeconds, bare] = await seconds(() => startApplication({ ...options, dataDir: join(benchData, 'bare'), demo: false }));
+    await bare.stop();
+    note('start on an empty data folder, no demo', `${bareSeconds.toFixed(1)} s`, 'cluster, migrations, serving');
+    const [coldSeconds, first] = await seconds(() => startApplication(options));
+    await first.stop();
+    note('first start with the demo made', `${coldSeconds.toFixed(0)} s`, 'packages and build were there');
+  }
   const [warmSeconds, application] = await seconds(() => startApplication(options));
   note('warm start', `${warmSeconds.toFixed(1)} s`);
   try {
@@ -221,7 +230,7 @@ await main(async () => {
     note('upload of 500 MB: memory of the web process', `${before} → ${peak} MB at the most`, `${(500 / uploadSeconds).toFixed(0)} MB/s`);
     const total = await growTo(application.databaseUrl, 20_000),
       words = ['shaker', 'bass f', 'nylon guitar', 'kit', 'piano minor', 'harbour', 'pad', 'xyzzy', 'conga 96', 'brass st'];
-    await timeRequests(get, ['/api/loops?q=warm', '/?q=warm']);
+    await timeRequests(get, ['/api/loops?q=warm', '/_.data?q=warm&_routes=routes%2Flibrary%2Froute']);
     const idTimes = await timeRequests(
       get,
       Array.from({ length: 40 }, (_, n) => `/api/loops?id=${n + 1}`),
@@ -232,11 +241,11 @@ await main(async () => {
     );
     const allTimes = await timeRequests(
       get,
-      Array.from({ length: 40 }, (_, n) => `/_root.data?index&q=${words[n % words.length]}`),
+      Array.from({ length: 40 }, (_, n) => `/_.data?q=${words[n % words.length]}&_routes=routes%2Flibrary%2Froute`),
     );
     const wideTimes = await timeRequests(
       get,
-      Array.from({ length: 20 }, (_, n) => `/_root.data?index&sort=${['added', 'fit', 'tempo', 'title'][n % 4]}`),
+      Array.from({ length: 20 }, (_, n) => `/_.data?sort=${['added', 'fit', 'tempo', 'title'][n % 4]}&_routes=routes%2Flibrary%2Froute`),
     );
     const ratio = (times) => `${(quantile(times, 0.5) / quantile(idTimes, 0.5)).toFixed(1)} × a look-up by id`;
     note(`reference: one loop by its id, over HTTP, at ${total} loops`, ms(idTimes));
@@ -256,7 +265,7 @@ await main(async () => {
   say(
     `\n${rows.map(([what, figure, reference]) => `${what.padEnd(wide)} | ${figure}${reference ? ` | ${reference}` : ''}`).join('\n')}\n\nload at the end ${loadavg()[0].toFixed(1)}`,
   );
-  if (existsSync(benchData)) {
+  if (!process.argv.includes('--keep')) {
     removeCluster(benchData);
     rmSync(benchData, { recursive: true, force: true });
   }

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState } from 'react';
-import { Outlet, useRevalidator } from 'react-router';
+import { Outlet, useRevalidator, type ShouldRevalidateFunctionArgs } from 'react-router';
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { AudioEngine } from '~/audio/engine';
 import { EngineContext } from '~/audio/hooks';
@@ -21,6 +21,12 @@ export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request);
   const [open, projects] = await Promise.all([person.projectId === null ? null : openProject(person.projectId, person.id), listProjects()]);
   return { person, open, projects };
+}
+
+/** A step in a search changes nothing about the project or the person. */
+export function shouldRevalidate({ currentUrl, nextUrl, formAction, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) {
+  const searchOnly = formAction === undefined && currentUrl.pathname === nextUrl.pathname && currentUrl.search !== nextUrl.search;
+  return searchOnly ? false : defaultShouldRevalidate;
 }
 
 /** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */
