@@ -249,6 +249,28 @@ test('a loop can be dragged from the list onto a bar of the ribbon', async ({ pa
   await page.mouse.move(to.x + (to.width * 4.5) / 8, to.y + 20, { steps: 12 });
   await page.mouse.up();
   await expect(page.getByRole('dialog').getByLabel('At bar')).toHaveValue('5');
+  await page.getByRole('dialog').getByRole('button', { name: 'Place', exact: true }).click();
+  // From the tray onto a track of the project's page, at a bar.
+  await page.getByRole('region', { name: 'Project', exact: true }).getByRole('link').click();
+  const lane = page.locator('[data-lane]').first();
+  await lane.waitFor();
+  await page.evaluate(async () => {
+    const { engine, desk } = window.garnetfinch as unknown as {
+      engine: { audition(row: unknown): Promise<void> };
+      desk: { store: { getState(): { loops: Map<number, unknown> } } };
+    };
+    await engine.audition([...desk.store.getState().loops.values()][0]);
+  });
+  const wave = await page.getByTitle('Drag into the project').boundingBox(),
+    target = await lane.boundingBox();
+  if (!wave || !target) throw new Error('nothing to drag onto');
+  await page.mouse.move(wave.x + 200, wave.y + 40);
+  await page.mouse.down();
+  await page.mouse.move(wave.x + 220, wave.y, { steps: 5 });
+  await page.mouse.move(target.x + 56 * 1.5, target.y + 30, { steps: 12 });
+  await page.mouse.up();
+  await expect(page.getByRole('dialog').getByLabel('At bar')).toHaveValue('2');
+  await expect(page.getByRole('dialog').getByLabel('Onto').locator('option:checked')).toHaveText('Lantern Walk A1');
 });
 
 test('a stale second browser is told, and overwrites nothing', async ({ page, browser }) => {

@@ -9,7 +9,7 @@ import { useProject } from '~/ui/project-store';
 import type { LoopRow } from '~server/services/loop-rows';
 import type { LoopPage } from '~server/services/search.server';
 import { columns } from './columns';
-import { LoopListRow } from './loop-row';
+import { LoopListRow, type RowActs } from './loop-row';
 import { usePages } from './use-pages';
 
 const rowHeight = 42;
@@ -86,6 +86,22 @@ export function LoopList({
       { method: 'post', action: '/api/loops/act' },
     );
   };
+  const toggle = (index: number, row: LoopRow) => {
+    setSelected(index);
+    scroller.current?.focus({ preventScroll: true });
+    engine.toggleAudition(row);
+    ahead(index);
+  };
+  // Rows keep the same functions while the list scrolls under them; else each step would draw every row anew.
+  const latest = useRef({ toggle, place, toggleFavourite });
+  useEffect(() => {
+    latest.current = { toggle, place, toggleFavourite };
+  });
+  const [acts] = useState<RowActs>(() => ({
+    toggle: (index, row) => latest.current.toggle(index, row),
+    place: (row) => latest.current.place({ row }),
+    favourite: (row) => latest.current.toggleFavourite(row),
+  }));
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey) return;
     const row = selected >= 0 ? rowAt(selected) : null;
@@ -158,14 +174,7 @@ export function LoopList({
                   selected={item.index === selected}
                   sounding={soundingId !== null && rowAt(item.index)?.id === soundingId}
                   project={project}
-                  onToggle={(row) => {
-                    setSelected(item.index);
-                    scroller.current?.focus({ preventScroll: true });
-                    engine.toggleAudition(row);
-                    ahead(item.index);
-                  }}
-                  onPlace={(row) => place({ row })}
-                  onFavourite={toggleFavourite}
+                  acts={acts}
                 />
               </div>
             ))}

@@ -14,19 +14,24 @@ import { Waveform } from '~/ui/waveform';
 import type { LoopRow } from '~server/services/loop-rows';
 import { columns } from './columns';
 
+/** What a row can ask of the list; the functions stay the same for the list's life. */
+export interface RowActs {
+  readonly toggle: (index: number, row: LoopRow) => void;
+  readonly place: (row: LoopRow) => void;
+  readonly favourite: (row: LoopRow) => void;
+}
+
 interface Props {
   readonly index: number;
   readonly row: LoopRow | null;
   readonly selected: boolean;
   readonly sounding: boolean;
   readonly project: Project | null;
-  readonly onToggle: (row: LoopRow) => void;
-  readonly onPlace: (row: LoopRow) => void;
-  readonly onFavourite: (row: LoopRow) => void;
+  readonly acts: RowActs;
 }
 
 /** One loop in the list; a click anywhere starts and stops it. */
-export const LoopListRow = memo(function LoopListRow({ index, row, selected, sounding, project, onToggle, onPlace, onFavourite }: Props) {
+export const LoopListRow = memo(function LoopListRow({ index, row, selected, sounding, project, acts }: Props) {
   if (!row)
     return (
       <div id={`loop-${index}`} role="row" aria-rowindex={index + 1} className={`${columns} h-full`}>
@@ -45,7 +50,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
       aria-rowindex={index + 1}
       aria-selected={selected}
       className={`${columns} group h-full cursor-pointer border-b border-base-200 ${sounding ? 'bg-base-300' : selected ? 'bg-base-200' : 'hover:bg-base-200'}`}
-      onClick={() => onToggle(row)}
+      onClick={() => acts.toggle(index, row)}
     >
       <Handle row={row} sounding={sounding} />
       <span role="gridcell" className="min-w-0">
@@ -114,7 +119,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
           aria-pressed={row.favourite}
           onClick={(event) => {
             event.stopPropagation();
-            onFavourite(row);
+            acts.favourite(row);
           }}
         >
           <Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} />
@@ -126,7 +131,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
           title="Place (Enter)"
           onClick={(event) => {
             event.stopPropagation();
-            onPlace(row);
+            acts.place(row);
           }}
         >
           <Plus className="size-4" />
