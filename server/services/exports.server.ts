@@ -1,4 +1,5 @@
 import { Readable } from 'node:stream';
+import { audibleTracks } from '~core/arrangement/tree';
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
 import { ExportRow } from '../db/models/projects';
@@ -24,8 +25,8 @@ export async function exportProject(exportId: number): Promise<void> {
   await row.update({ state: 'working' });
   await announce({ kind: 'export', id: exportId });
   const open = await openProject(row.projectId, row.personId);
-  if (!open || open.project.tracks.every((track) => track.clips.length === 0)) {
-    await row.update({ state: 'failed', message: 'There is nothing to hear in the project yet.' });
+  if (!open || audibleTracks(open.project).every((track) => track.clips.length === 0)) {
+    await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are on muted tracks.' });
   } else {
     const sources = open.loops.map((loop) => loop.source);
     const { wav, peakDbfs } = await exportInPool({

@@ -232,12 +232,18 @@ test('the project gives way: it takes the loop’s tempo, and what is placed kee
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await page.reload();
   await expect(clip).toHaveAttribute('aria-label', /bars 3 to 14/);
+  await page.getByRole('button', { name: 'Mute Piston A1' }).click();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
   // The other kind of file: 16 bits at 48 kHz, as long as the music.
   const id = await page.evaluate(() => window.garnetfinch.desk.store.getState().id);
   const { exportId } = (await (
     await page.request.post(`/api/projects/${id}/exports`, { form: { bits: '16', rateHz: '48000' } })
   ).json()) as { exportId: number };
-  await expect(page.locator(`[data-export-id="${exportId}"][data-export-state=done]`)).toBeVisible({ timeout: 60_000 });
+  const stateOf = async () =>
+    ((await (await page.request.get(`/api/projects/${id}/exports`)).json()) as { exports: { id: number; state: string }[] }).exports.find(
+      (each) => each.id === exportId,
+    )?.state;
+  await expect.poll(stateOf, { timeout: 60_000 }).toBe('done');
   const wav = parseWav(new Uint8Array(await (await page.request.get(`/media/export/${exportId}`)).body()));
   expect([wav.sampleRateHz, wav.bits]).toEqual([48000, 16]);
   expect(wav.channels[0].length / 48000).toBeCloseTo((14 * 240) / 124, 1);

@@ -17,8 +17,7 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
     [latest] = initial;
   useEffect(() => {
     const listen = (event: Event) => {
-      const { kind } = (event as CustomEvent<{ kind: string }>).detail;
-      if (kind === 'export' || kind === 'listening') void revalidate();
+      if ((event as CustomEvent<{ kind: string }>).detail.kind === 'export') void revalidate();
     };
     window.addEventListener('library-event', listen);
     return () => window.removeEventListener('library-event', listen);

@@ -98,8 +98,6 @@ function useRoomWiring(engine: AudioEngine, desk: ProjectDesk): void {
   }, [engine, desk]);
   useEffect(() => {
     const events = new EventSource('/events');
-    // What was announced while nobody listened is made up for.
-    events.onopen = () => window.dispatchEvent(new CustomEvent('library-event', { detail: { kind: 'listening', id: 0 } }));
     events.onmessage = ({ data }) => {
       const event = JSON.parse(data as string) as { kind: string; id: number; revision?: number };
       if (event.kind === 'project') desk.heard(event.id, event.revision ?? 0);
