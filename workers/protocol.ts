@@ -17,7 +17,7 @@ export type FitReply =
     }
   | { readonly id: number; readonly ok: false; readonly message: string };
 
-/** Meter worklet → page, about fifty times a second: the frame counter of the audio thread and the peaks since the last message. */
+/** Meter worklet → page, about forty times a second: the frame counter of the audio thread and the peaks since the last message. */
 export interface MeterMessage {
   readonly frame: number;
   readonly peaks: readonly [number, number];
