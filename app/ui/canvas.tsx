@@ -1,5 +1,20 @@
 import { useEffect, useRef } from 'react';
 
+type Paint = (width: number, height: number) => void;
+
+/**
+ * One observer for all canvases: it reports sizes when the browser knows them anyway, so that a list full of waveforms never
+ * forces a layout while it scrolls. It also reports each canvas once when it appears, which is its first painting.
+ */
+const paints = new WeakMap<Element, Paint>();
+let shared: ResizeObserver | null = null;
+function observer(): ResizeObserver {
+  shared ??= new ResizeObserver((entries) => {
+    for (const { target, contentRect } of entries) paints.get(target)?.(contentRect.width, contentRect.height);
+  });
+  return shared;
+}
+
 /** A canvas that is crisp on any pixel ratio and drawn again when its size, its inputs or the theme change. */
 export function Canvas({
   draw,
@@ -14,25 +29,25 @@ export function Canvas({
   useEffect(() => {
     const canvas = ref.current;
     if (!canvas) return;
-    const paint = () => {
-      const { clientWidth: width, clientHeight: height } = canvas,
-        ratio = window.devicePixelRatio || 1;
+    let size: readonly [number, number] = [0, 0];
+    const paint: Paint = (width, height) => {
+      size = [width, height];
       if (width === 0 || height === 0) return;
+      const ratio = window.devicePixelRatio || 1,
+        context = canvas.getContext('2d');
       canvas.width = Math.round(width * ratio);
       canvas.height = Math.round(height * ratio);
-      const context = canvas.getContext('2d');
       if (!context) return;
       context.scale(ratio, ratio);
-      context.clearRect(0, 0, width, height);
       draw(context, width, height);
     };
-    paint();
-    const observer = new ResizeObserver(paint);
-    observer.observe(canvas);
-    window.addEventListener('themechange', paint);
+    const again = () => paint(...size);
+    paints.set(canvas, paint);
+    observer().observe(canvas);
+    window.addEventListener('themechange', again);
     return () => {
-      observer.disconnect();
-      window.removeEventListener('themechange', paint);
+      observer().unobserve(canvas);
+      window.removeEventListener('themechange', again);
     };
   }, [draw]);
   return (

@@ -101,6 +101,9 @@ test('when somebody was faster nothing more is sent until the newer version is l
   await settle();
   expect(sent).toHaveLength(1);
   each.load(open(5, { tempoBpm: 111 }));
+  expect(tempo(each)).toBe(100); // a page that loads for another reason takes nothing away
+  each.askForNewer();
+  each.load(open(5, { tempoBpm: 111 }));
   expect(each.store.getState()).toMatchObject({ save: 'saved', message: null, undo: [] });
   expect(tempo(each)).toBe(111);
 });
@@ -148,4 +151,13 @@ test('loading the same revision again keeps what is being edited', async () => {
   expect(tempo(each)).toBe(100);
   each.load(null);
   expect(each.store.getState()).toMatchObject({ id: null, project: null });
+});
+
+test('a page that loads a newer revision unasked only says so', async () => {
+  const each = desk();
+  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
+  await settle();
+  each.load(open(6, { tempoBpm: 111 }));
+  expect(each.store.getState().save).toBe('stale');
+  expect(tempo(each)).toBe(100);
 });

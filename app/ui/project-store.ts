@@ -36,15 +36,26 @@ export class ProjectDesk {
   private seenRevision = 0;
   private waiting: Edit[] = [];
   private sending = false;
+  private newerWanted = false;
 
-  /** Takes a loaded project; the same one at a revision we already have changes nothing. */
+  /** The next load may replace what is shown by a newer revision. */
+  askForNewer(): void {
+    this.newerWanted = true;
+  }
+
+  /**
+   * Takes what the server has. Pages load anew for many reasons; a newer revision of the project that is open replaces it only
+   * when the person asked, else it is told like an announcement.
+   */
   load(open: OpenProject | null): void {
     const state = this.store.getState();
-    if (open && state.id === open.id && open.revision <= this.revision && state.save !== 'stale') {
+    if (open && state.id === open.id && !this.newerWanted) {
       // Only facts about its loops may be newer.
       this.store.setState({ loops: new Map([...state.loops, ...open.loops.map((row) => [row.id, row] as const)]) });
+      this.heard(open.id, open.revision);
       return;
     }
+    this.newerWanted = false;
     this.revision = open?.revision ?? 0;
     this.seenRevision = this.revision;
     this.waiting = [];

@@ -21,7 +21,19 @@ export function currentTheme(): Theme {
   );
 }
 
-/** Reads a token for drawing on a canvas. @example readToken('--wave') // => '#6b5d50' */
+const tokens = new Map<string, string>();
+if (typeof window !== 'undefined') {
+  window.addEventListener('themechange', () => tokens.clear(), { capture: true });
+  window.matchMedia('(prefers-color-scheme: dark)').addEventListener('change', () => window.dispatchEvent(new Event('themechange')));
+}
+
+/** Reads a token for drawing on a canvas; kept until the theme changes. @example readToken('--wave') // => '#6b5d50' */
 export function readToken(name: string): string {
-  return getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#888';
+  let value = tokens.get(name);
+  if (value === undefined) {
+    value = getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+    if (!value) return '#888';
+    tokens.set(name, value);
+  }
+  return value;
 }

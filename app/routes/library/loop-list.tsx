@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { Link, useFetcher, useNavigate } from 'react-router';
 import { hasFilters, type LoopQuery, type SortColumn } from '~core/search/query';
@@ -13,6 +13,19 @@ import { LoopListRow, type RowActs } from './loop-row';
 import { usePages } from './use-pages';
 
 const rowHeight = 42;
+
+/**
+ * As many rows at every place in the list. With keys that go round, a row that leaves at the top is the one that comes in at the
+ * bottom: its elements stay and only its words change, which costs half of making them anew.
+ */
+function sameCount(most: { current: number }) {
+  return ({ startIndex, endIndex, overscan, count }: Range): number[] => {
+    most.current = Math.max(most.current, endIndex - startIndex + 1 + 2 * overscan);
+    const size = Math.min(count, most.current),
+      from = Math.max(0, Math.min(count - size, startIndex - overscan));
+    return Array.from({ length: size }, (_, k) => from + k);
+  };
+}
 
 const heads: readonly { readonly sort: SortColumn | null; readonly label: string; readonly className?: string }[] = [
   { sort: 'length', label: 'Sound' },
@@ -47,14 +60,17 @@ export function LoopList({
     soundingId = useEngineState((state) => state.candidate?.row.id ?? null);
   const { rowAt, want, patch } = usePages(query, first),
     scroller = useRef<HTMLDivElement>(null),
-    [selected, setSelected] = useState(-1);
+    [selected, setSelected] = useState(-1),
+    [rangeExtractor] = useState(() => sameCount({ current: 0 }));
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer's functions change with its state, as they should
   const virtual = useVirtualizer({
     count: total,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowHeight,
-    overscan: 8,
+    overscan: 6,
     initialRect: { width: 1280, height: 420 },
+    rangeExtractor,
+    useFlushSync: false,
   });
   const items = virtual.getVirtualItems(),
     top = items[0]?.index ?? 0,
@@ -164,10 +180,7 @@ export function LoopList({
         >
           <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {items.map((item) => (
-              <div
-                key={item.key}
-                style={{ position: 'absolute', insetInline: 0, height: rowHeight, transform: `translateY(${item.start}px)` }}
-              >
+              <div key={item.key} className="absolute inset-x-0" style={{ top: item.start, height: rowHeight, contain: 'strict' }}>
                 <LoopListRow
                   index={item.index}
                   row={rowAt(item.index)}

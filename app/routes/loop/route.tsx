@@ -6,7 +6,7 @@ import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { FamilyMark } from '~/ui/family-mark';
-import { barsText, secondsText, signed } from '~/ui/format';
+import { secondsText, signed } from '~/ui/format';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
 import { Waveform } from '~/ui/waveform';
@@ -105,7 +105,6 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           beats={row.source.beats ?? 0}
           barBeats={beatsPerBar(row.meter ?? '4/4')}
           className="h-28 w-full"
-          label={`Waveform: ${barsText(row.bars)} bars, ${secondsText(row.lengthSeconds)}`}
         />
         <p className="quiet mt-2 flex flex-wrap gap-x-5">
           <span>{loopKinds[row.source.kind]}</span>

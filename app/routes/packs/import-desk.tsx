@@ -187,7 +187,7 @@ function useBatches(initial: readonly BatchProgress[]) {
   useEffect(() => {
     const listen = (event: Event) => {
       const { kind } = (event as CustomEvent<{ kind: string }>).detail;
-      if (kind === 'import' || kind === 'library') refresh();
+      if (kind === 'import' || kind === 'library' || kind === 'listening') refresh();
     };
     window.addEventListener('library-event', listen);
     return () => window.removeEventListener('library-event', listen);

@@ -15,13 +15,15 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
   const fetcher = useFetcher(),
     { revalidate } = useRevalidator(),
     [latest] = initial;
+  const waiting = latest !== undefined && (latest.state === 'queued' || latest.state === 'working');
   useEffect(() => {
     const listen = (event: Event) => {
-      if ((event as CustomEvent<{ kind: string }>).detail.kind === 'export') void revalidate();
+      const { kind } = (event as CustomEvent<{ kind: string }>).detail;
+      if (kind === 'export' || (kind === 'listening' && waiting)) void revalidate();
     };
     window.addEventListener('library-event', listen);
     return () => window.removeEventListener('library-event', listen);
-  }, [revalidate]);
+  }, [revalidate, waiting]);
   return (
     <section aria-label="Export" className="flex min-h-11 shrink-0 items-center gap-3 border-t border-base-300 px-3 py-1.5">
       <fetcher.Form method="post" action={`/api/projects/${projectId}/exports`} className="flex items-center gap-2">

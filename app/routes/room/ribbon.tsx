@@ -10,6 +10,7 @@ import { useEngine, useEngineState, useFrame } from '~/audio/hooks';
 import { Canvas } from '~/ui/canvas';
 import { tempoText } from '~/ui/format';
 import { useDesk, useProject } from '~/ui/project-store';
+import { Playhead } from '~/ui/playhead';
 import { readToken } from '~/ui/theme';
 
 /** The project on every page: transport, what it is, and its bars as a thin strip. */
@@ -100,6 +101,7 @@ export function Ribbon() {
             <button
               className="btn btn-sm"
               onClick={() => {
+                desk.askForNewer();
                 void revalidate();
               }}
             >
@@ -132,8 +134,7 @@ const sectionHeight = 14;
 /** Sections as blocks, chords as letters, a lane a track, the playhead. Click to move it; drop a loop on a bar. */
 function Strip({ project }: { project: Project | null }) {
   const engine = useEngine(),
-    box = useRef<HTMLDivElement>(null),
-    head = useRef<HTMLDivElement>(null);
+    box = useRef<HTMLDivElement>(null);
   const barBeats = beatsPerBar(project?.meter ?? '4/4'),
     totalBeats = Math.max(
       8 * barBeats,
@@ -153,10 +154,6 @@ function Strip({ project }: { project: Project | null }) {
     },
     [project, totalBeats, barBeats],
   );
-  useFrame(() => {
-    if (head.current)
-      head.current.style.transform = `translateX(${(engine.positionBeat() / totalBeats) * (box.current?.clientWidth ?? 0)}px)`;
-  });
   return (
     <div
       ref={(node) => {
@@ -215,7 +212,7 @@ function Strip({ project }: { project: Project | null }) {
           aria-hidden="true"
         />
       )}
-      <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 w-0.5 bg-primary" hidden={!project} />
+      <Playhead at={() => (project ? engine.positionBeat() / totalBeats : null)} />
     </div>
   );
 }
@@ -285,16 +282,18 @@ function Meter() {
   const engine = useEngine(),
     bars = useRef<(HTMLDivElement | null)[]>([]),
     text = useRef<HTMLSpanElement>(null),
-    state = useRef({ levels: [floorDb, floorDb], top: -Infinity });
+    state = useRef({ levels: [floorDb, floorDb], drawn: [0, 0], top: -Infinity });
   useFrame(() => {
     const peaks = engine.takePeaks(),
-      { levels } = state.current;
+      { levels, drawn } = state.current;
     peaks.forEach((peak, side) => {
       const db = peak > 0 ? ratioToDb(peak) : -Infinity;
       state.current.top = Math.max(state.current.top, db);
       levels[side] = Math.max(floorDb, Math.max(db, levels[side] - 0.8));
       const bar = bars.current[side];
-      if (bar) {
+      // A silent meter touches nothing: each write would cost the page a style and a layout per frame.
+      if (bar && levels[side] !== drawn[side]) {
+        drawn[side] = levels[side];
         bar.style.transform = `scaleY(${(levels[side] - floorDb) / -floorDb})`;
         bar.style.background =
           levels[side] > -0.1 ? 'var(--color-error)' : levels[side] > -6 ? 'var(--color-accent)' : 'var(--color-secondary)';

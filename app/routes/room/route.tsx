@@ -98,6 +98,12 @@ function useRoomWiring(engine: AudioEngine, desk: ProjectDesk): void {
   }, [engine, desk]);
   useEffect(() => {
     const events = new EventSource('/events');
+    let opened = 0;
+    events.onopen = () => {
+      // What was announced before the stream stood, or while it was broken, is made up for by those who wait for something.
+      if (opened++ > 0) void revalidate();
+      window.dispatchEvent(new CustomEvent('library-event', { detail: { kind: 'listening' } }));
+    };
     events.onmessage = ({ data }) => {
       const event = JSON.parse(data as string) as { kind: string; id: number; revision?: number };
       if (event.kind === 'project') desk.heard(event.id, event.revision ?? 0);

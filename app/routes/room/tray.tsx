@@ -1,16 +1,17 @@
-import { useCallback, useRef } from 'react';
+import { useCallback } from 'react';
 import { useDraggable } from '@dnd-kit/core';
 import { CornerDownLeft, GripVertical, Square, Volume2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { describeFit } from '~core/arrangement/fit-request';
 import { beatsPerBar } from '~core/units/time';
-import { useEngine, useEngineState, useFrame } from '~/audio/hooks';
+import { useEngine, useEngineState } from '~/audio/hooks';
 import type { Candidate } from '~/audio/store';
 import type { StartOn } from '~/audio/transport';
 import { Canvas } from '~/ui/canvas';
 import { FamilyMark } from '~/ui/family-mark';
 import { barsText, keyText, signed, tempoText } from '~/ui/format';
 import { usePlace } from '~/ui/place';
+import { Playhead } from '~/ui/playhead';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
 
@@ -131,9 +132,7 @@ export function Tray() {
 
 /** The large waveform with its bar lines and playhead; it can be dragged into the ribbon or onto a track. */
 function CandidateWave({ candidate }: { candidate: Candidate }) {
-  const engine = useEngine(),
-    head = useRef<HTMLDivElement>(null),
-    box = useRef<HTMLDivElement>(null);
+  const engine = useEngine();
   const { attributes: _, listeners, setNodeRef } = useDraggable({ id: 'tray-candidate', data: { row: candidate.row } });
   const { overview, bars, meter, source } = candidate.row;
   const draw = useCallback(
@@ -147,25 +146,16 @@ function CandidateWave({ candidate }: { candidate: Candidate }) {
       }),
     [overview, source.beats, meter],
   );
-  useFrame(() => {
-    const phase = engine.candidatePhase();
-    if (!head.current) return;
-    head.current.hidden = phase === null;
-    if (phase !== null) head.current.style.transform = `translateX(${phase * (box.current?.clientWidth ?? 0)}px)`;
-  });
   return (
     <div
-      ref={(node) => {
-        box.current = node;
-        setNodeRef(node);
-      }}
+      ref={setNodeRef}
       {...listeners}
-      className="relative min-w-0 flex-1 cursor-grab touch-none rounded-sm border border-base-300 bg-base-100"
+      className="relative min-w-0 flex-1 cursor-grab touch-none overflow-hidden rounded-sm border border-base-300 bg-base-100"
       title="Drag into the project"
     >
       <Canvas draw={draw} className="absolute inset-0 size-full" label={`Waveform of ${candidate.row.title}, ${barsText(bars)} bars`} />
       <GripVertical className="quiet absolute right-1 top-1 size-4" aria-hidden="true" />
-      <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 w-0.5 bg-primary" hidden />
+      <Playhead at={() => engine.candidatePhase()} />
     </div>
   );
 }
