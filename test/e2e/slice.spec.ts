@@ -253,7 +253,7 @@ test('a loop can be dragged from the list onto a bar of the ribbon', async ({ pa
   await signIn(page);
   await makeProject(page, `Dragging ${unique}`, 96, '5m');
   await page.goto('/?q=lantern+walk+a1');
-  const row = loopRows(page).first().locator('canvas').first(),
+  const row = loopRows(page).first().getByRole('gridcell').first(),
     strip = page.getByRole('slider', { name: 'Place in the project, in bars' });
   const from = await row.boundingBox(),
     to = await strip.boundingBox();

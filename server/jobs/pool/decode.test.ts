@@ -69,6 +69,19 @@ test('Ogg Vorbis has its exact length', async () => {
   expect(pcm.channels[0].length).toBe(tone.length);
   expect(zeroCrossingHz(pcm.channels[0])).toBeCloseTo(441, 0);
 });
+test('a FLAC file whose last frame the parser used to lose is whole', async () => {
+  const length = 4096 * 3 + 174;
+  let state = 3;
+  const planes = [0, 1].map(() =>
+    Int32Array.from({ length }, (_, i) => {
+      state = (state * 1103515245 + 12345) & 0x7fffffff;
+      return Math.round(3000 * Math.sin(i / 20) + (state % 2000) - 1000);
+    }),
+  );
+  const { pcm } = await decodeFile(await encodeFlac(planes, rateHz, 16));
+  expect(pcm.channels[0]).toHaveLength(length);
+});
+
 test('FLAC is exact to its bits', async () => {
   const planes = [Int32Array.from(tone, (sample) => Math.round(sample * 32767))];
   const { pcm } = await decodeFile(await encodeFlac(planes, rateHz, 16));

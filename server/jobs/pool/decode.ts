@@ -74,15 +74,25 @@ const decoders: Readonly<Record<Exclude<MediaFormat, 'midi'>, Decode>> = {
   },
   flac: async (bytes) => {
     const header = parseFlacHeader(bytes);
-    const decoder = new FLACDecoder();
-    await decoder.ready;
-    try {
-      const { channelData, sampleRate } = await decoder.decodeFile(bytes);
-      held(channelData[0]?.length ?? 0, header.totalFrames, 'FLAC');
-      return { pcm: { sampleRateHz: sampleRate || header.sampleRateHz, channels: channelData }, tags: tagsFromVorbis(header.comments) };
-    } finally {
-      decoder.free();
+    let channels: readonly Float32Array[] = [],
+      rateHz = header.sampleRateHz;
+    // The decoder's parser loses the last frame of some files; which ones depends on what follows it. So a short result is tried again.
+    for (const padding of [0, 1, 64, 4096]) {
+      const decoder = new FLACDecoder();
+      await decoder.ready;
+      try {
+        const padded = new Uint8Array(bytes.length + padding);
+        padded.set(bytes);
+        const { channelData, sampleRate } = await decoder.decodeFile(padded);
+        if ((channelData[0]?.length ?? 0) > (channels[0]?.length ?? -1)) channels = channelData;
+        rateHz = sampleRate || rateHz;
+      } finally {
+        decoder.free();
+      }
+      if ((channels[0]?.length ?? 0) >= header.totalFrames) break;
     }
+    held(channels[0]?.length ?? 0, header.totalFrames, 'FLAC');
+    return { pcm: { sampleRateHz: rateHz, channels: [...channels] }, tags: tagsFromVorbis(header.comments) };
   },
   ogg: async (bytes) => {
     const header = parseOggVorbis(bytes);

@@ -1,0 +1,139 @@
+/** Weights of one small network: inputs → hidden (ReLU) → outputs, all rows after each other. */
+export interface Layers {
+  readonly inputs: number;
+  readonly hidden: number;
+  readonly outputs: number;
+  readonly hiddenWeights: Float32Array;
+  readonly hiddenBias: Float32Array;
+  readonly outputWeights: Float32Array;
+  readonly outputBias: Float32Array;
+}
+
+/** Several networks that are asked together, behind one scaling of the inputs. */
+export interface Ensemble {
+  readonly mean: Float32Array;
+  readonly deviation: Float32Array;
+  readonly networks: readonly Layers[];
+  readonly labels: readonly string[];
+  /** Logits are divided by it, so that probabilities mean what they say (temperature scaling; Guo et al. 2017). */
+  readonly temperature: number;
+}
+
+/** As weights are kept in a file: numbers as 16-bit floats in base64. */
+export interface EnsembleFile {
+  readonly inputs: number;
+  readonly hidden: number;
+  readonly outputs: number;
+  readonly labels: readonly string[];
+  readonly temperature: number;
+  readonly scaling: string;
+  readonly networks: readonly string[];
+  /** The run that made them, in words. */
+  readonly made: string;
+}
+
+/** Half-precision number from its 16 bits (IEEE 754-2008 binary16). */
+export function fromHalf(bits: number): number {
+  const sign = bits & 0x8000 ? -1 : 1,
+    exponent = (bits >> 10) & 31,
+    fraction = bits & 1023;
+  if (exponent === 0) return sign * fraction * 2 ** -24;
+  if (exponent === 31) return fraction ? NaN : sign * Infinity;
+  return sign * (1 + fraction / 1024) * 2 ** (exponent - 15);
+}
+
+/** Bits of the half-precision number nearest to a value; what is too large becomes the largest. */
+export function toHalf(value: number): number {
+  const sign = value < 0 || Object.is(value, -0) ? 0x8000 : 0,
+    size = Math.min(65504, Math.abs(value));
+  if (size < 2 ** -24) return sign;
+  const exponent = Math.max(-14, Math.floor(Math.log2(size)));
+  const fraction = Math.round((size / 2 ** exponent) * 1024);
+  if (exponent === -14 && fraction < 1024) return sign | fraction;
+  return fraction === 2048 ? sign | ((exponent + 16) << 10) : sign | ((exponent + 15) << 10) | (fraction - 1024);
+}
+
+const alphabet = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
+
+function bytesFromBase64(text: string): Uint8Array {
+  const values = new Uint8Array(128);
+  for (let k = 0; k < 64; k++) values[alphabet.charCodeAt(k)] = k;
+  const clean = text.replace(/=+$/, ''),
+    out = new Uint8Array(Math.floor((clean.length * 3) / 4));
+  for (let i = 0, at = 0; at < out.length; i += 4) {
+    const word =
+      (values[clean.charCodeAt(i)] << 18) |
+      (values[clean.charCodeAt(i + 1)] << 12) |
+      ((i + 2 < clean.length ? values[clean.charCodeAt(i + 2)] : 0) << 6) |
+      (i + 3 < clean.length ? values[clean.charCodeAt(i + 3)] : 0);
+    for (let shift = 16; shift >= 0 && at < out.length; shift -= 8) out[at++] = (word >> shift) & 255;
+  }
+  return out;
+}
+
+function halves(text: string): Float32Array {
+  const bytes = bytesFromBase64(text);
+  return Float32Array.from({ length: bytes.length / 2 }, (_, k) => fromHalf(bytes[2 * k] | (bytes[2 * k + 1] << 8)));
+}
+
+/** @throws {RangeError} when the file's sizes and its numbers do not agree */
+export function readEnsemble(file: EnsembleFile): Ensemble {
+  const { inputs, hidden, outputs } = file,
+    scaling = halves(file.scaling),
+    sizes = [inputs * hidden, hidden, hidden * outputs, outputs];
+  if (scaling.length !== 2 * inputs) throw new RangeError(`weights: ${scaling.length} scalings for ${inputs} inputs`);
+  return {
+    mean: scaling.subarray(0, inputs),
+    deviation: scaling.subarray(inputs),
+    labels: file.labels,
+    temperature: file.temperature,
+    networks: file.networks.map((text) => {
+      const all = halves(text);
+      if (all.length !== sizes.reduce((a, b) => a + b, 0)) throw new RangeError(`weights: ${all.length} numbers for ${sizes.join(' + ')}`);
+      let at = 0;
+      const [hiddenWeights, hiddenBias, outputWeights, outputBias] = sizes.map((size) => all.subarray(at, (at += size)));
+      return { inputs, hidden, outputs, hiddenWeights, hiddenBias, outputWeights, outputBias };
+    }),
+  };
+}
+
+/** Inputs by mean and deviation, held to ±6 so that one odd measure cannot shout down the rest. */
+export function scaleInputs(ensemble: Pick<Ensemble, 'mean' | 'deviation'>, inputs: ArrayLike<number>): Float32Array {
+  return Float32Array.from(ensemble.mean, (mean, k) => Math.max(-6, Math.min(6, (inputs[k] - mean) / (ensemble.deviation[k] || 1))));
+}
+
+/** Output logits of one network for scaled inputs. */
+export function runLayers(net: Layers, scaled: Float32Array, into: Float32Array): void {
+  into.set(net.outputBias);
+  for (let h = 0; h < net.hidden; h++) {
+    let sum = net.hiddenBias[h];
+    const base = h * net.inputs;
+    for (let i = 0; i < net.inputs; i++) sum += net.hiddenWeights[base + i] * scaled[i];
+    if (sum <= 0) continue;
+    for (let o = 0; o < net.outputs; o++) into[o] += net.outputWeights[o * net.hidden + h] * sum;
+  }
+}
+
+/** Mean logits of all networks, by the temperature. */
+export function ensembleLogits(ensemble: Ensemble, inputs: ArrayLike<number>): Float32Array {
+  const scaled = scaleInputs(ensemble, inputs),
+    outputs = ensemble.networks[0].outputs,
+    one = new Float32Array(outputs),
+    sum = new Float32Array(outputs);
+  for (const net of ensemble.networks) {
+    runLayers(net, scaled, one);
+    for (let o = 0; o < outputs; o++) sum[o] += one[o] / ensemble.networks.length / ensemble.temperature;
+  }
+  return sum;
+}
+
+export function softmax(logits: ArrayLike<number>): Float32Array {
+  let most = -Infinity;
+  for (let k = 0; k < logits.length; k++) most = Math.max(most, logits[k]);
+  const out = Float32Array.from(logits, (value) => Math.exp(value - most));
+  const sum = out.reduce((a, b) => a + b, 0);
+  return out.map((value) => value / sum);
+}
+
+/** Probabilities of the labels. */
+export const classify = (ensemble: Ensemble, inputs: ArrayLike<number>): Float32Array => softmax(ensembleLogits(ensemble, inputs));

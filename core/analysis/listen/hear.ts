@@ -1,0 +1,47 @@
+import { toMono } from '../../dsp/spectrogram';
+import type { PcmAudio } from '../../formats/pcm';
+import { fitNotes, type NoteFrames } from '../notes/note-fit';
+import { onsetBands, type OnsetBands } from '../onsets/onset-bands';
+import { melFrames, type MelFrames } from './mel';
+import { soundSpan, type SoundSpan } from './span';
+import { toneFrames, type ToneFrames } from './tones';
+
+/** A sound as all estimators hear it; computed once. At 44.1 kHz. */
+export interface Heard {
+  readonly sampleRateHz: number;
+  readonly mono: Float32Array;
+  /** What scales the peak to 1; 0 for silence. */
+  readonly gain: number;
+  readonly span: SoundSpan;
+  readonly mel: MelFrames;
+  readonly onsets: OnsetBands;
+  readonly tones: ToneFrames;
+  readonly notes: NoteFrames;
+  /** Of a longer file only this much was heard. */
+  readonly heardSeconds: number;
+}
+
+/** Longer files are heard in part: spectra of twenty minutes would not fit into a worker. */
+export const longestHeardSeconds = 120;
+
+export function hear(pcm: PcmAudio): Heard {
+  const { sampleRateHz } = pcm,
+    whole = toMono(pcm.channels),
+    mono = whole.length > longestHeardSeconds * sampleRateHz ? whole.subarray(0, longestHeardSeconds * sampleRateHz) : whole;
+  let peak = 0;
+  for (let i = 0; i < mono.length; i++) peak = Math.max(peak, Math.abs(mono[i]));
+  const gain = peak > 1e-7 ? 1 / peak : 0,
+    mel = melFrames(mono, sampleRateHz, gain),
+    tones = toneFrames(mono, sampleRateHz, gain);
+  return {
+    sampleRateHz,
+    mono,
+    gain,
+    span: soundSpan(whole, sampleRateHz),
+    mel,
+    onsets: onsetBands(mel),
+    tones,
+    notes: fitNotes(tones),
+    heardSeconds: mono.length / sampleRateHz,
+  };
+}

@@ -1,0 +1,147 @@
+import type { ToneFrames } from '../listen/tones';
+import { noteToHz } from '../../units/pitch';
+
+export const lowestNote = 24,
+  noteCount = 84;
+const perSemitone = 3,
+  binsInAll = noteCount * perSemitone,
+  broadCount = 8,
+  templateCount = noteCount + broadCount;
+
+/** How strongly each note sounds over time. */
+export interface NoteFrames {
+  readonly hopSeconds: number;
+  readonly frameCount: number;
+  /** `strengths[frame × noteCount + (note − lowestNote)]` ≥ 0. */
+  readonly strengths: Float32Array;
+  /** Strength of what is not notes (noise, drums) in each frame. */
+  readonly broad: Float32Array;
+  /** Share of the spectrum that the templates leave unexplained, in the mean. */
+  readonly residual: number;
+}
+
+interface Dictionary {
+  /** `rows[template × binsInAll + bin]` */
+  readonly rows: Float32Array;
+  readonly gram: Float32Array;
+  /** First and one past the last bin that a template fills. */
+  readonly spans: readonly (readonly [number, number])[];
+}
+
+const kept = new Map<number, Dictionary>();
+
+/** Place of a log-frequency bin on the note scale; a semitone's middle bin is the note itself. */
+const noteOfBin = (bin: number): number => lowestNote + (bin - 1) / perSemitone;
+
+/**
+ * Templates of notes as this spectrum shows them: twelve harmonics, each with the width of the window's main lobe, falling by
+ * 0.75; and broad humps that soak up noise and drums.
+ */
+function dictionary(binHz: number): Dictionary {
+  const found = kept.get(binHz);
+  if (found) return found;
+  const rows = new Float32Array(templateCount * binsInAll);
+  for (let note = 0; note < noteCount; note++) {
+    const hz = noteToHz(lowestNote + note);
+    for (let harmonic = 1; harmonic <= 12; harmonic++) {
+      const partialHz = hz * harmonic;
+      for (let bin = 0; bin < binsInAll; bin++) {
+        const away = (noteToHz(noteOfBin(bin)) - partialHz) / binHz;
+        // The main lobe of a Hann window is four bins wide; a third of a semitone at least.
+        const width = Math.max(1, (partialHz * 0.0193) / binHz / 2);
+        if (Math.abs(away) < 2 * width)
+          rows[note * binsInAll + bin] += 0.75 ** (harmonic - 1) * Math.cos((Math.PI * away) / (4 * width)) ** 2;
+      }
+    }
+  }
+  for (let hump = 0; hump < broadCount; hump++) {
+    const centre = ((hump + 0.5) / broadCount) * binsInAll,
+      width = binsInAll / broadCount;
+    for (let bin = 0; bin < binsInAll; bin++) {
+      const away = Math.abs(bin - centre) / width;
+      if (away < 1) rows[(noteCount + hump) * binsInAll + bin] = 0.5 + 0.5 * Math.cos(Math.PI * away);
+    }
+  }
+  const spans: [number, number][] = [];
+  for (let k = 0; k < templateCount; k++) {
+    let sum = 0,
+      first = binsInAll,
+      last = 0;
+    for (let bin = 0; bin < binsInAll; bin++) {
+      const value = rows[k * binsInAll + bin];
+      sum += value * value;
+      if (value > 0) {
+        first = Math.min(first, bin);
+        last = bin + 1;
+      }
+    }
+    const scale = 1 / Math.sqrt(sum || 1);
+    for (let bin = first; bin < last; bin++) rows[k * binsInAll + bin] *= scale;
+    spans.push([first, last]);
+  }
+  const gram = new Float32Array(templateCount * templateCount);
+  for (let a = 0; a < templateCount; a++)
+    for (let b = 0; b <= a; b++) {
+      let sum = 0;
+      for (let bin = Math.max(spans[a][0], spans[b][0]); bin < Math.min(spans[a][1], spans[b][1]); bin++)
+        sum += rows[a * binsInAll + bin] * rows[b * binsInAll + bin];
+      gram[a * templateCount + b] = gram[b * templateCount + a] = sum;
+    }
+  const made = { rows, gram, spans };
+  kept.set(binHz, made);
+  return made;
+}
+
+/**
+ * Notes by a non-negative fit of harmonic templates to a log-frequency spectrum (after Mauch & Dixon 2010, from memory): each
+ * frame's magnitudes, root-compressed, as a sum of templates with weights ≥ 0 (multiplicative updates; Lee & Seung 2001).
+ */
+export function fitNotes(tones: ToneFrames): NoteFrames {
+  const { rows, gram, spans } = dictionary(tones.binHz);
+  const { frameCount, bins, binHz, magnitudes } = tones;
+  const shift = 2 ** (tones.tuningCents / 1200);
+  const places = Float32Array.from({ length: binsInAll }, (_, bin) => (noteToHz(noteOfBin(bin)) * shift) / binHz);
+  const strengths = new Float32Array(frameCount * noteCount),
+    broad = new Float32Array(frameCount);
+  const y = new Float32Array(binsInAll),
+    target = new Float32Array(templateCount),
+    x = new Float32Array(templateCount);
+  let left = 0,
+    whole = 0;
+  for (let frame = 0; frame < frameCount; frame++) {
+    const row = frame * bins;
+    let energy = 0;
+    for (let bin = 0; bin < binsInAll; bin++) {
+      const place = places[bin],
+        k = Math.min(bins - 2, Math.floor(place)),
+        part = place - k;
+      const value = Math.sqrt(magnitudes[row + k] * (1 - part) + magnitudes[row + k + 1] * part);
+      y[bin] = value;
+      energy += value * value;
+    }
+    if (energy < 1e-6) continue;
+    for (let k = 0; k < templateCount; k++) {
+      let sum = 0;
+      const base = k * binsInAll;
+      for (let bin = spans[k][0]; bin < spans[k][1]; bin++) sum += rows[base + bin] * y[bin];
+      target[k] = sum;
+      x[k] = sum * 0.2 + 1e-4;
+    }
+    for (let turn = 0; turn < 18; turn++)
+      for (let k = 0; k < templateCount; k++) {
+        if (x[k] < 1e-6) continue;
+        let model = 1e-6;
+        const base = k * templateCount;
+        for (let other = 0; other < templateCount; other++) model += gram[base + other] * x[other];
+        // A little sparseness: what two notes explain, one should not need five for.
+        x[k] *= target[k] / (model + 0.02);
+      }
+    let explained = 0;
+    for (let k = 0; k < templateCount; k++) explained += x[k] * target[k];
+    left += Math.max(0, energy - explained);
+    whole += energy;
+    for (let note = 0; note < noteCount; note++) strengths[frame * noteCount + note] = x[note];
+    for (let hump = noteCount; hump < templateCount; hump++) broad[frame] += x[hump];
+  }
+  return { hopSeconds: tones.hopSeconds, frameCount, strengths, broad, residual: whole > 0 ? left / whole : 0 };
+}

@@ -1,0 +1,255 @@
+import { autocorrelation } from '../../dsp/autocorrelation';
+import type { Heard } from '../listen/hear';
+import { melBands } from '../listen/mel';
+import { noteCount } from '../notes/note-fit';
+import { lagValue, meterBeats, type Pulse, type RhythmCandidate } from './candidates';
+
+/** What the features of all candidates of a sound share. */
+export interface RhythmGround {
+  readonly heard: Heard;
+  readonly pulse: Pulse;
+  /** Onset bands, each value the largest within ±2 frames (12 ms). */
+  readonly near: readonly Float32Array[];
+  readonly means: readonly number[];
+  /** How much the notes change at each tone frame, 0–1, and the mean. */
+  readonly change: Float32Array;
+  readonly changeMean: number;
+  /** How well the colour of the sound repeats at each lag. */
+  readonly likeness: { readonly hopSeconds: number; readonly curve: Float32Array };
+  /** Times of clear onsets and their strengths. */
+  readonly onsetSeconds: readonly number[];
+  readonly onsetStrengths: readonly number[];
+}
+
+export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
+  const near = heard.onsets.bands.map((values) => {
+    const out = new Float32Array(values.length);
+    for (let i = 0; i < values.length; i++) {
+      let most = 0;
+      for (let k = Math.max(0, i - 2); k <= Math.min(values.length - 1, i + 2); k++) if (values[k] > most) most = values[k];
+      out[i] = most;
+    }
+    return out;
+  });
+  const all = heard.onsets.bands[4],
+    onsetSeconds: number[] = [],
+    onsetStrengths: number[] = [];
+  for (let i = 0; i < all.length; i++)
+    if (all[i] > 1.5 && all[i] === near[4][i] && all[i] > (all[i - 1] ?? 0)) {
+      onsetSeconds.push(Math.max(0, i - 1) * heard.onsets.hopSeconds);
+      onsetStrengths.push(Math.min(12, all[i]));
+    }
+  const change = noteChange(heard);
+  return {
+    heard,
+    pulse,
+    near,
+    means: near.map((values) => values.reduce((a, b) => a + b, 0) / (values.length || 1)),
+    change,
+    changeMean: change.reduce((a, b) => a + b, 0) / (change.length || 1),
+    likeness: likenessCurve(heard),
+    onsetSeconds,
+    onsetStrengths,
+  };
+}
+
+/** One less the cosine between the notes of the next three frames and of the three before. */
+function noteChange({ notes }: Heard): Float32Array {
+  const { frameCount, strengths } = notes,
+    out = new Float32Array(frameCount);
+  for (let frame = 1; frame < frameCount; frame++) {
+    let ab = 0,
+      aa = 1e-9,
+      bb = 1e-9;
+    for (let note = 0; note < noteCount; note++) {
+      let a = 0,
+        b = 0;
+      for (let k = 1; k <= 3; k++) {
+        if (frame - k >= 0) a += strengths[(frame - k) * noteCount + note];
+        if (frame + k - 1 < frameCount) b += strengths[(frame + k - 1) * noteCount + note];
+      }
+      ab += a * b;
+      aa += a * a;
+      bb += b * b;
+    }
+    out[frame] = aa > 1e-4 || bb > 1e-4 ? 1 - ab / Math.sqrt(aa * bb) : 0;
+  }
+  return out;
+}
+
+function likenessCurve({ mel }: Heard): RhythmGround['likeness'] {
+  const step = 4,
+    groups = 8,
+    count = Math.ceil(mel.frameCount / step),
+    hopSeconds = mel.hopSeconds * step,
+    lags = Math.min(count, Math.ceil(26 / hopSeconds));
+  const sum = new Float32Array(lags);
+  for (let group = 0; group < groups; group++) {
+    const series = new Float32Array(count);
+    let mean = 0;
+    for (let i = 0; i < count; i++) {
+      for (let frame = i * step; frame < Math.min(mel.frameCount, (i + 1) * step); frame++)
+        for (let band = (group * melBands) / groups; band < ((group + 1) * melBands) / groups; band++)
+          series[i] += mel.levels[frame * melBands + band];
+      mean += series[i] / count;
+    }
+    for (let i = 0; i < count; i++) series[i] -= mean;
+    const curve = autocorrelation(series, lags);
+    for (let lag = 0; lag < lags; lag++) sum[lag] += curve[lag] / Math.max(count * 0.15, count - lag);
+  }
+  const first = sum[0];
+  return { hopSeconds, curve: first > 0 ? sum.map((value) => value / first) : sum };
+}
+
+/** What names say, as far as it concerns tempo; empty from sound alone. */
+export interface NamedRhythm {
+  readonly tempos: readonly number[];
+  readonly bars: number | null;
+}
+
+const squash = (value: number): number => Math.log1p(Math.max(0, value));
+const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
+
+export const rhythmFeatureCount = 103;
+
+/** Features of one candidate (after the measures that carried an earlier experiment, and those of Percival & Tzanetakis 2014 and Böck et al. 2015). */
+export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate): number[] {
+  const { heard, pulse, near, means } = ground,
+    { span, onsets } = heard,
+    { tempoBpm, bars, meter, startSeconds } = candidate,
+    perBar = meterBeats[meter],
+    beat = 60 / tempoBpm,
+    beats = bars * perBar,
+    music = beats * beat,
+    endSeconds = startSeconds + music,
+    features: number[] = [];
+  const frameOf = (seconds: number) => Math.round((seconds - 0.003) / onsets.hopSeconds) + 1;
+  const at = (band: number, seconds: number) => near[band][frameOf(seconds)] ?? 0;
+  const heardEnd = Math.min(endSeconds, heard.heardSeconds) - 0.01,
+    counted = Math.max(1, Math.min(beats, Math.floor((heardEnd - startSeconds) / beat + 0.05)));
+
+  // Strength on the parts of the beat, by band, against the mean.
+  const parts = meter === '6/8' ? [0, 1 / 3, 2 / 3, 1 / 2, 1 / 6, 5 / 6] : [0, 1 / 2, 1 / 4, 3 / 4, 1 / 3, 2 / 3];
+  for (const band of [0, 2, 3, 4])
+    for (const part of parts) {
+      let sum = 0;
+      for (let k = 0; k < counted; k++) sum += at(band, startSeconds + (k + part) * beat);
+      features.push(squash(sum / counted / (means[band] + 1e-6)));
+    }
+  // Downbeats, second half, backbeat.
+  const byBeat = (band: number, which: (beatInBar: number) => boolean) => {
+    let sum = 0,
+      count = 0;
+    for (let k = 0; k < counted; k++)
+      if (which(k % perBar)) {
+        sum += at(band, startSeconds + k * beat);
+        count++;
+      }
+    return count ? squash(sum / count / (means[band] + 1e-6)) : 0;
+  };
+  for (const band of [0, 3, 4]) {
+    features.push(byBeat(band, (k) => k === 0));
+    features.push(byBeat(band, (k) => k === Math.floor(perBar / 2)));
+    features.push(byBeat(band, (k) => k % 2 === 1));
+  }
+  // Share of onset strength near grids of 1, 2, 3, 4, 6 per beat, against the share that chance would give.
+  const tolerance = 0.022;
+  for (const per of [1, 2, 3, 4, 6]) {
+    const cell = beat / per;
+    let inside = 0,
+      all = 1e-6;
+    ground.onsetSeconds.forEach((seconds, k) => {
+      if (seconds < startSeconds - 0.03 || seconds > endSeconds + 0.03) return;
+      const away = Math.abs((seconds - startSeconds) / cell - Math.round((seconds - startSeconds) / cell)) * cell;
+      all += ground.onsetStrengths[k];
+      if (away < tolerance) inside += ground.onsetStrengths[k];
+    });
+    features.push(inside / all - Math.min(1, (2 * tolerance) / cell));
+  }
+  // Repetition of onsets and of colour.
+  const lag = (seconds: number, curve = pulse.all) => lagValue(curve, seconds / pulse.hopSeconds);
+  const bar = perBar * beat;
+  features.push(
+    lag(beat / 4),
+    lag(beat / 3),
+    lag(beat / 2),
+    lag(beat),
+    lag(beat * 1.5),
+    lag(beat * 2),
+    lag(beat * 3),
+    lag(bar),
+    lag(bar * 2),
+    lag(bar * 4),
+  );
+  features.push(lag(beat, pulse.low), lag(beat * 2, pulse.low), lag(bar, pulse.low), lag(beat / 2, pulse.high), lag(beat, pulse.high));
+  const like = (seconds: number) => lagValue(ground.likeness.curve, seconds / ground.likeness.hopSeconds);
+  features.push(like(beat / 2), like(beat), like(beat * 2), like(bar), like(bar * 2), like(bar * 4));
+  // Harmony changes at bars rather than beats.
+  const changeAt = (step: number, from: number) => {
+    let sum = 0,
+      count = 0;
+    for (let seconds = startSeconds + from; seconds < heardEnd; seconds += step) {
+      const frame = Math.round(seconds / heard.notes.hopSeconds);
+      if (frame > 0 && frame < ground.change.length) {
+        sum += Math.max(ground.change[frame], ground.change[frame - 1] * 0.8, (ground.change[frame + 1] ?? 0) * 0.8);
+        count++;
+      }
+    }
+    return count ? sum / count - ground.changeMean : 0;
+  };
+  features.push(changeAt(bar, bar), changeAt(bar, bar / 2), changeAt(beat, beat), changeAt(2 * bar, 2 * bar), ground.changeMean);
+  // The tempo itself, and whether it is a whole or half number as exactly as the length can tell.
+  const octave = Math.log2(tempoBpm / 115);
+  features.push(
+    octave,
+    octave * octave,
+    octave ** 3,
+    closeness(Math.max(0, 75 - tempoBpm), 10),
+    closeness(Math.max(0, tempoBpm - 155), 10),
+  );
+  const misfit = (step: number) => {
+    const rounded = Math.round(tempoBpm / step) * step;
+    return rounded > 0 ? (60 / rounded - beat) * beats : 1;
+  };
+  for (const step of [1, 0.5])
+    features.push(closeness(misfit(step), 0.0001), closeness(misfit(step), 0.002), closeness(misfit(step), 0.012));
+  // How many whole numbers would fit as well: a long loop's whole number says more than a short one's.
+  features.push(squash((music / beat / beats) * 0 + (0.002 / music) * tempoBpm * 100));
+  // How the bars meet the end of the file and of the sound.
+  const fileGap = span.fileSeconds - endSeconds,
+    soundGap = span.lastSoundSeconds - endSeconds;
+  features.push(
+    closeness(fileGap, 0.0003),
+    closeness(fileGap, 0.006),
+    closeness(fileGap, 0.03),
+    fileGap < -0.02 ? 1 : 0,
+    squash(fileGap / beat),
+  );
+  features.push(closeness(soundGap, 0.03), soundGap < -0.5 * beat ? 1 : 0, squash(soundGap / beat), Math.max(-1, span.endLevelDb / 60));
+  const lastOnset = ground.onsetSeconds.at(-1) ?? 0;
+  features.push(Math.max(-2, Math.min(4, (endSeconds - lastOnset) / beat)), lastOnset > endSeconds + 0.03 ? 1 : 0);
+  features.push(Math.max(-2, Math.min(3, Math.log2(Math.max(0.05, (endSeconds - lastOnset) / (span.fileSeconds - lastOnset + 0.02))))));
+  // The start: silence that is longer than a click and does not belong to the music.
+  features.push(
+    startSeconds > 0 ? 1 : 0,
+    startSeconds > 0 ? Math.min(2, startSeconds / 0.03) : 0,
+    startSeconds > 0 ? Math.min(2, startSeconds / beat) : 0,
+  );
+  features.push(span.firstSoundSeconds > 0.002 ? 1 : 0, at(4, startSeconds) > 2 ? 1 : 0);
+  // The reading.
+  features.push(
+    Math.log2(bars),
+    [1, 2, 4, 8, 16].includes(bars) ? 1 : 0,
+    bars === 1 ? 1 : 0,
+    bars === 3 || bars === 6 || bars === 12 ? 1 : 0,
+    meter === '3/4' ? 1 : 0,
+    meter === '6/8' ? 1 : 0,
+  );
+  features.push(
+    squash(ground.onsetSeconds.length / Math.max(1, span.lastSoundSeconds / beat)),
+    squash(span.fileSeconds / 4),
+    squash(music / 4),
+  );
+  features.push(candidate.source === 'length' ? 1 : 0);
+  return features;
+}

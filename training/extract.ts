@@ -1,0 +1,72 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { hear } from '../core/analysis/listen/hear';
+import { timbreVector } from '../core/analysis/instrument/timbre';
+import { keyFeatures, keyGround } from '../core/analysis/key/key-features';
+import { measurePulse, rhythmCandidates } from '../core/analysis/tempo/candidates';
+import { rhythmFeatures, rhythmGround } from '../core/analysis/tempo/candidate-features';
+import { decodeFile, toProjectRate } from '../server/jobs/pool/decode';
+import type { Truth } from './truth';
+
+/*
+ * extract.ts FOLDER [PART/PARTS]: hears every file of a set and writes what the learned parts are trained on beside it:
+ * features-PART.json (one line a file) and features-PART.bin (32-bit floats).
+ */
+const [folder, share = '0/1'] = process.argv.slice(2);
+const [part, parts] = share.split('/').map(Number);
+const { files } = JSON.parse(readFileSync(join(folder, 'truth.json'), 'utf8')) as { files: Truth[] };
+
+export interface Extracted {
+  readonly truth: Truth;
+  /** Places in the blob, in floats. */
+  readonly timbreAt: number;
+  readonly timbreCount: number;
+  readonly keyAt: number;
+  readonly keyCount: number;
+  readonly rhythmAt: number;
+  readonly rhythmCount: number;
+  readonly candidates: readonly (readonly [tempoBpm: number, bars: number, meter: string, startSeconds: number])[];
+}
+
+const numbers: Float32Array[] = [],
+  lines: string[] = [];
+let at = 0;
+const store = (values: readonly number[]): number => {
+  numbers.push(Float32Array.from(values));
+  at += values.length;
+  return at - values.length;
+};
+for (const [index, truth] of files.entries()) {
+  if (index % parts !== part) continue;
+  const { pcm } = await decodeFile(new Uint8Array(readFileSync(join(folder, truth.file))));
+  const heard = hear(toProjectRate(pcm)),
+    timbre = timbreVector(heard),
+    ground = keyGround(heard.notes, 0, heard.span.lastSoundSeconds);
+  const key = Array.from({ length: 12 }, (_, tonic) => keyFeatures(ground, tonic));
+  const pulse = measurePulse(heard.onsets),
+    candidates = rhythmCandidates(heard, pulse),
+    shared = rhythmGround(heard, pulse),
+    rhythm = truth.isLoop ? candidates.map((candidate) => rhythmFeatures(shared, candidate)) : [];
+  const line: Extracted = {
+    truth,
+    timbreAt: store(timbre),
+    timbreCount: timbre.length,
+    keyAt: store(key.flat()),
+    keyCount: key[0].length,
+    rhythmAt: store(rhythm.flat()),
+    rhythmCount: rhythm[0]?.length ?? 0,
+    candidates: truth.isLoop
+      ? candidates.map(({ tempoBpm, bars, meter, startSeconds }) => [tempoBpm, bars, meter, startSeconds] as const)
+      : [],
+  };
+  lines.push(JSON.stringify(line));
+  if (lines.length % 200 === 0) console.error(`${lines.length} of ${Math.ceil(files.length / parts)}`);
+}
+writeFileSync(join(folder, `features-${part}.json`), lines.join('\n'));
+const blob = Buffer.alloc(at * 4);
+let offset = 0;
+for (const values of numbers) {
+  Buffer.from(values.buffer).copy(blob, offset);
+  offset += values.byteLength;
+}
+writeFileSync(join(folder, `features-${part}.bin`), blob);

@@ -1,0 +1,202 @@
+import { pitchClass } from '../../core/units/pitch';
+import type { Key } from '../../core/theory/key';
+import type { Chance } from './chance';
+import type { ChordSpan, KeyStatus, Part } from './piece';
+
+export const scales = {
+  major: [0, 2, 4, 5, 7, 9, 11],
+  minor: [0, 2, 3, 5, 7, 8, 10],
+  dorian: [0, 2, 3, 5, 7, 9, 10],
+  mixolydian: [0, 2, 4, 5, 7, 9, 10],
+  phrygian: [0, 1, 3, 5, 7, 8, 10],
+  lydian: [0, 2, 4, 6, 7, 9, 11],
+} as const;
+export type Scale = keyof typeof scales;
+const minorish: readonly Scale[] = ['minor', 'dorian', 'phrygian'];
+
+export interface Harmony {
+  readonly key: Key;
+  readonly scale: Scale;
+  readonly chords: readonly ChordSpan[];
+}
+
+/** Degrees that follow a degree (0–6), with weights: functional harmony of popular music, common practice. */
+const next: Readonly<Record<'major' | 'minor', readonly (readonly (readonly [number, number])[])[]>> = {
+  major: [
+    [
+      [3, 4],
+      [4, 4],
+      [5, 4],
+      [1, 2],
+      [2, 1],
+      [0, 1],
+    ],
+    [
+      [4, 6],
+      [0, 1],
+      [3, 1],
+    ],
+    [
+      [5, 3],
+      [3, 4],
+    ],
+    [
+      [0, 3],
+      [4, 5],
+      [1, 1],
+      [5, 1],
+    ],
+    [
+      [0, 6],
+      [5, 3],
+      [3, 1],
+    ],
+    [
+      [3, 5],
+      [1, 3],
+      [4, 3],
+      [2, 1],
+    ],
+    [[0, 1]],
+  ],
+  minor: [
+    [
+      [5, 4],
+      [6, 4],
+      [3, 4],
+      [4, 2],
+      [2, 2],
+      [0, 1],
+    ],
+    [[4, 1]],
+    [
+      [6, 4],
+      [5, 2],
+      [3, 2],
+    ],
+    [
+      [0, 3],
+      [4, 4],
+      [6, 2],
+      [5, 1],
+    ],
+    [
+      [0, 6],
+      [5, 2],
+      [3, 1],
+    ],
+    [
+      [2, 3],
+      [6, 4],
+      [3, 2],
+      [4, 2],
+    ],
+    [
+      [0, 4],
+      [2, 2],
+      [5, 2],
+    ],
+  ],
+};
+
+function chordOn(degree: number, scale: Scale, chance: Chance, sevenths: number): readonly number[] {
+  const steps = scales[scale];
+  const at = (k: number) => steps[(degree + k) % 7] + 12 * Math.floor((degree + k) / 7) - steps[degree];
+  const triad = [0, at(2), at(4)];
+  // The leading tone of the dominant in minor.
+  if (scale === 'minor' && degree === 4 && chance.yes(0.55)) triad[1] = 4;
+  if (chance.yes(sevenths)) triad.push(at(6));
+  else if (chance.yes(0.08)) triad.push(14);
+  else if (chance.yes(0.04)) return [0, 5, 7];
+  else if (chance.yes(0.05)) return [0, 7, 12];
+  return triad;
+}
+
+/** A key and chords over `bars`, most of them beginning on the tonic. */
+export function makeHarmony(chance: Chance, bars: number, barQuarters: number): Harmony {
+  const modal = chance.yes(0.12);
+  const scale = modal
+    ? chance.pick(['dorian', 'mixolydian', 'phrygian', 'lydian'] as const)
+    : chance.pick(['major', 'minor', 'minor'] as const);
+  const mode = minorish.includes(scale) ? 'minor' : 'major',
+    tonic = chance.whole(0, 11);
+  const spanQuarters =
+    bars === 1
+      ? chance.pick(barQuarters === 4 ? [4, 2, 2] : [3])
+      : bars === 2
+        ? chance.pick(barQuarters === 4 ? [4, 4, 2] : [3])
+        : barQuarters * chance.pick([1, 1, 1, 2]);
+  const count = Math.max(1, Math.round((bars * barQuarters) / spanQuarters)),
+    cycle = Math.min(count, chance.pick([2, 4, 4, 4, 8])),
+    sevenths = chance.pick([0, 0, 0.1, 0.7]);
+  const degrees: number[] = [];
+  if (chance.yes(0.1)) for (let k = 0; k < cycle; k++) degrees.push(0);
+  else if (modal) {
+    const colour = { dorian: 3, mixolydian: 6, phrygian: 1, lydian: 1 }[scale as 'dorian' | 'mixolydian' | 'phrygian' | 'lydian'];
+    for (let k = 0; k < cycle; k++) degrees.push(k % 2 === 0 ? 0 : chance.yes(0.7) ? colour : chance.pick([3, 4, 6]));
+  } else {
+    degrees.push(
+      chance.weighted([
+        [0, 14],
+        [5, 2],
+        [3, 2],
+        [1, mode === 'major' ? 1.5 : 0],
+      ]),
+    );
+    while (degrees.length < cycle) degrees.push(chance.weighted(next[mode][degrees[degrees.length - 1]]));
+    // A piece that never meets its tonic has no business naming it.
+    if (!degrees.includes(0)) degrees[degrees.length - 1] = 0;
+  }
+  const intervals = degrees.map((degree) => chordOn(degree, scale, chance, sevenths));
+  const chords = Array.from({ length: count }, (_, k) => ({
+    startBeat: k * spanQuarters,
+    lengthBeats: spanQuarters,
+    root: pitchClass(tonic + scales[scale][degrees[k % cycle]]),
+    intervals: intervals[k % cycle],
+  }));
+  return { key: { tonic, mode }, scale, chords };
+}
+
+export const chordAt = (chords: readonly ChordSpan[], beat: number): ChordSpan =>
+  chords.findLast((chord) => chord.startBeat <= beat + 1e-6) ?? chords[0];
+
+/** Chord notes near `centre` (a MIDI note), moving little from `before`. */
+export function voicing(chord: ChordSpan, centre: number, before: readonly number[] | null, chance: Chance): number[] {
+  let best: number[] = [],
+    bestCost = Infinity;
+  for (let inversion = 0; inversion < chord.intervals.length; inversion++)
+    for (const octave of [-12, 0, 12]) {
+      const notes = chord.intervals
+        .map((interval, k) => chord.root + 12 * Math.floor(centre / 12) + (interval % 12) + (k < inversion ? 12 : 0) + octave)
+        .sort((a, b) => a - b);
+      const mean = notes.reduce((a, b) => a + b, 0) / notes.length;
+      const cost =
+        (before ? notes.reduce((sum, note) => sum + Math.min(...before.map((other) => Math.abs(other - note))), 0) * 0.7 : 0) +
+        Math.abs(mean - centre) * 0.5 +
+        chance.unit() * 3;
+      if (cost < bestCost) [best, bestCost] = [notes, cost];
+    }
+  return best;
+}
+
+/** What the written notes really say of the key: a tonic that is not there cannot be heard. */
+export function judgeKey(harmony: Harmony, parts: readonly Part[]): { key: Key; status: KeyStatus } {
+  const weight = new Array<number>(12).fill(0);
+  for (const { notes } of parts)
+    for (const note of notes) if (note.channel !== 9) weight[pitchClass(note.pitch)] += Math.min(note.lengthBeats, 2);
+  const { key, scale } = harmony,
+    sum = weight.reduce((a, b) => a + b, 0),
+    heard = weight.map((_, pc) => pc).filter((pc) => weight[pc] > 0);
+  if (heard.length === 1) return { key: { tonic: heard[0], mode: key.mode }, status: 'tonicOnly' };
+  const third = pitchClass(key.tonic + (key.mode === 'major' ? 4 : 3)),
+    relative = pitchClass(key.tonic + (key.mode === 'major' ? 9 : 3));
+  if (weight[key.tonic] === 0) return { key, status: 'ambiguous' };
+  if (weight[third] === 0) return { key, status: weight[key.tonic] >= 0.25 * sum ? 'tonicOnly' : 'ambiguous' };
+  if (scale !== 'major' && scale !== 'minor') return { key, status: 'modal' };
+  const first = harmony.chords[0].root,
+    diatonic = heard.every((pc) => (scales[scale] as readonly number[]).includes(pitchClass(pc - key.tonic)));
+  if (diatonic && weight[relative] > 0 && (weight[relative] > weight[key.tonic] * 1.15 || first === relative))
+    return { key, status: 'ambiguous' };
+  if (diatonic && first !== key.tonic && weight[key.tonic] < 0.6 * Math.max(...weight)) return { key, status: 'ambiguous' };
+  return { key, status: 'clear' };
+}

@@ -1,0 +1,42 @@
+import type { Key } from '../../core/theory/key';
+import type { Note } from '../../core/formats/smf/parse';
+
+/** What sounds: notes played by one instrument from one source. Drum notes use General MIDI percussion keys (RP-003) and channel 9. */
+export interface Part {
+  /** Id of `core/theory/instruments`. */
+  readonly instrument: string;
+  readonly notes: readonly Note[];
+  readonly gain: number;
+}
+
+export interface ChordSpan {
+  readonly startBeat: number;
+  readonly lengthBeats: number;
+  readonly root: number;
+  readonly intervals: readonly number[];
+}
+
+/** How sure a listener could be of the key from the notes alone. */
+export type KeyStatus = 'clear' | 'ambiguous' | 'modal' | 'tonicOnly' | 'atonal';
+
+/** A composed piece with its truth; `startBeat`s of notes are quarter notes. */
+export interface Piece {
+  readonly style: string;
+  readonly instrument: string;
+  readonly isLoop: boolean;
+  readonly parts: readonly Part[];
+  /** Beats of the meter a minute: dotted quarters in 6/8. */
+  readonly tempoBpm: number;
+  readonly meter: '4/4' | '3/4' | '6/8';
+  readonly bars: number;
+  readonly key: Key | null;
+  readonly keyStatus: KeyStatus;
+  readonly chords: readonly ChordSpan[];
+  /** Whether anything but the length tells the tempo. */
+  readonly tempoHeard: boolean;
+}
+
+export const quartersPerBar = (meter: Piece['meter']): number => (meter === '4/4' ? 4 : 3);
+export const quarterBpm = (piece: Pick<Piece, 'meter' | 'tempoBpm'>): number =>
+  piece.meter === '6/8' ? piece.tempoBpm * 1.5 : piece.tempoBpm;
+export const pieceSeconds = (piece: Piece): number => (piece.bars * quartersPerBar(piece.meter) * 60) / quarterBpm(piece);

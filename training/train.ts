@@ -1,0 +1,274 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { classify, ensembleLogits, readEnsemble, softmax, type Ensemble } from '../core/analysis/learned/network';
+import { instruments, instrumentById, families, type Family } from '../core/theory/instruments';
+import type { Extracted } from './extract';
+import { packEnsemble, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
+
+/*
+ * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--out FILE]
+ * WHAT: rhythm · key · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; the first one
+ * also sets the temperature.
+ */
+interface Example extends Extracted {
+  readonly numbers: (at: number, count: number) => Float32Array;
+}
+
+function load(folder: string): Example[] {
+  const list: Example[] = [];
+  for (let part = 0; existsSync(join(folder, `features-${part}.json`)); part++) {
+    const bytes = readFileSync(join(folder, `features-${part}.bin`)),
+      blob = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
+    for (const line of readFileSync(join(folder, `features-${part}.json`), 'utf8').split('\n'))
+      list.push({ ...(JSON.parse(line) as Extracted), numbers: (at, count) => blob.subarray(at, at + count) });
+  }
+  return list;
+}
+
+const [what, trainFolders, checkFolders] = process.argv.slice(2);
+const option = (name: string, otherwise: number): number => {
+  const at = process.argv.indexOf(`--${name}`);
+  return at > 0 ? Number(process.argv[at + 1]) : otherwise;
+};
+const outAt = process.argv.indexOf('--out'),
+  out = outAt > 0 ? process.argv[outAt + 1] : null;
+
+const timbre = (each: Example): Float32Array => each.numbers(each.timbreAt, each.timbreCount);
+
+interface Task {
+  readonly labels: readonly string[];
+  readonly recipe: Omit<Recipe, 'seed'>;
+  readonly groups: (examples: readonly Example[]) => { group: Group; example: Example }[];
+  /** Whether the answer to a group is right, and how sure it was; null where it is not scored. */
+  readonly judge: (probabilities: Float32Array, example: Example) => { right: boolean; sure: number; note?: string } | null;
+}
+
+const oneHot = (count: number, at: number): Float32Array => {
+  const out = new Float32Array(count);
+  out[at] = 1;
+  return out;
+};
+const best = (list: Float32Array): number => list.indexOf(list.reduce((a, b) => Math.max(a, b), -Infinity));
+
+/** Label smoothing, so that a network does not claim certainty where sources overlap. */
+const smooth = (targets: Float32Array, amount: number): Float32Array =>
+  targets.map((value) => value * (1 - amount) + amount / targets.length);
+
+function classifier(
+  labels: readonly string[],
+  labelOf: (example: Example) => string | null,
+  recipe: Partial<Task['recipe']>,
+  balance = true,
+): Task {
+  return {
+    labels,
+    recipe: { hidden: 48, outputs: labels.length, epochs: 24, rate: 0.003, decay: 0.002, noise: 0.3, dropout: 0.2, ...recipe },
+    groups: (examples) => {
+      const list = examples.flatMap((example) => {
+        const label = labelOf(example),
+          at = label === null ? -1 : labels.indexOf(label);
+        return at < 0 ? [] : [{ at, example }];
+      });
+      const counts = labels.map((_, k) => list.filter(({ at }) => at === k).length);
+      return list.map(({ at, example }) => ({
+        example,
+        group: {
+          rows: [timbre(example)],
+          targets: smooth(oneHot(labels.length, at), 0.04),
+          weight: balance ? Math.min(3, (list.length / labels.length / counts[at]) ** 0.5) : 1,
+        },
+      }));
+    },
+    judge: (probabilities, example) => {
+      const label = labelOf(example);
+      if (label === null || !labels.includes(label)) return null;
+      const at = best(probabilities);
+      return { right: labels[at] === label, sure: probabilities[at], note: labels[at] === label ? undefined : `${label} → ${labels[at]}` };
+    },
+  };
+}
+
+const sameTempo = (a: number, b: number): boolean => Math.abs(a / b - 1) < 0.004;
+
+const tasks: Readonly<Record<string, () => Task>> = {
+  family: () => classifier(Object.keys(families), ({ truth }) => truth.family, { hidden: 64 }),
+  instrument: () =>
+    classifier(
+      instruments.map(({ id }) => id),
+      ({ truth }) => (instrumentById(truth.instrument) ? truth.instrument : null),
+      { hidden: 72 },
+    ),
+  loop: () =>
+    classifier(['one-shot', 'loop'], ({ truth }) => (truth.loopScored === false ? null : truth.isLoop ? 'loop' : 'one-shot'), {
+      hidden: 24,
+    }),
+  pitched: () =>
+    classifier(['unpitched', 'pitched'], ({ truth }) => (truth.keyStatus === 'atonal' ? 'unpitched' : 'pitched'), { hidden: 24 }),
+  key: () => ({
+    labels: ['major', 'minor'],
+    // One row a tonic, two outputs: trained as a classifier of 24 by unrolling rows; see below.
+    recipe: { hidden: 40, outputs: 2, epochs: 30, rate: 0.003, decay: 0.002, noise: 0.15, dropout: 0.15 },
+    groups: (examples) =>
+      examples
+        .filter(({ truth }) => truth.key && truth.keyStatus !== 'atonal' && truth.keyStatus !== 'ambiguous')
+        .map((example) => {
+          const { key, keyStatus } = example.truth,
+            targets = new Float32Array(24);
+          for (const mode of ['major', 'minor'] as const)
+            if (key) targets[key.tonic * 2 + (mode === 'minor' ? 1 : 0)] = keyStatus === 'tonicOnly' ? 0.5 : key.mode === mode ? 1 : 0;
+          return {
+            example,
+            group: {
+              rows: Array.from({ length: 12 }, (_, tonic) => example.numbers(example.keyAt + tonic * example.keyCount, example.keyCount)),
+              targets: smooth(targets, 0.03),
+              weight: keyStatus === 'tonicOnly' ? 0.4 : 1,
+            },
+          };
+        }),
+    judge: (probabilities, { truth }) => {
+      if (truth.keyStatus !== 'clear' || !truth.key) return null;
+      const at = best(probabilities),
+        right = Math.floor(at / 2) === truth.key.tonic && (at % 2 === 1) === (truth.key.mode === 'minor');
+      return {
+        right,
+        sure: probabilities[at],
+        note: right ? undefined : `${truth.key.mode} +${(Math.floor(at / 2) - truth.key.tonic + 12) % 12} ${at % 2 ? 'minor' : 'major'}`,
+      };
+    },
+  }),
+  rhythm: () => ({
+    labels: ['score'],
+    recipe: { hidden: 40, outputs: 1, epochs: 14, rate: 0.003, decay: 0.001, noise: 0.05, dropout: 0.1 },
+    groups: (examples) =>
+      examples.flatMap((example) => {
+        const { truth, candidates } = example;
+        if (!truth.isLoop || !truth.tempo || !candidates.length) return [];
+        const tempo = truth.tempo,
+          exact = candidates.map(([tempoBpm, bars, meter, start]) =>
+            Math.abs(tempoBpm / tempo - 1) < 0.003 &&
+            bars === truth.bars &&
+            meter === truth.meter &&
+            Math.abs(start - truth.leadSec) < 0.012
+              ? 1 / (1 + 2000 * Math.abs(tempoBpm / tempo - 1))
+              : 0,
+          ),
+          sum = exact.reduce((a, b) => a + b, 0);
+        if (sum === 0) return [];
+        return [
+          {
+            example,
+            group: {
+              rows: candidates.map((_, k) => example.numbers(example.rhythmAt + k * example.rhythmCount, example.rhythmCount)),
+              targets: Float32Array.from(exact, (value) => value / sum),
+              weight: truth.tempoScored ? 1 : 0.3,
+            },
+          },
+        ];
+      }),
+    judge: (probabilities, { truth, candidates }) => {
+      if (!truth.tempoScored || !truth.tempo) return null;
+      // The tempo with most probability over all its readings.
+      const sums = candidates.map(([tempoBpm]) =>
+          candidates.reduce((sum, [other], k) => sum + (sameTempo(tempoBpm, other) ? probabilities[k] : 0), 0),
+        ),
+        at = sums.indexOf(Math.max(...sums)),
+        reading = candidates.map((each, k) => (sameTempo(each[0], candidates[at][0]) ? probabilities[k] : -1)),
+        [tempoBpm, bars, meter] = candidates[reading.indexOf(Math.max(...reading))];
+      const right = Math.abs(tempoBpm / truth.tempo - 1) <= 0.005;
+      const ratio = tempoBpm / truth.tempo;
+      return {
+        right,
+        sure: Math.min(1, sums[at]),
+        note:
+          `${right ? '' : `tempo × ${ratio.toFixed(2)} `}${bars === truth.bars ? '' : `bars ${truth.bars} → ${bars} `}${meter === truth.meter ? '' : `meter ${truth.meter} → ${meter}`}`.trim() ||
+          undefined,
+      };
+    },
+  }),
+};
+
+const task = tasks[what](),
+  train = trainFolders.split(',').flatMap(load),
+  checks = checkFolders.split(',').map((folder) => ({ folder, examples: load(folder) }));
+const groups = task.groups(train),
+  scale = scaling(groups.flatMap(({ group }) => (group.rows.length > 40 ? group.rows.filter((_, k) => k % 8 === 0) : group.rows)));
+const ready: Group[] = groups.map(({ group }) => ({ ...group, rows: group.rows.map((row) => scaled(row, scale)) }));
+const recipe = { ...task.recipe, epochs: option('epochs', task.recipe.epochs) },
+  members = option('members', 3),
+  began = performance.now();
+console.error(`${what}: ${ready.length} groups of ${train.length} files, ${ready[0].rows[0].length} inputs`);
+const networks = Array.from({ length: members }, (_, k) => trainNetwork(ready, { ...recipe, seed: 11 + k }));
+console.error(`${members} networks in ${((performance.now() - began) / 1000).toFixed(0)} s`);
+
+const probabilitiesOf = (ensemble: Ensemble, example: Example): Float32Array | null => {
+  if (what === 'rhythm') {
+    if (!example.candidates.length) return null;
+    return softmax(
+      example.candidates.map(
+        (_, k) => ensembleLogits(ensemble, example.numbers(example.rhythmAt + k * example.rhythmCount, example.rhythmCount))[0],
+      ),
+    );
+  }
+  if (what === 'key')
+    return softmax(
+      Array.from({ length: 12 }, (_, tonic) => [
+        ...ensembleLogits(ensemble, example.numbers(example.keyAt + tonic * example.keyCount, example.keyCount)),
+      ]).flat(),
+    );
+  return classify(ensemble, timbre(example));
+};
+
+interface Figures {
+  n: number;
+  right: number;
+  ece: number;
+  loss: number;
+  notes: Map<string, number>;
+}
+function measure(ensemble: Ensemble, examples: readonly Example[]): Figures {
+  const bins = Array.from({ length: 10 }, () => ({ n: 0, sure: 0, right: 0 })),
+    notes = new Map<string, number>();
+  let n = 0,
+    right = 0,
+    loss = 0;
+  for (const example of examples) {
+    const probabilities = probabilitiesOf(ensemble, example),
+      judged = probabilities && task.judge(probabilities, example);
+    if (!judged) continue;
+    n++;
+    right += Number(judged.right);
+    loss -= Math.log(Math.max(1e-6, judged.right ? judged.sure : 1 - judged.sure));
+    const bin = bins[Math.min(9, Math.floor(judged.sure * 10))];
+    bin.n++;
+    bin.sure += judged.sure;
+    bin.right += Number(judged.right);
+    if (judged.note) notes.set(judged.note, (notes.get(judged.note) ?? 0) + 1);
+  }
+  return { n, right: right / n, ece: bins.reduce((sum, bin) => sum + Math.abs(bin.sure - bin.right) / n, 0), loss: loss / n, notes };
+}
+
+const packedAt = (temperature: number, made: string) => packEnsemble(networks, scale, task.labels, temperature, made);
+let temperature = 1,
+  least = Infinity;
+for (const trial of [0.6, 0.7, 0.8, 0.9, 1, 1.15, 1.3, 1.5, 1.75, 2, 2.4, 3]) {
+  const { loss } = measure(readEnsemble(packedAt(trial, '')), checks[0].examples);
+  if (loss < least) [temperature, least] = [trial, loss];
+}
+const figures = checks.map(({ folder, examples }) => ({ folder, ...measure(readEnsemble(packedAt(temperature, '')), examples) }));
+const seen = measure(readEnsemble(packedAt(temperature, '')), train.slice(0, 600));
+console.log(`${what} seen ${(100 * seen.right).toFixed(1)} % · temperature ${temperature}`);
+for (const each of figures) {
+  console.log(`  ${each.folder}: ${(100 * each.right).toFixed(1)} % of ${each.n}, ECE ${each.ece.toFixed(3)}`);
+  console.log(
+    `    ${[...each.notes]
+      .sort((a, b) => b[1] - a[1])
+      .slice(0, 14)
+      .map(([note, count]) => `${note} (${count})`)
+      .join(', ')}`,
+  );
+}
+if (out) {
+  const made = `${what}: trained on ${groups.length} examples of ${trainFolders.split(',').length} sets; seen ${(100 * seen.right).toFixed(1)} %; ${figures.map((each) => `unseen ${(100 * each.right).toFixed(1)} % of ${each.n}, ECE ${each.ece.toFixed(3)}`).join('; ')}`;
+  writeFileSync(out, `${JSON.stringify(packedAt(temperature, made))}\n`);
+}
+export type { Family };
