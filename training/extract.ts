@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { hear } from '../core/analysis/listen/hear';
 import { timbreVector } from '../core/analysis/instrument/timbre';
+import { kindFeatures } from '../core/analysis/kind/kind-features';
 import { keyFeatures, keyGround } from '../core/analysis/key/key-features';
 import { measurePulse, rhythmCandidates } from '../core/analysis/tempo/candidates';
 import { rhythmFeatures, rhythmGround } from '../core/analysis/tempo/candidate-features';
@@ -21,6 +22,8 @@ export interface Extracted {
   /** Places in the blob, in floats. */
   readonly timbreAt: number;
   readonly timbreCount: number;
+  readonly kindAt: number;
+  readonly kindCount: number;
   readonly keyAt: number;
   readonly keyCount: number;
   readonly rhythmAt: number;
@@ -46,11 +49,14 @@ for (const [index, truth] of files.entries()) {
   const pulse = measurePulse(heard.onsets),
     candidates = rhythmCandidates(heard, pulse),
     shared = rhythmGround(heard, pulse),
+    kind = [...timbre, ...kindFeatures(shared)],
     rhythm = truth.isLoop ? candidates.map((candidate) => rhythmFeatures(shared, candidate)) : [];
   const line: Extracted = {
     truth,
     timbreAt: store(timbre),
     timbreCount: timbre.length,
+    kindAt: store(kind),
+    kindCount: kind.length,
     keyAt: store(key.flat()),
     keyCount: key[0].length,
     rhythmAt: store(rhythm.flat()),

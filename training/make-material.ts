@@ -12,12 +12,12 @@ import { finish, type Stereo } from './material/finish';
 import { fonts, programs, renderWithFont, type FontJob } from './material/fonts';
 import { nameFor } from './material/names';
 import { pieceSeconds, quarterBpm, type Part, type Piece } from './material/piece';
-import { loadRecorded, recordedHits, recordedNotes, type Recorded } from './material/recorded';
+import { loadRecorded, recordedHits, recordedNotes } from './material/recorded';
 import { randomEffect, randomHit, randomTones } from './material/synth';
 import { truthOf, type Truth } from './truth';
 
 /*
- * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--recorded FOLDER]: loops and one-shots with exact truth,
+ * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER]: loops and one-shots with exact truth,
  * for training and measuring. Sources are named in the truth (`cond`), so that whole ones can be kept out.
  */
 const options = new Map<string, string>();
@@ -26,6 +26,7 @@ const out = options.get('out') ?? '.data/training/material',
   count = Number(options.get('count') ?? 200),
   seed = Number(options.get('seed') ?? 1),
   fontNames = (options.get('fonts') ?? 'fluid,musescore').split(',').filter((name) => name in fonts),
+  hitShare = Number(options.get('hits') ?? 1),
   fontsOnly = options.get('sources') === 'font',
   notesFolder = options.get('recorded') ?? '.data/training/notes';
 const rateHz = 44100,
@@ -44,6 +45,8 @@ interface Work {
   readonly sound: Stereo;
   readonly sources: Set<string>;
   readonly fontParts: Part[];
+  /** Font parts are played so much lower or higher and resampled back: another body of the same instrument. */
+  readonly bodySemitones: number;
 }
 
 const hits = recordedHits(),
@@ -52,6 +55,7 @@ console.error(`${fontNames.join(', ')}; ${hits.length} recorded hits, ${notes.le
 
 function chooseSource(part: Part, chance: Chance): SourceKind {
   const drum = part.notes[0]?.channel === 9;
+  if (fontsOnly && (drum || part.instrument in programs)) return 'font';
   if (drum)
     return chance.weighted([
       ['font', 45],
@@ -162,6 +166,17 @@ async function renderPart(work: Work, part: Part): Promise<void> {
     );
 }
 
+/** The sound read `ratio` times as fast. */
+function readFaster(plane: Float32Array, ratio: number): Float32Array {
+  const out = new Float32Array(Math.floor((plane.length - 2) / ratio));
+  for (let i = 0; i < out.length; i++) {
+    const at = i * ratio,
+      k = Math.floor(at);
+    out[i] = plane[k] + (plane[k + 1] - plane[k]) * (at - k);
+  }
+  return out;
+}
+
 /** A recorded note at another pitch, let go after its time. */
 function stretchNote(sample: Float32Array, ratio: number, heldSeconds: number): Float32Array {
   const length = Math.min(Math.floor((sample.length - 2) / ratio), Math.round((heldSeconds + 0.4) * rateHz)),
@@ -193,7 +208,7 @@ mkdirSync(out, { recursive: true });
 for (let from = 0; from < count; from += batchSize) {
   const batch: Work[] = [];
   for (let index = from; index < Math.min(count, from + batchSize); index++) {
-    const piece = composePiece(seed * 1_000_003 + index),
+    const piece = composePiece(seed * 1_000_003 + index, hitShare),
       chance = new Chance(seed * 7919 + index * 31 + 5);
     const quarterSeconds = 60 / quarterBpm(piece);
     const seconds = piece.isLoop
@@ -211,6 +226,7 @@ for (let from = 0; from < count; from += batchSize) {
       sound: [new Float32Array(frames), new Float32Array(frames)],
       sources: new Set(),
       fontParts: [],
+      bodySemitones: !fontsOnly && chance.yes(0.5) ? chance.pick([-4, -3, -2, -1, 1, 2, 3, 4]) : 0,
     };
     for (const part of piece.parts) await renderPart(work, part);
     batch.push(work);
@@ -220,15 +236,23 @@ for (let from = 0; from < count; from += batchSize) {
       (work) => work.fontParts.length && fontNames[(work.index * 7 + Math.floor(work.index / 3)) % fontNames.length] === font,
     );
     if (!here.length) continue;
-    const jobs: FontJob[] = here.map((work) => ({
-      parts: work.fontParts,
-      quarterSeconds: work.quarterSeconds,
-      seconds: work.seconds,
-      cents: work.cents,
-      chance: work.chance,
-    }));
-    renderWithFont(font, jobs, out, rateHz).forEach((planes, k) => {
-      const work = here[k];
+    const jobs: FontJob[] = here.map(({ fontParts, quarterSeconds, seconds, cents, chance, bodySemitones }) => {
+      const ratio = 2 ** (bodySemitones / 12);
+      return {
+        parts: fontParts.map((part) => ({
+          ...part,
+          notes: part.notes.map((note) => (note.channel === 9 ? note : { ...note, pitch: note.pitch - bodySemitones })),
+        })),
+        quarterSeconds: quarterSeconds * ratio,
+        seconds: seconds * ratio,
+        cents,
+        chance,
+      };
+    });
+    renderWithFont(font, jobs, out, rateHz).forEach((rendered, k) => {
+      const work = here[k],
+        ratio = 2 ** (work.bodySemitones / 12),
+        planes = work.bodySemitones ? rendered.map((plane) => readFaster(plane, ratio)) : rendered;
       let peak = 1e-6;
       for (const plane of planes) for (const value of plane) peak = Math.max(peak, Math.abs(value));
       const gain = (0.8 / peak) * (work.sources.size > 1 ? 0.6 : 1);

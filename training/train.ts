@@ -33,7 +33,8 @@ const option = (name: string, otherwise: number): number => {
 const outAt = process.argv.indexOf('--out'),
   out = outAt > 0 ? process.argv[outAt + 1] : null;
 
-const timbre = (each: Example): Float32Array => each.numbers(each.timbreAt, each.timbreCount);
+const colour = (each: Example): Float32Array =>
+  what === 'loop' ? each.numbers(each.kindAt, each.kindCount) : each.numbers(each.timbreAt, each.timbreCount);
 
 interface Task {
   readonly labels: readonly string[];
@@ -73,7 +74,7 @@ function classifier(
       return list.map(({ at, example }) => ({
         example,
         group: {
-          rows: [timbre(example)],
+          rows: [colour(example)],
           targets: smooth(oneHot(labels.length, at), 0.04),
           weight: balance ? Math.min(3, (list.length / labels.length / counts[at]) ** 0.5) : 1,
         },
@@ -193,7 +194,14 @@ const task = tasks[what](),
 const groups = task.groups(train),
   scale = scaling(groups.flatMap(({ group }) => (group.rows.length > 40 ? group.rows.filter((_, k) => k % 8 === 0) : group.rows)));
 const ready: Group[] = groups.map(({ group }) => ({ ...group, rows: group.rows.map((row) => scaled(row, scale)) }));
-const recipe = { ...task.recipe, epochs: option('epochs', task.recipe.epochs) },
+const recipe = {
+    ...task.recipe,
+    epochs: option('epochs', task.recipe.epochs),
+    hidden: option('hidden', task.recipe.hidden),
+    noise: option('noise', task.recipe.noise),
+    dropout: option('dropout', task.recipe.dropout),
+    decay: option('decay', task.recipe.decay),
+  },
   members = option('members', 3),
   began = performance.now();
 console.error(`${what}: ${ready.length} groups of ${train.length} files, ${ready[0].rows[0].length} inputs`);
@@ -215,7 +223,7 @@ const probabilitiesOf = (ensemble: Ensemble, example: Example): Float32Array | n
         ...ensembleLogits(ensemble, example.numbers(example.keyAt + tonic * example.keyCount, example.keyCount)),
       ]).flat(),
     );
-  return classify(ensemble, timbre(example));
+  return classify(ensemble, colour(example));
 };
 
 interface Figures {

@@ -1,23 +1,31 @@
-import { chroma } from '../dsp/chroma';
-import { onsetEnvelope } from '../dsp/onset-envelope';
-import { toMono } from '../dsp/spectrogram';
 import { lengthFrames, type PcmAudio } from '../formats/pcm';
 import type { EmbeddedTags } from '../formats/tags/embedded';
+import { keyName } from '../theory/key';
+import { notesByBar, type BarNotes } from './chords/bars';
 import { evidenceFromPath, evidenceFromTags } from './evidence/from-names';
-import { evidence, type Evidence } from './facts';
-import { estimateInstrument, measureTimbre } from './instrument/estimate-instrument';
-import { estimateKey } from './key/estimate-key';
-import { endLevelDb, estimateKind } from './kind/estimate-kind';
-import { integratedLoudness, samplePeakDbfs } from './loudness/loudness';
+import { evidence, type Evidence, type KeyValue } from './facts';
+import { nameInstrument } from './instrument/name-instrument';
+import { timbreVector } from './instrument/timbre';
+import { judgeKey } from './key/judge-key';
+import { keyGround } from './key/key-features';
+import { judgeKind } from './kind/judge-kind';
+import { kindFeatures } from './kind/kind-features';
+import { classify } from './learned/network';
+import { model } from './learned/models';
+import { measureLevels, type Levels } from './level/levels';
+import { hear, type Heard } from './listen/hear';
+import { bandCentreHz, melBands } from './listen/mel';
+import { samplePeakDbfs } from './loudness/loudness';
 import { detectOnsets } from './onsets/onsets';
 import { overviewPeaks } from './peaks/peaks';
-import { estimateTempo } from './tempo/estimate-tempo';
-import { lengthCandidates, wholeness } from './tempo/length-candidates';
-import { musicRegion, type MusicRegion } from './tempo/music-region';
+import { measureGroove, type Groove } from './rhythm/accents';
+import { characterWords } from './rhythm/character';
+import { readRhythm, temposOf, type Reading } from './tempo/read-rhythm';
 
 /** What is measured once and kept beside the facts. Times are seconds of the file. */
 export interface Measures {
   readonly lengthSeconds: number;
+  /** Where bar 1 begins. */
   readonly leadSeconds: number;
   readonly soundEndSeconds: number;
   readonly loudnessLufs: number | null;
@@ -26,6 +34,25 @@ export interface Measures {
   readonly onsetFrames: readonly number[];
   readonly tuningCents: number;
   readonly chroma: readonly number[];
+  readonly detail: Detail | null;
+}
+
+/** What charts, search and later readers draw on; kept as one document with the loop. */
+export interface Detail {
+  /** Ranked readings of the rhythm, at most `keptReadings`. */
+  readonly readings: readonly Reading[];
+  /** How well onsets repeat at each tempo of `pulseTempos`, 0–1. */
+  readonly pulse: readonly number[];
+  readonly groove: Groove | null;
+  readonly bars: readonly BarNotes[];
+  readonly families: readonly { readonly value: string; readonly probability: number }[];
+  readonly levels: Levels;
+  readonly character: readonly string[];
+  /** Share of the energy in ten bands from low to high. */
+  readonly bands: readonly number[];
+  readonly tuningAgreement: number;
+  /** Seconds that were heard of a very long file; null when all of it was. */
+  readonly heardSeconds: number | null;
 }
 
 export interface Analysis {
@@ -34,108 +61,154 @@ export interface Analysis {
 }
 
 export const overviewColumns = 240;
+export const keptReadings = 14;
+/** Tempos at which the pulse is kept for drawing: 50 to 196 by 2 %. */
+export const pulseTempos: readonly number[] = Array.from({ length: 70 }, (_, k) => 50 * 1.02 ** k);
 
-/** Everything the first version knows of a sound at the project's rate. `path` is the vendor's, with folders. */
+/** Everything that is known of a sound at the project's rate. `path` is the vendor's, with folders; empty for the sound alone. */
 export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): Analysis {
-  const mono = toMono(pcm.channels);
-  const region = musicRegion(pcm.channels, pcm.sampleRateHz);
-  const pitch = chroma(mono, pcm.sampleRateHz);
-  const envelope = onsetEnvelope(mono, pcm.sampleRateHz);
-  const onsetFrames = detectOnsets(pcm.channels, pcm.sampleRateHz);
-  const keys = estimateKey(pitch.whole, pitch.bass, pitch.pitchedness);
-  const pitched = keys[0]
-    ? keys.filter((each) => each.value !== 'unpitched').reduce((sum, each) => sum + each.probability, 0) > 0.5
-    : false;
-  const named = [...evidenceFromTags(tags), ...evidenceFromPath(path)];
-  const namedTempos = named
-    .filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo')
-    .flatMap((each) => each.candidates.map((candidate) => candidate.value));
-  const leadSeconds = leadOfBar(region, namedTempos),
-    seconds = musicSeconds(leadSeconds, region.fileSeconds);
-  const byLength = lengthCandidates(seconds);
-  const bySound = estimateTempo(envelope, [...byLength.map((each) => each.tempoBpm), ...namedTempos]);
-  const barFit = Math.max(0, ...byLength.map((each) => wholeness(each.tempoBpm, seconds)));
-  const soundSeconds = Math.max(0.05, region.soundEndSeconds - region.leadSeconds);
-  const kinds = estimateKind({ region, onsetCount: onsetFrames.length, barFit, endLevelDb: endLevelDb(mono), pitched });
-  const instrument = estimateInstrument(
-    measureTimbre(mono, pcm.sampleRateHz),
-    pitched,
-    pitch.centreNote,
-    onsetFrames.length / soundSeconds,
-  );
-  const lengthReason = byLength[0]
-    ? `length fits ${byLength[0].bars} ${byLength[0].bars === 1 ? 'bar' : 'bars'} at ${byLength[0].tempoBpm.toFixed(2)}`
-    : '';
+  const heard = hear(pcm),
+    silent = heard.gain === 0,
+    named = [...evidenceFromTags(tags), ...(path ? evidenceFromPath(path) : [])];
+  const namedTempos = named.filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo').map((each) => each.candidates[0].value);
+  const onsetFrames = silent ? [] : detectOnsets(pcm.channels, pcm.sampleRateHz),
+    levels = measureLevels(pcm.channels, pcm.sampleRateHz);
+  const common = {
+    lengthSeconds: lengthFrames(pcm) / pcm.sampleRateHz,
+    soundEndSeconds: heard.span.lastSoundSeconds,
+    loudnessLufs: levels.integratedLufs,
+    peakDbfs: samplePeakDbfs(pcm.channels),
+    overview: overviewPeaks(pcm.channels, overviewColumns),
+    onsetFrames,
+  };
+  if (silent)
+    return {
+      evidence: [
+        ...named,
+        evidence('kind', 'sound', [{ value: 'one-shot', probability: 0.5 }], 'the file is silent'),
+        evidence('key', 'sound', [{ value: 'unpitched', probability: 0.99 }], 'the file is silent'),
+      ],
+      measures: { ...common, leadSeconds: 0, tuningCents: 0, chroma: new Array<number>(12).fill(0), detail: null },
+    };
+  const timbre = timbreVector(heard),
+    rhythm = readRhythm(heard, namedTempos),
+    tempos = temposOf(rhythm.readings),
+    [best] = rhythm.readings;
+  const soundSeconds = Math.max(0.05, heard.span.lastSoundSeconds - heard.span.firstSoundSeconds),
+    { instruments, families } = nameInstrument(timbre),
+    mix = families.find(({ value }) => value === 'mix')?.probability ?? 0,
+    kinds = judgeKind([...timbre, ...kindFeatures(rhythm.ground)], onsetFrames.length, soundSeconds, mix),
+    isLoop = kinds[0].value === 'loop' || kinds[0].value === 'full-mix';
+  const musicEnd =
+      isLoop && best
+        ? Math.min(heard.span.lastSoundSeconds, best.startSeconds + (best.beats * 60) / best.tempoBpm)
+        : heard.span.lastSoundSeconds,
+    ground = keyGround(heard.notes, isLoop && best ? best.startSeconds : 0, musicEnd),
+    pitchedChance = classify(model('pitched'), timbre)[1];
+  const keys: { value: KeyValue; probability: number }[] = [
+    ...judgeKey(ground).map(({ value, probability }) => ({ value, probability: probability * pitchedChance })),
+    { value: 'unpitched' as const, probability: 1 - pitchedChance },
+  ]
+    .sort((a, b) => b.probability - a.probability)
+    .slice(0, 10);
+  const groove = isLoop && best ? measureGroove(heard.onsets, rhythm.ground.onsetSeconds, best) : null;
   return {
     evidence: [
       ...named,
-      ...(byLength.length
-        ? [
-            evidence(
-              'tempo',
-              'length',
-              byLength.map((each) => ({ value: each.tempoBpm, probability: each.probability })),
-              lengthReason,
-            ),
-          ]
-        : []),
-      ...(bySound.length ? [evidence('tempo', 'sound', bySound, `onsets repeat at ${bySound[0].value.toFixed(1)}`)] : []),
-      evidence('meter', 'length', meterChances(byLength), 'most loops of this length'),
-      evidence('key', 'sound', keys, keys[0]?.value === 'unpitched' ? 'no steady tones heard' : 'notes heard'),
+      ...(tempos.length ? [evidence('tempo', 'sound', tempos.slice(0, 10), rhythmReason(heard, best))] : []),
+      evidence(
+        'key',
+        'sound',
+        keys,
+        keys[0].value === 'unpitched' ? 'no steady tones heard' : `notes heard speak for ${keyName(keys[0].value)}`,
+      ),
       evidence(
         'kind',
         'sound',
         kinds,
         `${onsetFrames.length} ${onsetFrames.length === 1 ? 'hit' : 'hits'} in ${soundSeconds.toFixed(1)} s`,
       ),
-      evidence('instrument', 'sound', instrument, 'colour of the sound'),
+      evidence('instrument', 'sound', instruments.filter(({ probability }) => probability > 0.004).slice(0, 10), 'colour of the sound'),
     ],
     measures: {
-      lengthSeconds: lengthFrames(pcm) / pcm.sampleRateHz,
-      leadSeconds,
-      soundEndSeconds: region.soundEndSeconds,
-      loudnessLufs: integratedLoudness(pcm.channels, pcm.sampleRateHz),
-      peakDbfs: samplePeakDbfs(pcm.channels),
-      overview: overviewPeaks(pcm.channels, overviewColumns),
-      onsetFrames,
-      tuningCents: pitch.tuningCents,
-      chroma: [...pitch.whole],
+      ...common,
+      leadSeconds: isLoop && best ? best.startSeconds : 0,
+      tuningCents: heard.tones.tuningCents,
+      chroma: [...ground.strength],
+      detail: {
+        readings: rhythm.readings.slice(0, keptReadings),
+        pulse: pulseTempos.map((tempo) => Math.max(0, rhythm.pulse.all[Math.round(60 / tempo / rhythm.pulse.hopSeconds)] ?? 0)),
+        groove,
+        bars:
+          isLoop && best && pitchedChance > 0.3
+            ? notesByBar(heard.notes, best.startSeconds, ((best.beats / best.bars) * 60) / best.tempoBpm, best.bars)
+            : [],
+        families: families.slice(0, 6),
+        levels,
+        character: characterWords({
+          ...colourOf(heard),
+          onsetsPerBeat: isLoop && best ? rhythm.ground.onsetSeconds.length / best.beats : null,
+          spreadMs: groove?.spreadMs ?? null,
+          pitched: pitchedChance > 0.5,
+        }),
+        bands: bandShares(heard),
+        tuningAgreement: heard.tones.tuningAgreement,
+        heardSeconds: heard.heardSeconds < common.lengthSeconds - 0.01 ? heard.heardSeconds : null,
+      },
     },
   };
 }
 
-const leadThatCounts = 0.03;
+/** Why this reading, in words. */
+function rhythmReason({ span }: Heard, best: Reading): string {
+  const end = best.startSeconds + (best.beats * 60) / best.tempoBpm,
+    gap = span.fileSeconds - end,
+    bars = `${best.bars} ${best.bars === 1 ? 'bar' : 'bars'}`;
+  if (Math.abs(gap) < 0.02) return `length fits ${bars} at ${best.tempoBpm.toFixed(2)}; onsets heard`;
+  return `onsets repeat at ${best.tempoBpm.toFixed(1)}: ${bars}, then ${gap.toFixed(1)} s of tail`;
+}
 
-/**
- * Silence in front that does not belong to the music: a pattern that begins on the second beat is silent on the first. It is
- * taken off when the rest fits whole bars better, at a named tempo or at a whole one.
- */
-function leadOfBar(region: MusicRegion, namedTempos: readonly number[]): number {
-  if (region.leadSeconds < leadThatCounts) return 0;
-  const fit = (seconds: number) => {
-    const byName = namedTempos.some((tempoBpm) => {
-      const beats = (seconds * tempoBpm) / 60;
-      return beats > 1 && Math.abs(beats - Math.round(beats)) < 0.03;
-    })
-      ? 1
-      : 0;
-    return byName + Math.max(0, ...lengthCandidates(seconds).map((each) => wholeness(each.tempoBpm, seconds)));
+const groupCount = 10;
+
+function bandShares({ mel }: Heard): number[] {
+  const sums = new Array<number>(groupCount).fill(0);
+  for (let i = 0; i < mel.power.length; i++) sums[Math.floor(((i % melBands) * groupCount) / melBands)] += mel.power[i];
+  const total = sums.reduce((a, b) => a + b, 1e-12);
+  return sums.map((value) => value / total);
+}
+
+/** Measures of colour for the words of character. */
+function colourOf({ mel }: Heard): { fallSeconds: number; centreHz: number; flatness: number; crestDb: number } {
+  const energy = new Float32Array(mel.frameCount);
+  let loudest = 0,
+    at = 0,
+    sum = 0;
+  for (let frame = 0; frame < mel.frameCount; frame++) {
+    for (let band = 0; band < melBands; band++) energy[frame] += mel.power[frame * melBands + band];
+    sum += energy[frame] / mel.frameCount;
+    if (energy[frame] > loudest) [loudest, at] = [energy[frame], frame];
+  }
+  let fall = at;
+  while (fall < mel.frameCount && energy[fall] > loudest / 16) fall++;
+  const centres: number[] = [],
+    flatness: number[] = [];
+  for (let frame = 0; frame < mel.frameCount; frame += 4) {
+    if (energy[frame] < loudest * 0.02) continue;
+    let centre = 0,
+      logs = 0;
+    for (let band = 0; band < melBands; band++) {
+      const power = mel.power[frame * melBands + band];
+      centre += (power / energy[frame]) * bandCentreHz(band);
+      logs += Math.log(power + energy[frame] * 1e-6) / melBands;
+    }
+    centres.push(centre);
+    flatness.push(Math.exp(logs) / (energy[frame] / melBands));
+  }
+  const median = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
+  return {
+    fallSeconds: (fall - at) * mel.hopSeconds,
+    centreHz: median(centres),
+    flatness: median(flatness),
+    crestDb: sum > 0 ? 10 * Math.log10(loudest / sum) + 3 : 0,
   };
-  return fit(region.fileSeconds - region.leadSeconds) > fit(region.fileSeconds) ? region.leadSeconds : 0;
-}
-
-/** The stretch that may be whole bars: the file, less a leading silence of 30 ms and more. */
-export function musicSeconds(leadSeconds: number, fileSeconds: number): number {
-  return leadSeconds >= leadThatCounts ? fileSeconds - leadSeconds : fileSeconds;
-}
-
-/** Where bar 1 begins, in seconds of the file. */
-export function loopStartSeconds(leadSeconds: number): number {
-  return leadSeconds >= leadThatCounts ? leadSeconds : 0;
-}
-
-function meterChances(candidates: readonly { meter: string; probability: number }[]): { value: string; probability: number }[] {
-  const sums = new Map<string, number>();
-  for (const { meter, probability } of candidates) sums.set(meter, (sums.get(meter) ?? 0) + probability);
-  return sums.size ? [...sums].map(([value, probability]) => ({ value, probability })) : [{ value: '4/4', probability: 0.9 }];
 }

@@ -6,7 +6,7 @@ import type { Analysis } from './analyse-audio';
 import { overviewColumns } from './analyse-audio';
 import { evidenceFromPath } from './evidence/from-names';
 import { evidence, type Evidence, type KeyValue } from './facts';
-import { keyCorrelations } from './key/estimate-key';
+import { keyCorrelations } from './key/profiles';
 
 export const drumChannel = 9; // General MIDI: channel 10, counted from 0
 const defaultTempoBpm = 120; // RP-001: what a file without a tempo event plays at
@@ -76,6 +76,7 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
       onsetFrames: [],
       tuningCents: 0,
       chroma: noteWeights(midi),
+      detail: null,
     },
   };
 }

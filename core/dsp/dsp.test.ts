@@ -1,7 +1,6 @@
 import { rateHz, rms, sine, zeroCrossingHz } from '../../test/generators/signals';
 import { createRandom } from '../synth/random';
 import { filterSignal, passFilter } from './biquad';
-import { chroma } from './chroma';
 import { PairFft } from './fft';
 import { resampleCyclic } from './resample';
 import { spectrogram, toMono } from './spectrogram';
@@ -74,20 +73,6 @@ test('filters: a low pass takes highs, a high pass lows', () => {
     high = sine(8000, 0.5);
   expect(rms(filterSignal(high, passFilter('low', 500, rateHz)))).toBeLessThan(rms(high) * 0.01);
   expect(rms(filterSignal(low, passFilter('high', 2000, rateHz)))).toBeLessThan(rms(low) * 0.01);
-});
-
-test('chroma: A4 + 30 cents is an A, tuned 30 cents sharp within 3; noise is not pitched; silence is nothing', () => {
-  const found = chroma(sine(440 * 2 ** (30 / 1200), 2), rateHz);
-  expect(found.whole.indexOf(Math.max(...found.whole))).toBe(9);
-  expect(Math.abs(found.tuningCents - 30)).toBeLessThan(3);
-  const random = createRandom(1),
-    noise = chroma(
-      Float32Array.from({ length: rateHz * 2 }, () => random() - 0.5),
-      rateHz,
-    );
-  expect(found.pitchedness).toBeGreaterThan(0.7);
-  expect(noise.pitchedness).toBeLessThan(0.2);
-  expect(chroma(new Float32Array(1), rateHz).centreNote).toBeNull();
 });
 
 test('mono is the mean of the sides', () =>

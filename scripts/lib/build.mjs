@@ -39,21 +39,24 @@ const poolWorkers = {
 };
 
 /** Bundles the workers of the CPU pools, which import core/ only; needed in production, development and tests alike. */
-export async function buildPoolWorkers() {
+/** One of our TypeScript files with all of ours that it needs, as a module for Node; packages stay outside. */
+export async function buildTool(outfile, source) {
   const { build } = await import('esbuild');
-  for (const [outfile, source] of Object.entries(poolWorkers)) {
-    await build({
-      entryPoints: [at(source)],
-      outfile: at(outfile),
-      bundle: true,
-      platform: 'node',
-      format: 'esm',
-      target: 'node20',
-      packages: 'external',
-      logLevel: 'error',
-      tsconfig: at('tsconfig.json'),
-    });
-  }
+  await build({
+    entryPoints: [at(source)],
+    outfile: at(outfile),
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    packages: 'external',
+    logLevel: 'error',
+    tsconfig: at('tsconfig.json'),
+  });
+}
+
+export async function buildPoolWorkers() {
+  for (const [outfile, source] of Object.entries(poolWorkers)) await buildTool(outfile, source);
 }
 
 /** Builds the application when its sources changed since the last build. */

@@ -1,8 +1,12 @@
 import { SequelizeStorage, Umzug } from 'umzug';
 import * as foundation from './migrations/0001-foundation';
+import * as analysisDetail from './migrations/0002-analysis-detail';
 import { sequelize } from './connection';
 
-const migrations = [{ name: '0001-foundation', ...foundation }];
+const migrations = [
+  { name: '0001-foundation', ...foundation },
+  { name: '0002-analysis-detail', ...analysisDetail },
+];
 const lockId = 7270017;
 
 /** Brings the database up to date; processes that start at the same time wait for each other. */

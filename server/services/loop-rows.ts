@@ -1,4 +1,3 @@
-import { loopStartSeconds } from '~core/analysis/analyse-audio';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import type { LoopKind } from '~core/analysis/facts';
 import type { Family } from '~core/theory/instruments';
@@ -100,7 +99,7 @@ function toSource(raw: RawLoopRow): LoopSource {
     family: raw.family,
     instrument: raw.instrument,
     loudnessLufs: raw.loudnessLufs,
-    startFrame: Math.round(loopStartSeconds(raw.leadSeconds) * projectRateHz),
+    startFrame: Math.round(raw.leadSeconds * projectRateHz),
     onsetFrames: raw.onsetFrames,
   };
 }

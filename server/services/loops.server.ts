@@ -15,6 +15,7 @@ import type { LoopRow } from './loop-rows';
 /** Columns of a loop that follow from its facts. */
 function factColumns(facts: LoopFacts) {
   return {
+    leadSeconds: facts.startSeconds,
     kind: facts.kind,
     tempoBpm: facts.tempoBpm,
     beats: facts.beats,
@@ -78,7 +79,7 @@ export interface AddedLoop {
 export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop): Promise<AddedLoop> {
   const { measures, evidence } = result,
     fileName = vendorPath.split('/').at(-1) ?? vendorPath;
-  const facts = chooseFacts(evidence, measures),
+  const facts = chooseFacts(evidence, { ...measures, readings: measures.detail?.readings }),
     title = titleFromFileName(fileName),
     stem = setStem(fileName);
   return sequelize.transaction(async (transaction) => {
@@ -103,7 +104,6 @@ export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, per
         soundSha256,
         soundFrames: result.soundFrames,
         lengthSeconds: measures.lengthSeconds,
-        leadSeconds: measures.leadSeconds,
         ...factColumns(facts),
         loudnessLufs: measures.loudnessLufs,
         peakDbfs: measures.peakDbfs,
@@ -111,6 +111,7 @@ export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, per
         overview: Buffer.from(measures.overview),
         onsetFrames: [...measures.onsetFrames],
         chroma: [...measures.chroma],
+        detail: measures.detail,
         analyserVersion,
         addedBy: personId,
         searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
@@ -156,10 +157,16 @@ const toEvidence = (fact: Pick<Fact, 'attribute' | 'value' | 'confidence' | 'sou
   reason: fact.reason,
 });
 
+const measuredOf = ({ leadSeconds, lengthSeconds, detail }: Pick<Loop, 'leadSeconds' | 'lengthSeconds' | 'detail'>) => ({
+  leadSeconds,
+  lengthSeconds,
+  readings: detail?.readings,
+});
+
 async function chooseAgain(loopId: number, transaction: Transaction): Promise<LoopFacts> {
   const loop = await Loop.findByPk(loopId, { transaction, rejectOnEmpty: true });
   const facts = await Fact.findAll({ where: { loopId, supersededAt: null }, order: [['id', 'asc']], transaction });
-  const chosen = chooseFacts(facts.map(toEvidence), loop);
+  const chosen = chooseFacts(facts.map(toEvidence), measuredOf(loop));
   const pack = await Pack.findByPk(loop.packId, { transaction, rejectOnEmpty: true });
   const tags = await selectRows<{ name: string }>(
     'select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1',
@@ -277,7 +284,7 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
     ),
     Pack.findByPk(loop.packId),
   ]);
-  const { chosen } = chooseFacts(facts.map(toEvidence), loop);
+  const { chosen } = chooseFacts(facts.map(toEvidence), measuredOf(loop));
   return {
     row,
     vendorPath: loop.vendorPath,

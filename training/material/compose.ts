@@ -547,8 +547,8 @@ const effect = (chance: Chance): Piece => {
   return single(`fx:${instrument}`, instrument === 'zap' ? 'impact' : instrument, [note(0, chance.ratio(0.5, 6), 60, 100)], null, 'atonal');
 };
 
-/** One piece from a seed; the same for the same seed. */
-export function composePiece(seed: number): Piece {
+/** One piece from a seed; the same for the same seed. `hits` times as many single sounds as usual. */
+export function composePiece(seed: number, hits = 1): Piece {
   const chance = new Chance(seed);
   return chance.weighted([
     [drums, 20],
@@ -557,8 +557,8 @@ export function composePiece(seed: number): Piece {
     [drumFill, 1.5],
     [tonal, 46],
     [mix, 6],
-    [drumHit, 10],
-    [tonalHit, 6],
-    [effect, 6],
+    [drumHit, 10 * hits],
+    [tonalHit, 6 * hits],
+    [effect, 6 * hits],
   ] as const)(chance);
 }

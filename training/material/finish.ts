@@ -1,4 +1,4 @@
-import { filterSignal, passFilter } from '../../core/dsp/biquad';
+import { bandFilter, filterSignal, passFilter } from '../../core/dsp/biquad';
 import { room, saturate, scaleToPeak } from '../../core/synth/effects';
 import type { Chance } from './chance';
 import type { Piece } from './piece';
@@ -18,6 +18,15 @@ const rateHz = 44100;
 
 /** A tilt of the spectrum or a lost end of it, as cheap microphones, tape and laptops make it. */
 function colour(sound: Stereo, chance: Chance): void {
+  // Broad peaks and dips anywhere, as rooms, microphones and mixing engineers make them.
+  for (let bands = chance.pick([0, 0, 1, 2, 3]); bands > 0; bands--) {
+    const filter = bandFilter(chance.ratio(120, 9000), chance.ratio(0.5, 2), rateHz),
+      amount = 10 ** (chance.between(-9, 9) / 20) - 1;
+    for (const plane of sound) {
+      const band = filterSignal(plane, filter);
+      for (let i = 0; i < plane.length; i++) plane[i] += band[i] * amount;
+    }
+  }
   const kind = chance.pick(['none', 'none', 'none', 'dark', 'thin', 'tilt', 'tilt']);
   if (kind === 'none') return;
   for (let side = 0; side < 2; side++) {

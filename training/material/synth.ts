@@ -1,7 +1,7 @@
 import { createRandom } from '../../core/synth/random';
 import type { Voice } from '../../core/synth/voice';
 import { noteToHz } from '../../core/units/pitch';
-import { Chance } from './chance';
+import type { Chance } from './chance';
 
 /**
  * Voices with everything drawn at random: an electronic kick of one producer has little in common with that of another, so a
@@ -457,12 +457,26 @@ const tom: HitMaker = (c, r) => {
   );
 };
 const skin: HitMaker = (c, r) => {
-  const hz = c.ratio(150, 480),
-    decay = c.ratio(0.04, 0.25);
+  // Three ways of hitting a hand drum: the open tone, a bass that bends, a slap that rings or not.
+  const way = c.pick(['tone', 'tone', 'bass', 'slap', 'ring'] as const),
+    hz = way === 'bass' ? c.ratio(55, 140) : way === 'ring' ? c.ratio(250, 600) : c.ratio(150, 480),
+    decay = way === 'ring' ? c.ratio(0.2, 0.8) : c.ratio(0.04, 0.28),
+    noise = way === 'slap' ? c.between(0.6, 2) : c.between(0.05, 0.7);
   return sum(
-    [drop(r, decay * 5, hz * c.between(1, 1.15), hz, 0.02, decay), 1],
-    [drop(r, decay * 3, hz * c.between(1.5, 2.3), hz * 1.6, 0.02, decay * 0.4), c.between(0.1, 0.6)],
-    [noiseBurst(r, 0.04, c.ratio(0.002, 0.012), c.ratio(1200, 4500), 1, 'band', noisy(c.seed())), c.between(0.1, 1)],
+    [
+      drop(
+        r,
+        decay * 5,
+        hz * (way === 'bass' ? c.between(0.7, 1.4) : c.between(1, 1.15)),
+        hz,
+        way === 'bass' ? c.ratio(0.02, 0.15) : 0.02,
+        decay,
+      ),
+      1,
+    ],
+    [drop(r, decay * 3, hz * c.between(1.5, 2.3), hz * c.between(1.5, 2.1), 0.02, decay * c.between(0.3, 0.8)), c.between(0.1, 0.7)],
+    [drop(r, decay * 3, hz * c.between(2.4, 3.2), hz * 2.9, 0.02, decay * 0.4), c.between(0, 0.4)],
+    [noiseBurst(r, 0.08, c.ratio(0.002, 0.02), c.ratio(900, 5000), 1, 'band', noisy(c.seed())), noise],
   );
 };
 const shake: HitMaker = (c, r) => {

@@ -1,10 +1,11 @@
 import { instrumentById, type Family } from '../../theory/instruments';
 import type { Key } from '../../theory/key';
 import { beatsPerBar, tempoFromLength } from '../../units/time';
-import { musicSeconds } from '../analyse-audio';
-import { evidence, type Attribute, type Evidence, type LoopKind } from '../facts';
+import { evidence, sameValue, type Attribute, type Evidence, type FactValues, type LoopKind } from '../facts';
 import { beatsFromTempo } from '../tempo/length-candidates';
+import type { Reading } from '../tempo/read-rhythm';
 import { fuse, type Chosen } from './fuse';
+import { instrumentChances } from './instrument-chances';
 
 /** The chosen values of a loop, as search, fitting and the ear use them. */
 export interface LoopFacts {
@@ -17,6 +18,8 @@ export interface LoopFacts {
   readonly pitched: boolean | null;
   readonly instrument: string | null;
   readonly family: Family | null;
+  /** Where bar 1 begins, seconds of the file. */
+  readonly startSeconds: number;
   readonly chosen: Readonly<Partial<Record<Attribute, Chosen>>>;
 }
 
@@ -26,10 +29,10 @@ export interface LoopFacts {
  */
 export function chooseFacts(
   all: readonly Evidence[],
-  lengths: { readonly leadSeconds: number; readonly lengthSeconds: number },
+  measured: { readonly leadSeconds: number; readonly lengthSeconds: number; readonly readings?: readonly Reading[] },
 ): LoopFacts {
   const kind = fuse('kind', all);
-  const instrument = fuse('instrument', all);
+  const instrument = chooseInstrument(all);
   const found = instrumentById(instrument?.value ?? null);
   const key = fuse(
     'key',
@@ -54,18 +57,38 @@ export function chooseFacts(
   } as const;
   const always = { ...(kind && { kind }), ...(key && { key }), ...(instrument && { instrument }) };
   if (common.kind === 'one-shot' || common.kind === 'phrase')
-    return { ...common, tempoBpm: null, beats: null, bars: null, meter: null, chosen: always };
-  const rhythm = chooseRhythm(all, musicSeconds(lengths.leadSeconds, lengths.lengthSeconds));
+    return { ...common, tempoBpm: null, beats: null, bars: null, meter: null, startSeconds: 0, chosen: always };
+  const rhythm = chooseRhythm(all, measured);
   return { ...common, ...rhythm, chosen: { ...always, ...rhythm.chosen } };
 }
 
-function chooseRhythm(all: readonly Evidence[], seconds: number): Pick<LoopFacts, 'tempoBpm' | 'beats' | 'bars' | 'meter' | 'chosen'> {
-  const meter = fuse('meter', all);
-  const meterValue = meter?.value ?? '4/4';
-  const saidBeats = all.filter((each): each is Evidence<'beats'> => each.attribute === 'beats' && each.source === 'person').at(-1);
-  const saidTempo = all.some((each) => each.attribute === 'tempo' && each.source === 'person');
+/** The likeliest instrument of the likeliest family: three keyboards that share a half beat one bass with a third. */
+function chooseInstrument(all: readonly Evidence[]): Chosen<'instrument'> | null {
+  const chosen = fuse('instrument', all);
+  if (!chosen || chosen.source === 'person') return chosen;
+  const { instruments, families } = instrumentChances(all),
+    best = instruments.find(({ value }) => instrumentById(value)?.family === families[0]?.value);
+  if (!best || best.value === chosen.value) return chosen;
+  const others = instruments.filter(({ value }) => value !== best.value);
+  return {
+    ...chosen,
+    value: best.value,
+    confidence: best.probability,
+    alternatives: others.filter(({ probability }) => probability >= 0.005).slice(0, 6),
+  };
+}
+
+type RhythmFacts = Pick<LoopFacts, 'tempoBpm' | 'beats' | 'bars' | 'meter' | 'startSeconds' | 'chosen'>;
+
+function chooseRhythm(
+  all: readonly Evidence[],
+  { leadSeconds, lengthSeconds, readings = [] }: { leadSeconds: number; lengthSeconds: number; readings?: readonly Reading[] },
+): RhythmFacts {
+  const seconds = Math.max(0.05, lengthSeconds - leadSeconds),
+    saidBeats = all.filter((each): each is Evidence<'beats'> => each.attribute === 'beats' && each.source === 'person').at(-1),
+    saidTempo = all.some((each) => each.attribute === 'tempo' && each.source === 'person');
   const tempo =
-    saidBeats && !saidTempo && seconds > 0
+    saidBeats && !saidTempo
       ? fuse('tempo', [
           ...all,
           evidence(
@@ -76,29 +99,69 @@ function chooseRhythm(all: readonly Evidence[], seconds: number): Pick<LoopFacts
           ),
         ])
       : fuse('tempo', all);
-  if (!tempo) return { tempoBpm: null, beats: null, bars: null, meter: null, chosen: { ...(meter && { meter }) } };
-  const derived = beatsFromTempo(tempo.value, Math.max(0.05, seconds), meterValue);
-  const stated = all.filter((each) => each.attribute === 'beats');
-  const beats = fuse('beats', [
-    ...stated,
-    evidence(
-      'beats',
-      'length',
-      [{ value: derived.beats, probability: derived.confidence }],
-      `${seconds.toFixed(2)} s at ${tempo.value.toFixed(1)}`,
+  // What is heard of meter and beats depends on the tempo: of all readings those at this tempo speak.
+  const fitting = tempo ? readings.filter((each) => sameValue('tempo', each.tempoBpm, tempo.value)) : [];
+  const meter = fuse('meter', [
+    ...all,
+    ...heardShares(
+      'meter',
+      fitting.map(({ meter: value, probability }) => ({ value, probability })),
+      'where the accents fall',
     ),
   ]);
-  const beatsValue = beats?.value ?? derived.beats;
+  if (!tempo)
+    return { tempoBpm: null, beats: null, bars: null, meter: null, startSeconds: leadSeconds, chosen: { ...(meter && { meter }) } };
+  const meterValue = meter?.value ?? '4/4',
+    inMeter = fitting.filter((each) => each.meter === meterValue);
+  const derived = inMeter.length ? null : beatsFromTempo(tempo.value, seconds, meterValue);
+  const beats = fuse('beats', [
+    ...all,
+    ...heardShares(
+      'beats',
+      inMeter.map(({ beats: value, probability }) => ({ value, probability })),
+      'where the music ends',
+    ),
+    ...(derived
+      ? [
+          evidence(
+            'beats',
+            'length',
+            [{ value: derived.beats, probability: derived.confidence }],
+            `${seconds.toFixed(2)} s at ${tempo.value.toFixed(1)}`,
+          ),
+        ]
+      : []),
+  ]);
+  const beatsValue = beats?.value ?? derived?.beats ?? inMeter[0].beats;
   // What follows from a doubtful tempo is no surer than the tempo.
   const honest =
-    beats && beats.source !== 'person'
-      ? { ...beats, confidence: Math.min(beats.confidence, Math.max(tempo.confidence, beats.source === 'notes' ? beats.confidence : 0)) }
-      : beats;
+    beats && beats.source !== 'person' && beats.source !== 'notes' ? { ...beats, confidence: beats.confidence * tempo.confidence } : beats;
   return {
     tempoBpm: tempo.value,
     beats: beatsValue,
     bars: beatsValue / beatsPerBar(meterValue),
     meter: meterValue,
+    startSeconds: inMeter.find((each) => each.beats === beatsValue)?.startSeconds ?? leadSeconds,
     chosen: { tempo, ...(honest && { beats: honest }), ...(meter && { meter }) },
   };
+}
+
+/** Probabilities of readings gathered by value and scaled to sum 1, as what the sound says; nothing when no reading speaks. */
+function heardShares<A extends 'meter' | 'beats'>(
+  attribute: A,
+  readings: readonly { value: FactValues[A]; probability: number }[],
+  reason: string,
+): Evidence[] {
+  const sums = new Map<FactValues[A], number>();
+  for (const { value, probability } of readings) sums.set(value, (sums.get(value) ?? 0) + probability);
+  const total = [...sums.values()].reduce((a, b) => a + b, 0);
+  if (total <= 0) return [];
+  return [
+    evidence<A>(
+      attribute,
+      'sound',
+      [...sums].map(([value, probability]) => ({ value, probability: probability / total })).sort((a, b) => b.probability - a.probability),
+      reason,
+    ) as Evidence,
+  ];
 }

@@ -59,6 +59,14 @@ export function fuse<A extends Attribute>(attribute: A, all: readonly Evidence[]
   };
 }
 
+/** The whole distribution that `fuse` chooses from, without a person's word. */
+export function fuseAll<A extends Attribute>(attribute: A, all: readonly Evidence[]): Candidate<FactValues[A]>[] {
+  const witnesses = all.filter(
+    (each): each is Evidence<A> => each.attribute === attribute && each.candidates.length > 0 && each.source !== 'person',
+  );
+  return witnesses.length ? weigh(attribute, witnesses) : [];
+}
+
 function weigh<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A>[]): Candidate<FactValues[A]>[] {
   // Sources in the order of precision of what they state: a stated 124 stands for a measured 124.02.
   const order: readonly Source[] = ['notes', 'tag', 'file-name', 'folder', 'length', 'sound'];

@@ -168,9 +168,48 @@ export function timbreVector(heard: Heard): number[] {
   }
   features.push(squash(span.fileSeconds), squash(span.fileSeconds * 4), Math.max(-1, span.endLevelDb / 60));
 
-  features.push(...noteShape(heard));
+  features.push(...motion(energy, starts, mel.hopSeconds), ...noteShape(heard));
   features.push(tones.tuningAgreement, tones.peakShare, notes.residual);
   return features.map((value) => (Number.isFinite(value) ? value : 0));
+}
+
+/** How notes begin and how the level moves while they sound: rise time, and the share of tremolo and vibrato rates (3 to 9 Hz). */
+function motion(energy: Float32Array, starts: readonly number[], hopSeconds: number): number[] {
+  const rises: number[] = [];
+  for (const start of starts) {
+    let top = start;
+    for (let k = start; k < Math.min(energy.length, start + 40); k++) if (energy[k] > energy[top]) top = k;
+    let from = top;
+    while (from > 0 && from > start - 12 && energy[from] > energy[top] * 0.1) from--;
+    rises.push((top - from) * hopSeconds);
+  }
+  rises.sort((a, b) => a - b);
+  // Level in dB at 43 a second, against its average over a third of a second.
+  const step = 4,
+    levels: number[] = [];
+  for (let frame = 0; frame + step <= energy.length; frame += step) {
+    let sum = 0;
+    for (let k = 0; k < step; k++) sum += energy[frame + k];
+    levels.push(Math.log10(sum + 1e-9));
+  }
+  let slow = 0,
+    fast = 0,
+    count = 0;
+  for (let k = 7; k + 7 < levels.length; k++) {
+    let mean = 0;
+    for (let near = -7; near <= 7; near++) mean += levels[k + near] / 15;
+    const near = (levels[k - 1] + levels[k] + levels[k + 1]) / 3;
+    slow += Math.abs(near - mean);
+    fast += Math.abs(levels[k] - near);
+    count++;
+  }
+  return [
+    squash(quantile(rises, 0.5) / 0.02),
+    squash(quantile(rises, 0.1) / 0.02),
+    squash(quantile(rises, 0.9) / 0.02),
+    count ? slow / count : 0,
+    count ? fast / count : 0,
+  ];
 }
 
 /** What the notes are like: where they lie, how many at once, how long, how steady, and the harmonics of the strongest. */
@@ -188,6 +227,8 @@ function noteShape({ notes, tones }: Heard): number[] {
     harmonicFrames: number[][] = [];
   let runs = 0,
     held = 0,
+    fall = 0,
+    lasting = 0,
     before: number[] = [];
   for (let frame = 0; frame < frameCount; frame++) {
     let most = 0,
@@ -216,6 +257,10 @@ function noteShape({ notes, tones }: Heard): number[] {
     for (const note of here) {
       held++;
       if (!before.includes(note)) runs++;
+      else {
+        fall += Math.log((strengths[frame * noteCount + note] + 1e-6) / (strengths[(frame - 1) * noteCount + note] + 1e-6));
+        lasting++;
+      }
     }
     before = here;
     // Harmonics of the lowest strong note, from the spectrum itself.
@@ -252,6 +297,7 @@ function noteShape({ notes, tones }: Heard): number[] {
     counts.reduce((a, b) => a + b, 0) / (counts.length || 1) / 4,
     quantile(sort(counts), 0.9) / 4,
     runs ? squash(held / runs) : 0,
+    lasting ? Math.max(-2, Math.min(2, fall / lasting)) : -1,
     lows.length / (frameCount || 1),
     entropy,
     ranked[0] + ranked[1] + ranked[2],

@@ -35,13 +35,12 @@ const relativeGateLu = -10;
 const offsetLufs = -0.691;
 
 /**
- * Integrated loudness (ITU-R BS.1770-4): 400 ms blocks, 75 % overlap, gates at −70 LUFS and −10 LU.
- * A sound shorter than 3 s is measured *tiled*, as it sounds when it repeats; else a snippet would have no block at all.
- * @returns LUFS, or null for silence
+ * K-weighted power of each frame, summed over the channels. A sound shorter than 3 s is taken *tiled*, as it sounds when it repeats;
+ * else a snippet would have no block at all.
  */
-export function integratedLoudness(channels: readonly Float32Array[], sampleRateHz: number): number | null {
+export function kWeightedPower(channels: readonly Float32Array[], sampleRateHz: number): Float64Array {
   const frames = channels[0]?.length ?? 0;
-  if (frames === 0) return null;
+  if (frames === 0) return new Float64Array(0);
   const laps = Math.max(1, Math.ceil((3 * sampleRateHz) / frames));
   const skipped = laps > 1 ? frames : 0;
   const [shelf, highPass] = kWeighting(sampleRateHz);
@@ -52,6 +51,19 @@ export function integratedLoudness(channels: readonly Float32Array[], sampleRate
     const weighted = filterSignal(filterSignal(tiled, shelf), highPass);
     for (let i = skipped; i < total; i++) power[i - skipped] += weighted[i] * weighted[i];
   }
+  return power;
+}
+
+/**
+ * Integrated loudness (ITU-R BS.1770-4): 400 ms blocks, 75 % overlap, gates at −70 LUFS and −10 LU.
+ * @returns LUFS, or null for silence
+ */
+export function integratedLoudness(channels: readonly Float32Array[], sampleRateHz: number): number | null {
+  return gatedLoudness(kWeightedPower(channels, sampleRateHz), sampleRateHz);
+}
+
+/** The same from the power, for those who measure more of it. */
+export function gatedLoudness(power: Float64Array, sampleRateHz: number): number | null {
   const block = Math.round(blockSeconds * sampleRateHz),
     hop = Math.round(block / 4);
   const powers: number[] = [];

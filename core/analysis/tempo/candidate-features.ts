@@ -12,6 +12,7 @@ export interface RhythmGround {
   readonly near: readonly Float32Array[];
   readonly means: readonly number[];
   /** How much the notes change at each tone frame, 0–1, and the mean. */
+  readonly noteShare: number;
   readonly change: Float32Array;
   readonly changeMean: number;
   /** How well the colour of the sound repeats at each lag. */
@@ -45,12 +46,22 @@ export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
     pulse,
     near,
     means: near.map((values) => values.reduce((a, b) => a + b, 0) / (values.length || 1)),
+    noteShare: noteShare(heard),
     change,
     changeMean: change.reduce((a, b) => a + b, 0) / (change.length || 1),
     likeness: likenessCurve(heard),
     onsetSeconds,
     onsetStrengths,
   };
+}
+
+/** How much of what sounds is notes rather than noise. */
+function noteShare({ notes }: Heard): number {
+  let tones = 0,
+    rest = 1e-9;
+  for (const value of notes.strengths) tones += value;
+  for (const value of notes.broad) rest += value;
+  return tones / (tones + rest);
 }
 
 /** One less the cosine between the notes of the next three frames and of the three before. */
@@ -110,7 +121,7 @@ export interface NamedRhythm {
 const squash = (value: number): number => Math.log1p(Math.max(0, value));
 const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
 
-export const rhythmFeatureCount = 103;
+export const rhythmFeatureCount = 104;
 
 /** Features of one candidate (after the measures that carried an earlier experiment, and those of Percival & Tzanetakis 2014 and Böck et al. 2015). */
 export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate): number[] {
@@ -214,7 +225,7 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
   for (const step of [1, 0.5])
     features.push(closeness(misfit(step), 0.0001), closeness(misfit(step), 0.002), closeness(misfit(step), 0.012));
   // How many whole numbers would fit as well: a long loop's whole number says more than a short one's.
-  features.push(squash((music / beat / beats) * 0 + (0.002 / music) * tempoBpm * 100));
+  features.push(squash((0.2 / music) * tempoBpm));
   // How the bars meet the end of the file and of the sound.
   const fileGap = span.fileSeconds - endSeconds,
     soundGap = span.lastSoundSeconds - endSeconds;
@@ -250,6 +261,6 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
     squash(span.fileSeconds / 4),
     squash(music / 4),
   );
-  features.push(candidate.source === 'length' ? 1 : 0);
+  features.push(candidate.source === 'length' ? 1 : 0, ground.noteShare);
   return features;
 }

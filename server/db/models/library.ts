@@ -1,4 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { Detail } from '~core/analysis/analyse-audio';
 import type { Attribute, Candidate, LoopKind, Source } from '~core/analysis/facts';
 import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
@@ -71,6 +72,7 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare overview: Buffer;
   declare onsetFrames: number[];
   declare chroma: number[];
+  declare detail: CreationOptional<Detail | null>;
   declare analyserVersion: number;
   declare searchText: string;
   declare addedBy: number;
@@ -110,6 +112,7 @@ Loop.init(
     overview: DataTypes.BLOB,
     onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER),
     chroma: DataTypes.ARRAY(DataTypes.REAL),
+    detail: DataTypes.JSONB,
     analyserVersion: DataTypes.INTEGER,
     searchText: DataTypes.TEXT,
     addedBy: DataTypes.INTEGER,

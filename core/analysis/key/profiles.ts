@@ -1,5 +1,4 @@
 import { allKeys, type Key } from '../../theory/key';
-import type { Candidate, KeyValue } from '../facts';
 
 /** Krumhansl & Kessler 1982, probe-tone ratings, tonic first. */
 const profiles: Readonly<Record<Key['mode'], readonly number[]>> = {
@@ -33,21 +32,4 @@ export function keyCorrelations(whole: ArrayLike<number>, bass: ArrayLike<number
       profiles[key.mode],
     ),
   }));
-}
-
-/** `pitchedness` at which a sound is as likely pitched as not, and how sharply that turns. Set on the demo, November 2026. */
-const pitchedTurn = 0.33,
-  pitchedWidth = 0.06;
-
-/** Keys with probabilities, `unpitched` among them. Silence gives `unpitched` for certain. */
-export function estimateKey(whole: ArrayLike<number>, bass: ArrayLike<number>, pitchedness: number): Candidate<KeyValue>[] {
-  const pitched = 1 / (1 + Math.exp(-(pitchedness - pitchedTurn) / pitchedWidth));
-  const scored = keyCorrelations(whole, bass).map(({ key, correlation: fit }) => ({ value: key as KeyValue, weight: Math.exp(fit * 9) }));
-  const total = scored.reduce((sum, each) => sum + each.weight, 0);
-  return [
-    { value: 'unpitched' as KeyValue, probability: 1 - pitched },
-    ...scored.map(({ value, weight }) => ({ value, probability: (pitched * weight) / total })),
-  ]
-    .sort((a, b) => b.probability - a.probability)
-    .slice(0, 8);
 }

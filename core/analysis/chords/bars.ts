@@ -1,0 +1,56 @@
+import { chordLikeness } from '../key/key-features';
+import { lowestNote, noteCount, type NoteFrames } from '../notes/note-fit';
+
+/** What sounds in one bar. */
+export interface BarNotes {
+  /** Strength of each pitch class, the strongest 1. */
+  readonly pitchClasses: readonly number[];
+  /** MIDI notes that sound clearly, low to high. */
+  readonly notes: readonly number[];
+  readonly bass: number | null;
+  /** Likeliest triad; null where too little sounds. */
+  readonly chord: { readonly root: number; readonly minor: boolean; readonly probability: number } | null;
+}
+
+/** Notes, bass and triad of each bar from where bar 1 begins. */
+export function notesByBar(frames: NoteFrames, startSeconds: number, barSeconds: number, bars: number): BarNotes[] {
+  let loudest = 0;
+  for (const value of frames.strengths) loudest = Math.max(loudest, value);
+  return Array.from({ length: Math.min(64, bars) }, (_, bar) => {
+    const from = Math.max(0, Math.round((startSeconds + bar * barSeconds) / frames.hopSeconds)),
+      to = Math.min(frames.frameCount, Math.max(from + 1, Math.round((startSeconds + (bar + 1) * barSeconds) / frames.hopSeconds)));
+    const sums = new Float32Array(noteCount),
+      classes = new Float32Array(12),
+      bassClasses = new Float32Array(12),
+      bassNotes = new Float32Array(noteCount);
+    for (let frame = from; frame < to; frame++) {
+      let most = 0;
+      for (let note = 0; note < noteCount; note++) most = Math.max(most, frames.strengths[frame * noteCount + note]);
+      if (most < loudest * 0.03) continue;
+      let lowest = -1;
+      for (let note = 0; note < noteCount; note++) {
+        const value = frames.strengths[frame * noteCount + note];
+        if (value < most * 0.1) continue;
+        sums[note] += value;
+        classes[(lowestNote + note) % 12] += value;
+        if (lowest < 0 && value > most * 0.25) lowest = note;
+      }
+      if (lowest >= 0) {
+        bassNotes[lowest] += 1;
+        bassClasses[(lowestNote + lowest) % 12] += 1 / (to - from);
+      }
+    }
+    const top = Math.max(...sums),
+      strongest = Math.max(...classes);
+    if (top <= loudest * 0.05 || top <= 0) return { pitchClasses: new Array<number>(12).fill(0), notes: [], bass: null, chord: null };
+    const chords = chordLikeness(classes, bassClasses),
+      best = chords.indexOf(Math.max(...chords)),
+      lowest = bassNotes.indexOf(Math.max(...bassNotes));
+    return {
+      pitchClasses: [...classes].map((value) => value / strongest),
+      notes: [...sums].flatMap((value, note) => (value > top * 0.3 ? [lowestNote + note] : [])),
+      bass: bassNotes[lowest] > 0 ? lowestNote + lowest : null,
+      chord: { root: best % 12, minor: best >= 12, probability: chords[best] },
+    };
+  });
+}

@@ -1,0 +1,22 @@
+import family from './weights/family.json';
+import instrument from './weights/instrument.json';
+import key from './weights/key.json';
+import loop from './weights/loop.json';
+import pitched from './weights/pitched.json';
+import rhythm from './weights/rhythm.json';
+import { readEnsemble, type Ensemble, type EnsembleFile } from './network';
+
+/** The learned parts; made by `npm run train`, with the figures of the run in each file. Unpacked when first asked. */
+const files = { family, instrument, key, loop, pitched, rhythm } as const satisfies Readonly<Record<string, EnsembleFile>>;
+export type ModelName = keyof typeof files;
+
+const kept = new Map<ModelName, Ensemble>();
+
+export function model(name: ModelName): Ensemble {
+  let found = kept.get(name);
+  if (!found) {
+    found = readEnsemble(files[name]);
+    kept.set(name, found);
+  }
+  return found;
+}

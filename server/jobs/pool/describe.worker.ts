@@ -1,0 +1,21 @@
+import { readFile } from 'node:fs/promises';
+import { describeFile, type Description } from './describe';
+import { FormatError } from '~core/formats/errors';
+
+export interface DescribeRequest {
+  readonly filePath: string;
+  /** What is believed of names; empty for the sound alone. */
+  readonly vendorPath: string;
+  readonly withTags: boolean;
+}
+export type DescribeResult = { readonly ok: true; readonly description: Description } | { readonly ok: false; readonly message: string };
+
+/** A thread of the command that analyses files outside the library. */
+export default async function describe({ filePath, vendorPath, withTags }: DescribeRequest): Promise<DescribeResult> {
+  try {
+    return { ok: true, description: await describeFile(new Uint8Array(await readFile(filePath)), vendorPath, withTags) };
+  } catch (error) {
+    if (error instanceof FormatError) return { ok: false, message: error.message };
+    throw error;
+  }
+}

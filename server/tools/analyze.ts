@@ -1,0 +1,107 @@
+import { createWriteStream, existsSync, readdirSync, statSync } from 'node:fs';
+import { cpus } from 'node:os';
+import { basename, dirname, join, relative, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import { Piscina } from 'piscina';
+import type { DescribeRequest, DescribeResult } from '../jobs/pool/describe.worker';
+import { summaryLine } from './summary-line';
+
+/*
+ * The command that analyses files outside the library. Results go to standard output or a file, one JSON object a line; progress
+ * and complaints go to standard error. Exit code 0: all read; 1: some could not be read; 2: nothing was asked or found.
+ */
+const usage = `npm run -s analyze -- [--audio-only] [--json] [--out FILE] [--jobs N] PATH…
+
+  PATH          a sound or MIDI file, or a folder of them (with all below it)
+  --audio-only  believe nothing but the sound: no names, no folders, no tags
+  --json        one JSON object a line (also without it, unless a person reads along at a terminal)
+  --out FILE    write there instead of to standard output
+  --jobs N      threads; as many as there are cores by default
+`;
+const soundFile = /\.(wav|wave|aif|aiff|aifc|flac|ogg|oga|mp3|mid|midi)$/i;
+
+function readArguments() {
+  try {
+    return parseArgs({
+      allowPositionals: true,
+      options: {
+        'audio-only': { type: 'boolean' },
+        json: { type: 'boolean' },
+        out: { type: 'string' },
+        jobs: { type: 'string' },
+        help: { type: 'boolean' },
+      },
+    });
+  } catch (error) {
+    process.stderr.write(`${(error as Error).message}\n\n${usage}`);
+    process.exit(2);
+  }
+}
+const { values: options, positionals } = readArguments();
+if (options.help || positionals.length === 0) {
+  process.stderr.write(usage);
+  process.exit(options.help ? 0 : 2);
+}
+
+interface Asked {
+  /** As the result names it: relative to the folder that was asked for. */
+  readonly file: string;
+  readonly path: string;
+}
+
+const from = process.env.INIT_CWD ?? process.cwd();
+const missing: string[] = [];
+const asked: Asked[] = positionals.flatMap((given): Asked[] => {
+  const path = resolve(from, given);
+  if (!existsSync(path)) {
+    missing.push(given);
+    return [];
+  }
+  if (statSync(path).isFile()) return [{ file: basename(path), path }];
+  return readdirSync(path, { recursive: true, encoding: 'utf8' })
+    .filter((name) => soundFile.test(name) && !basename(name).startsWith('.'))
+    .sort()
+    .map((name) => ({ file: relative(path, join(path, name)), path: join(path, name) }));
+});
+for (const given of missing) process.stderr.write(`${given}: there is no such file or folder\n`);
+
+const out = options.out ? createWriteStream(resolve(from, options.out)) : process.stdout,
+  forPeople = !options.json && !options.out && process.stdout.isTTY === true,
+  threads = Math.max(1, Math.min(Number(options.jobs ?? cpus().length), asked.length));
+const pool = new Piscina({
+  filename: join(dirname(fileURLToPath(import.meta.url)), 'describe.worker.mjs'),
+  minThreads: threads,
+  maxThreads: threads,
+});
+let done = 0,
+  failed = missing.length;
+const waiting = new Map<number, string>();
+let next = 0;
+/** Results leave in the order of the files, whichever is ready first. */
+function give(index: number, line: string): void {
+  waiting.set(index, line);
+  for (let ready = waiting.get(next); ready !== undefined; ready = waiting.get(next)) {
+    out.write(ready);
+    waiting.delete(next++);
+  }
+}
+await Promise.all(
+  asked.map(async ({ file, path }, index) => {
+    const request: DescribeRequest = { filePath: path, vendorPath: options['audio-only'] ? '' : file, withTags: !options['audio-only'] };
+    const result = (await pool.run(request)) as DescribeResult;
+    done++;
+    if (!result.ok) {
+      failed++;
+      process.stderr.write(`${file}: ${result.message}\n`);
+    }
+    if (process.stderr.isTTY || done % 50 === 0 || done === asked.length)
+      process.stderr.write(`${process.stderr.isTTY ? '\r' : ''}${done} of ${asked.length}${process.stderr.isTTY ? '' : '\n'}`);
+    const object = result.ok ? { file, ...result.description } : { file, error: result.message };
+    give(index, forPeople ? `${summaryLine(object)}\n` : `${JSON.stringify(object)}\n`);
+  }),
+);
+await pool.destroy();
+if (out !== process.stdout) await new Promise<void>((closed) => out.end(closed));
+if (asked.length === 0) process.stderr.write('There is nothing to analyse.\n');
+process.exitCode = asked.length === 0 ? 2 : failed > 0 ? 1 : 0;

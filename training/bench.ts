@@ -1,0 +1,189 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
+import { basename, dirname, extname, join, resolve } from 'node:path';
+import { score, type Said, type Scores } from './score';
+import type { Truth } from './truth';
+
+/*
+ * bench.ts [--set FOLDER]… [--count N]: our detector on sets with truth, sound only and with names, next to aubio, bpm-tools and the
+ * rule of length on the same files in the same run. Without --set our own unseen-source set is made (fonts that nothing was trained on).
+ */
+const folders: string[] = [];
+let count = 200;
+for (let k = 2; k < process.argv.length; k += 2) {
+  if (process.argv[k] === '--set') folders.push(resolve(process.env.INIT_CWD ?? '.', process.argv[k + 1]));
+  else if (process.argv[k] === '--count') count = Number(process.argv[k + 1]);
+}
+const own = '.data/training/unseen';
+if (!folders.length) {
+  if (!existsSync(join(own, 'truth.json')))
+    execFileSync(
+      process.execPath,
+      [
+        '--import',
+        'tsx',
+        'training/make-material.ts',
+        '--out',
+        own,
+        '--count',
+        String(count),
+        '--seed',
+        '4711',
+        '--fonts',
+        'timgm,opl3',
+        '--sources',
+        'font',
+      ],
+      { stdio: 'inherit' },
+    );
+  folders.push(resolve(own));
+}
+
+const has = (command: string): boolean => spawnSync('which', [command]).status === 0;
+
+/** CPU seconds of a child, from the shell's own clock. */
+function timed(command: string, args: readonly string[], input?: Buffer): { out: string; cpuSeconds: number } {
+  const before = children();
+  const result = spawnSync(command, args, { input, encoding: 'utf8', maxBuffer: 1 << 28 });
+  return { out: result.stdout ?? '', cpuSeconds: children() - before };
+}
+
+/** CPU time of all children so far (Linux: fields 16 and 17 of /proc/self/stat, in hundredths). */
+function children(): number {
+  const fields = readFileSync('/proc/self/stat', 'utf8')
+    .replace(/^.*\) /, '')
+    .split(' ');
+  return (Number(fields[13]) + Number(fields[14])) / 100;
+}
+
+function analyse(folder: string, audioOnly: boolean): { said: Said[]; cpuSeconds: number } {
+  const { out, cpuSeconds } = timed(process.execPath, [
+    'build/tools/analyze.mjs',
+    ...(audioOnly ? ['--audio-only'] : []),
+    '--json',
+    folder,
+  ]);
+  return {
+    said: out
+      .split('\n')
+      .filter(Boolean)
+      .map((line) => JSON.parse(line) as Said),
+    cpuSeconds,
+  };
+}
+
+/** The files under the names and folders that a vendor would give them. */
+function named(folder: string, truths: readonly Truth[]): { folder: string; names: Map<string, string> } {
+  const to = join(dirname(folder), `${basename(folder)}-named`),
+    names = new Map<string, string>();
+  rmSync(to, { recursive: true, force: true });
+  truths.forEach((truth, k) => {
+    // Equal names of different files are kept apart by a folder that says nothing.
+    const path = join(
+        truth.packPath || 'Loops',
+        `${'abcdefgh'[k % 8]}${'xyz'[k % 3]}`,
+        `${truth.packName || 'untitled'}${extname(truth.file)}`,
+      ),
+      unique = [...names.keys()].includes(path) ? path.replace(/(\.\w+)$/, ` ${'i'.repeat((k % 7) + 1)}$1`) : path;
+    mkdirSync(dirname(join(to, unique)), { recursive: true });
+    if (existsSync(join(to, unique))) return;
+    symlinkSync(resolve(folder, truth.file), join(to, unique));
+    names.set(unique, truth.file);
+  });
+  return { folder: to, names };
+}
+
+const barTempo = (seconds: number): { tempoBpm: number; bars: number } =>
+  [1, 2, 3, 4, 6, 8, 12, 16]
+    .map((bars) => ({ bars, tempoBpm: (bars * 240) / seconds }))
+    .reduce((best, each) => (Math.abs(Math.log(each.tempoBpm / 120)) < Math.abs(Math.log(best.tempoBpm / 120)) ? each : best));
+
+const barsAt = (tempoBpm: number, seconds: number): number => Math.max(1, Math.round((seconds * tempoBpm) / 240));
+
+function reference(folder: string, truths: readonly Truth[], tempoOf: (path: string) => number | null): Said[] {
+  return truths.map((truth) => {
+    const tempoBpm = tempoOf(join(folder, truth.file));
+    return { file: truth.file, tempoBpm, bars: tempoBpm ? barsAt(tempoBpm, truth.lengthSec) : null };
+  });
+}
+
+const columns: readonly (readonly [string, (scores: Scores) => number | null, digits?: number])[] = [
+  ['±0.5 %', (s) => s.tempoExact],
+  ['Acc1', (s) => s.accuracy1],
+  ['Acc2', (s) => s.accuracy2],
+  ['bars', (s) => s.bars],
+  ['key', (s) => s.keyExact],
+  ['key w.', (s) => s.keyWeighted],
+  ['pitch F1', (s) => s.pitchedF1],
+  ['family', (s) => s.family],
+  ['loop?', (s) => s.isLoop],
+  ['1 ±10 ms', (s) => s.downbeat],
+  ['chords', (s) => s.chords],
+  ['ECE t', (s) => s.calibration.tempo?.ece ?? null, 3],
+  ['ECE k', (s) => s.calibration.key?.ece ?? null, 3],
+  ['ECE f', (s) => s.calibration.family?.ece ?? null, 3],
+  ['t wrong≥.9', (s) => s.calibration.tempo?.wrongAtNinety ?? null],
+  ['k wrong≥.9', (s) => s.calibration.key?.wrongAtNinety ?? null],
+  ['f wrong≥.9', (s) => s.calibration.family?.wrongAtNinety ?? null],
+];
+const line = (title: string, cells: readonly string[]): void =>
+  console.log(`${title.padEnd(24)}${cells.map((cell, k) => cell.padStart(Math.max(9, columns[k]?.[0].length + 2 || 9))).join('')}`);
+
+for (const folder of folders) {
+  const { files: truths } = JSON.parse(readFileSync(join(folder, 'truth.json'), 'utf8')) as { files: Truth[] },
+    audioSeconds = truths.reduce((sum, truth) => sum + (truth.lengthSec || 0), 0);
+  console.log(`\n${folder}: ${truths.length} files, ${Math.round(audioSeconds)} s of sound`);
+  line('', [...columns.map(([name]) => name), '× real time']);
+  const show = (title: string, said: readonly Said[], cpuSeconds: number | null) => {
+    const scores = score(truths, said);
+    line(title, [
+      ...columns.map(([, read, digits = 1]) => read(scores)?.toFixed(digits) ?? '–'),
+      cpuSeconds ? (audioSeconds / cpuSeconds).toFixed(0) : '–',
+    ]);
+  };
+  const sound = analyse(folder, true);
+  show('ours, sound only', sound.said, sound.cpuSeconds);
+  const { folder: withNames, names } = named(folder, truths),
+    full = analyse(withNames, false);
+  show(
+    'ours, with names',
+    full.said.map((each) => ({ ...each, file: names.get(each.file) ?? each.file })),
+    full.cpuSeconds,
+  );
+  show(
+    'length only, near 120',
+    truths.map((truth) => ({ file: truth.file, ...barTempo(truth.lengthSec || 1) })),
+    null,
+  );
+  if (has('aubio') && has('ffmpeg')) {
+    let cpu = 0;
+    show(
+      'aubio tempo',
+      reference(folder, truths, (path) => {
+        const { out, cpuSeconds } = timed('aubio', ['tempo', path]);
+        cpu += cpuSeconds;
+        const value = Number.parseFloat(out);
+        return value > 0 ? value : null;
+      }),
+      cpu || null,
+    );
+    console.log(`${''.padEnd(24)}(aubio’s CPU: ${(audioSeconds / Math.max(0.01, cpu)).toFixed(0)} × real time)`);
+  } else console.log('aubio is not here: apt-get install aubio-tools');
+  if (has('bpm') && has('ffmpeg')) {
+    let cpu = 0;
+    show(
+      'bpm-tools',
+      reference(folder, truths, (path) => {
+        const raw = spawnSync('ffmpeg', ['-v', 'error', '-i', path, '-f', 'f32le', '-ac', '1', '-ar', '44100', '-'], {
+            maxBuffer: 1 << 28,
+          }).stdout,
+          { out, cpuSeconds } = timed('bpm', [], raw);
+        cpu += cpuSeconds;
+        const value = Number.parseFloat(out);
+        return value > 0 ? value : null;
+      }),
+      null,
+    );
+    console.log(`${''.padEnd(24)}(bpm-tools’ CPU: ${(audioSeconds / Math.max(0.01, cpu)).toFixed(0)} × real time)`);
+  } else console.log('bpm-tools is not here: apt-get install bpm-tools');
+}

@@ -1,0 +1,149 @@
+import type { Truth } from './truth';
+
+/** What a detector says of a file; the fields that `npm run analyze` prints. */
+export interface Said {
+  readonly file: string;
+  readonly kind?: string;
+  readonly tempoBpm: number | null;
+  readonly tempoConfidence?: number | null;
+  readonly bars?: number | null;
+  readonly key?: { readonly tonic: number; readonly mode: string } | null;
+  readonly keyConfidence?: number | null;
+  readonly family?: string | null;
+  readonly familyConfidence?: number | null;
+  readonly loopStartSeconds?: number | null;
+  readonly detail?: { readonly bars: readonly { readonly chord: { readonly root: number; readonly minor: boolean } | null }[] } | null;
+}
+
+/** Percentages, null where nothing was to score. */
+export interface Scores {
+  readonly tempoExact: number | null;
+  readonly accuracy1: number | null;
+  readonly accuracy2: number | null;
+  readonly bars: number | null;
+  readonly keyExact: number | null;
+  readonly keyWeighted: number | null;
+  readonly pitchedF1: number | null;
+  readonly family: number | null;
+  readonly isLoop: number | null;
+  readonly downbeat: number | null;
+  readonly chords: number | null;
+  readonly calibration: Readonly<Record<'tempo' | 'key' | 'family', Calibration | null>>;
+  readonly counts: { readonly tempo: number; readonly key: number; readonly family: number };
+}
+
+export interface Calibration {
+  /** Expected calibration error over ten bins (Naeini et al. 2015). */
+  readonly ece: number;
+  /** Share of what was said with at least 0.9 that is wrong, percent, and how many were said so. */
+  readonly wrongAtNinety: number | null;
+  readonly atNinety: number;
+}
+
+const within = (said: number | null | undefined, truth: number, tolerance: number): boolean =>
+  said != null && Math.abs(said / truth - 1) <= tolerance;
+
+/** MIREX audio key detection: 1 right, 0.5 a fifth above, 0.3 relative, 0.2 parallel. */
+export function keyScore(truth: { tonic: number; mode: string }, said: { tonic: number; mode: string } | null | undefined): number {
+  if (!said) return 0;
+  const away = (said.tonic - truth.tonic + 12) % 12,
+    same = said.mode === truth.mode;
+  if (same) return away === 0 ? 1 : away === 7 ? 0.5 : 0;
+  return away === (truth.mode === 'major' ? 9 : 3) ? 0.3 : away === 0 ? 0.2 : 0;
+}
+
+export function calibrate(pairs: readonly { readonly sure: number; readonly right: boolean }[]): Calibration | null {
+  if (!pairs.length) return null;
+  const bins = Array.from({ length: 10 }, () => ({ sure: 0, right: 0 }));
+  for (const { sure, right } of pairs) {
+    const bin = bins[Math.min(9, Math.floor(sure * 10))];
+    bin.sure += sure;
+    bin.right += Number(right);
+  }
+  const ninety = pairs.filter(({ sure }) => sure >= 0.9);
+  return {
+    ece: bins.reduce((sum, bin) => sum + Math.abs(bin.sure - bin.right) / pairs.length, 0),
+    wrongAtNinety: ninety.length ? (100 * ninety.filter(({ right }) => !right).length) / ninety.length : null,
+    atNinety: ninety.length,
+  };
+}
+
+/** Scores as practice has them: Accuracy1 and 2 (Gouyon et al. 2006), tempo within 0.5 % as a loop needs it, key by MIREX. */
+export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
+  const byFile = new Map(said.map((each) => [each.file, each])),
+    lists: Record<string, number[]> = {};
+  const add = (name: string, value: number | boolean) => (lists[name] ??= []).push(Number(value));
+  const sure: Record<'tempo' | 'key' | 'family', { sure: number; right: boolean }[]> = { tempo: [], key: [], family: [] };
+  let both = 0,
+    onlySaid = 0,
+    onlyTrue = 0;
+  for (const truth of truths) {
+    const found = byFile.get(truth.file) ?? ({ file: truth.file, tempoBpm: null } as Said);
+    if (truth.tempoScored && truth.tempo) {
+      const accepted = [truth.tempo],
+        octaves = [1, 2, 0.5, 3, 1 / 3].map((ratio) => (truth.tempo ?? 0) * ratio).concat(truth.tempoAlts ?? []);
+      const exact = accepted.some((tempo) => within(found.tempoBpm, tempo, 0.005));
+      add('tempoExact', exact);
+      add(
+        'accuracy1',
+        accepted.some((tempo) => within(found.tempoBpm, tempo, 0.04)),
+      );
+      add(
+        'accuracy2',
+        octaves.some((tempo) => within(found.tempoBpm, tempo, 0.04)),
+      );
+      add('bars', found.bars === truth.bars);
+      if (found.tempoConfidence != null) sure.tempo.push({ sure: found.tempoConfidence, right: exact });
+    }
+    if (truth.isLoop && truth.leadSec !== undefined && truth.bars)
+      add('downbeat', found.loopStartSeconds != null && Math.abs(found.loopStartSeconds - truth.leadSec) <= 0.01);
+    if (truth.keyStatus === 'atonal') {
+      if (found.key) onlySaid++;
+    } else if (truth.keyStatus) {
+      if (found.key) both++;
+      else onlyTrue++;
+    }
+    if (truth.keyStatus === 'clear' && truth.key) {
+      const points = keyScore(truth.key, found.key);
+      add('keyExact', points === 1);
+      add('keyWeighted', points);
+      if (found.key && found.keyConfidence != null) sure.key.push({ sure: found.keyConfidence, right: points === 1 });
+    }
+    if (truth.family && found.family) {
+      add('family', found.family === truth.family);
+      if (found.familyConfidence != null) sure.family.push({ sure: found.familyConfidence, right: found.family === truth.family });
+    }
+    if (truth.loopScored !== false && found.kind !== undefined)
+      add('isLoop', (found.kind === 'loop' || found.kind === 'full-mix') === truth.isLoop);
+    if (truth.chords?.length && truth.isLoop && found.bars === truth.bars && truth.bars && truth.keyStatus !== 'tonicOnly') {
+      const barQuarters = truth.meter === '4/4' ? 4 : 3;
+      for (let bar = 0; bar < truth.bars; bar++) {
+        const inBar = truth.chords.filter(
+            (chord) => chord.startBeat >= bar * barQuarters - 1e-6 && chord.startBeat < (bar + 1) * barQuarters - 1e-6,
+          ),
+          chord = inBar[0] ?? truth.chords.findLast((each) => each.startBeat <= bar * barQuarters);
+        const third = chord?.intervals.find((interval) => interval === 3 || interval === 4);
+        if (!chord || inBar.length > 1 || third === undefined) continue;
+        const heard = found.detail?.bars[bar]?.chord;
+        add('chords', heard != null && heard.root === chord.root && heard.minor === (third === 3));
+      }
+    }
+  }
+  const percent = (name: string): number | null =>
+    lists[name]?.length ? (100 * lists[name].reduce((a, b) => a + b, 0)) / lists[name].length : null;
+  return {
+    tempoExact: percent('tempoExact'),
+    accuracy1: percent('accuracy1'),
+    accuracy2: percent('accuracy2'),
+    bars: percent('bars'),
+    keyExact: percent('keyExact'),
+    keyWeighted: percent('keyWeighted'),
+    pitchedF1: both + onlySaid + onlyTrue ? (200 * both) / (2 * both + onlySaid + onlyTrue) : null,
+    family: percent('family'),
+    isLoop: percent('isLoop'),
+    downbeat: percent('downbeat'),
+    chords: percent('chords'),
+    calibration: { tempo: calibrate(sure.tempo), key: calibrate(sure.key), family: calibrate(sure.family) },
+    counts: { tempo: lists.tempoExact?.length ?? 0, key: lists.keyExact?.length ?? 0, family: lists.family?.length ?? 0 },
+  };
+}
