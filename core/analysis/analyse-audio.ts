@@ -20,6 +20,7 @@ import { detectOnsets } from './onsets/onsets';
 import { overviewPeaks } from './peaks/peaks';
 import { measureGroove, type Groove } from './rhythm/accents';
 import { characterWords } from './rhythm/character';
+import { pulseTempos } from './tempo/pulse-tempos';
 import { readRhythm, temposOf, type Reading } from './tempo/read-rhythm';
 
 /** What is measured once and kept beside the facts. Times are seconds of the file. */
@@ -62,8 +63,6 @@ export interface Analysis {
 
 export const overviewColumns = 240;
 export const keptReadings = 14;
-/** Tempos at which the pulse is kept for drawing: 50 to 196 by 2 %. */
-export const pulseTempos: readonly number[] = Array.from({ length: 70 }, (_, k) => 50 * 1.02 ** k);
 
 /** Everything that is known of a sound at the project's rate. `path` is the vendor's, with folders; empty for the sound alone. */
 export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): Analysis {

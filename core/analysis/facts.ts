@@ -2,7 +2,7 @@ import { instrumentById } from '../theory/instruments';
 import type { Key } from '../theory/key';
 
 /** Bumped whenever an estimator changes what it says; facts keep the version that made them. */
-export const analyserVersion = 1;
+export const analyserVersion = 2;
 
 export type LoopKind = 'loop' | 'one-shot' | 'phrase' | 'full-mix';
 export const loopKinds: Readonly<Record<LoopKind, string>> = {
@@ -26,7 +26,7 @@ export interface FactValues {
 export type Attribute = keyof FactValues;
 export const attributes: readonly Attribute[] = ['kind', 'tempo', 'beats', 'meter', 'key', 'instrument'];
 
-export type Source = 'person' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes';
+export type Source = 'person' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes' | 'set' | 'pack';
 export const sourceLabels: Readonly<Record<Source, string>> = {
   person: 'a person',
   tag: 'tag inside the file',
@@ -35,6 +35,8 @@ export const sourceLabels: Readonly<Record<Source, string>> = {
   length: 'length',
   sound: 'sound',
   notes: 'notes',
+  set: 'others of its set',
+  pack: 'others of its pack',
 };
 
 export interface Candidate<V = unknown> {

@@ -6,9 +6,13 @@ import { config } from '../config.server';
 export interface JobPayloads {
   'unpack-import': { readonly batchId: number };
   'analyse-import-file': { readonly fileId: string };
+  'analyse-again': { readonly loopId: number };
   'export-project': { readonly exportId: number };
 }
 export type JobName = keyof JobPayloads;
+
+/** Lower is sooner; nobody waits for what is heard again in the background. */
+const priorities: Partial<Readonly<Record<JobName, number>>> = { 'analyse-again': 10 };
 
 const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };
 
@@ -47,7 +51,9 @@ export async function addJobs<N extends JobName>(
   const utils = await queue();
   for (let at = 0; at < jobs.length; at += 500)
     await utils.addJobs(
-      jobs.slice(at, at + 500).map(({ payload, key }) => ({ identifier: name as string, payload, jobKey: key, maxAttempts: 4 })),
+      jobs
+        .slice(at, at + 500)
+        .map(({ payload, key }) => ({ identifier: name as string, payload, jobKey: key, maxAttempts: 4, priority: priorities[name] ?? 0 })),
     );
 }
 

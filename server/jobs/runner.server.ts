@@ -2,6 +2,7 @@ import { run, type Runner, type TaskList } from 'graphile-worker';
 import { config } from '../config.server';
 import { selectRows, sequelize } from '../db/connection';
 import { analyseImportFile, dropForgottenBatches, failImportFile, unpackBatch } from '../services/imports.server';
+import { analyseAgain, queueOutdatedLoops } from '../services/reanalysis.server';
 import { exportProject, failExport } from '../services/exports.server';
 import { queue, queueLogger, queuePool, type JobName, type JobPayloads } from './queue.server';
 
@@ -22,6 +23,8 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
     },
   },
   'analyse-import-file': { run: ({ fileId }) => analyseImportFile(fileId), giveUp: ({ fileId }) => failImportFile(fileId) },
+  // Given up, a loop keeps its older analysis; the next start tries again.
+  'analyse-again': { run: ({ loopId }) => analyseAgain(loopId), giveUp: async () => {} },
   'export-project': { run: ({ exportId }) => exportProject(exportId), giveUp: ({ exportId }) => failExport(exportId) },
 };
 
@@ -60,6 +63,7 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     pollInterval: 2000,
     logger: queueLogger,
   });
+  void queueOutdatedLoops().catch((error: unknown) => console.error('loops of an older analysis could not be queued:', error));
   const ids = new Set<string>();
   runner.events.on('worker:create', ({ worker }) => ids.add(worker.workerId));
   runner.events.on('worker:getJob:start', ({ worker }) => ids.add(worker.workerId));

@@ -8,6 +8,7 @@ import { ImportBatch, ImportFile, type BatchState, type FileState } from '../db/
 import { announce } from '../http/events.server';
 import { addJob, addJobs } from '../jobs/queue.server';
 import { storage } from '../storage/storage.server';
+import { settleContext } from './context.server';
 import { analyseInPool } from '../jobs/pool/pool.server';
 import { addLoop } from './loops.server';
 import { recordActivity } from './people.server';
@@ -267,6 +268,7 @@ async function finishIfDone(batchId: number): Promise<void> {
   const loops = await ImportFile.count({ where: { batchId, state: 'done', loopId: { [Op.ne]: null } } });
   if (loops === 0 && (await Loop.count({ where: { packId: closed.pack_id } })) === 0)
     await Pack.update({ archivedAt: new Date() }, { where: { id: closed.pack_id } });
+  await settleContext(closed.pack_id);
   await recordActivity(closed.person_id, 'imported', 'pack', closed.pack_id, { name: closed.pack_name, loops });
   await announce({ kind: 'library', id: 0 });
 }

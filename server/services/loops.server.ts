@@ -1,4 +1,5 @@
 import { Op, type Transaction } from 'sequelize';
+import type { Detail, Measures } from '~core/analysis/analyse-audio';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
 import { analyserVersion, type Attribute, type Candidate, type Evidence, type FactValues, type Source } from '~core/analysis/facts';
 import { nameWords, setStem, titleFromFileName } from '~core/names/parse-name';
@@ -28,6 +29,18 @@ function factColumns(facts: LoopFacts) {
     family: facts.family,
     tempoConfidence: facts.chosen.tempo?.confidence ?? null,
     keyConfidence: facts.chosen.key?.confidence ?? null,
+  };
+}
+
+function measureColumns(measures: Measures) {
+  return {
+    loudnessLufs: measures.loudnessLufs,
+    peakDbfs: measures.peakDbfs,
+    tuningCents: measures.tuningCents,
+    overview: Buffer.from(measures.overview),
+    onsetFrames: [...measures.onsetFrames],
+    chroma: [...measures.chroma],
+    detail: measures.detail,
   };
 }
 
@@ -105,13 +118,7 @@ export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, per
         soundFrames: result.soundFrames,
         lengthSeconds: measures.lengthSeconds,
         ...factColumns(facts),
-        loudnessLufs: measures.loudnessLufs,
-        peakDbfs: measures.peakDbfs,
-        tuningCents: measures.tuningCents,
-        overview: Buffer.from(measures.overview),
-        onsetFrames: [...measures.onsetFrames],
-        chroma: [...measures.chroma],
-        detail: measures.detail,
+        ...measureColumns(measures),
         analyserVersion,
         addedBy: personId,
         searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
@@ -189,6 +196,45 @@ async function chooseAgain(loopId: number, transaction: Transaction): Promise<Lo
   return chosen;
 }
 
+/** Puts a new analysis in the place of the last one: its facts are superseded, never overwritten, and what persons said stays. */
+export async function renewAnalysis(loopId: number, { evidence, measures }: Extract<AnalyseResult, { ok: true }>): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await Fact.update({ supersededAt: new Date() }, { where: { loopId, source: { [Op.ne]: 'person' }, supersededAt: null }, transaction });
+    await Fact.bulkCreate(
+      evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loopId, each, null)),
+      { transaction },
+    );
+    await Loop.update(
+      { ...measureColumns(measures), leadSeconds: measures.leadSeconds, analyserVersion },
+      { where: { id: loopId }, transaction },
+    );
+    await chooseAgain(loopId, transaction);
+  });
+}
+
+/** The evidence in force of several loops. */
+export async function activeEvidence(loopIds: readonly number[]): Promise<Map<number, Evidence[]>> {
+  const facts = await Fact.findAll({ where: { loopId: { [Op.in]: [...loopIds] }, supersededAt: null }, order: [['id', 'asc']] }),
+    found = new Map<number, Evidence[]>();
+  for (const fact of facts) found.set(fact.loopId, [...(found.get(fact.loopId) ?? []), toEvidence(fact)]);
+  return found;
+}
+
+/** Puts what a loop's pack and set say of it in the place of what they said before. */
+export async function replaceContext(loopId: number, evidence: readonly Evidence[]): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await Fact.update(
+      { supersededAt: new Date() },
+      { where: { loopId, source: { [Op.in]: ['set', 'pack'] }, supersededAt: null }, transaction },
+    );
+    await Fact.bulkCreate(
+      evidence.map((each) => factRow(loopId, each, null)),
+      { transaction },
+    );
+    await chooseAgain(loopId, transaction);
+  });
+}
+
 export type Correction = { readonly [A in Attribute]: { readonly attribute: A; readonly value: FactValues[A] } }[Attribute];
 
 /** A person's word on a fact. It stands until the person's next, whatever later analyses say. */
@@ -249,6 +295,9 @@ export interface LoopDetail {
   readonly fileSha: string;
   readonly tuningCents: number | null;
   readonly chroma: readonly number[];
+  readonly analysis: Detail | null;
+  /** Where bar 1 begins in the file. */
+  readonly startSeconds: number;
   readonly chosen: LoopFacts['chosen'];
   readonly facts: readonly FactLine[];
   readonly tags: readonly string[];
@@ -292,6 +341,8 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
     fileSha: loop.fileSha256,
     tuningCents: loop.tuningCents,
     chroma: loop.chroma,
+    analysis: loop.detail,
+    startSeconds: loop.leadSeconds,
     chosen,
     facts: facts.map((fact) => ({ ...fact, at: fact.at.toISOString() })),
     tags: tags.map((tag) => tag.name),

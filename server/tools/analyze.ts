@@ -5,6 +5,9 @@ import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { Piscina } from 'piscina';
 import type { DescribeRequest, DescribeResult } from '../jobs/pool/describe.worker';
+import { contextEvidence, type LoopInPack } from '~core/analysis/evidence/context';
+import { setStem } from '~core/names/parse-name';
+import { describe } from '../jobs/pool/describe';
 import { summaryLine } from './summary-line';
 
 /*
@@ -76,18 +79,8 @@ const pool = new Piscina({
 });
 let done = 0,
   failed = missing.length;
-const waiting = new Map<number, string>();
-let next = 0;
-/** Results leave in the order of the files, whichever is ready first. */
-function give(index: number, line: string): void {
-  waiting.set(index, line);
-  for (let ready = waiting.get(next); ready !== undefined; ready = waiting.get(next)) {
-    out.write(ready);
-    waiting.delete(next++);
-  }
-}
-await Promise.all(
-  asked.map(async ({ file, path }, index) => {
+const results = await Promise.all(
+  asked.map(async ({ file, path }): Promise<DescribeResult> => {
     const request: DescribeRequest = { filePath: path, vendorPath: options['audio-only'] ? '' : file, withTags: !options['audio-only'] };
     const result = (await pool.run(request)) as DescribeResult;
     done++;
@@ -95,12 +88,25 @@ await Promise.all(
       failed++;
       process.stderr.write(`${file}: ${result.message}\n`);
     }
-    if (process.stderr.isTTY || done % 50 === 0 || done === asked.length)
-      process.stderr.write(`${process.stderr.isTTY ? '\r' : ''}${done} of ${asked.length}${process.stderr.isTTY ? '' : '\n'}`);
-    const object = result.ok ? { file, ...result.description } : { file, error: result.message };
-    give(index, forPeople ? `${summaryLine(object)}\n` : `${JSON.stringify(object)}\n`);
+    if (process.stderr.isTTY) process.stderr.write(`\r${done} of ${asked.length}`);
+    else if (done % 50 === 0 || done === asked.length) process.stderr.write(`${done} of ${asked.length}\n`);
+    return result;
   }),
 );
+// The files of a pack (the first folder of their path) speak for each other, unless only the sound may.
+const packs = new Map<string, LoopInPack[]>();
+results.forEach((result, id) => {
+  if (!result.ok || options['audio-only']) return;
+  const pack = asked[id].file.split('/').slice(0, -1)[0] ?? '',
+    stem = setStem(basename(asked[id].file));
+  packs.set(pack, [...(packs.get(pack) ?? []), { id, set: stem, evidence: result.analysis.evidence }]);
+});
+const context = new Map([...packs.values()].flatMap((loops) => [...contextEvidence(loops)]));
+results.forEach((result, id) => {
+  const { file } = asked[id],
+    object = result.ok ? { file, ...describe(result.analysis, context.get(id) ?? []) } : { file, error: result.message };
+  out.write(forPeople ? `${summaryLine(object)}\n` : `${JSON.stringify(object)}\n`);
+});
 await pool.destroy();
 if (out !== process.stdout) await new Promise<void>((closed) => out.end(closed));
 if (asked.length === 0) process.stderr.write('There is nothing to analyse.\n');

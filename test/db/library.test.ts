@@ -12,6 +12,7 @@ const load = async () => ({
   search: await import('~server/services/search.server'),
   loops: await import('~server/services/loops.server'),
   projects: await import('~server/services/projects.server'),
+  reanalysis: await import('~server/services/reanalysis.server'),
   runner: await import('~server/jobs/runner.server'),
   db: await import('~server/db/connection'),
   storage: await import('~server/storage/storage.server'),
@@ -193,6 +194,28 @@ describe('facts', () => {
     expect(
       await s.db.selectRows("select 1 from facts where loop_id = $1 and source = 'person' and superseded_at is not null", [id]),
     ).toHaveLength(2);
+  });
+  test('a loop of an older analyser is heard again: facts are added, a person’s word stays', async () => {
+    const { lines } = await importAll('Of old', [['Old Groove 120 bpm.wav', wav(beats(120, 16))]]);
+    const id = lines[0].loopId as number;
+    await s.loops.correctFact(id, { attribute: 'instrument', value: 'shaker' }, person);
+    await s.db.sequelize.query('update loops set analyser_version = 1, detail = null, tempo_bpm = 77 where id = $1', { bind: [id] });
+    const before = await s.db.selectRows('select 1 from facts where loop_id = $1', [id]);
+    expect(await s.reanalysis.queueOutdatedLoops()).toBe(1);
+    for (let tries = 0; tries < 400; tries++) {
+      const [{ version }] = await s.db.selectRows<{ version: number }>('select analyser_version as version from loops where id = $1', [id]);
+      if (version > 1) break;
+      await new Promise((next) => setTimeout(next, 50));
+    }
+    const detail = await s.loops.findLoop(id, person);
+    expect(detail?.row.source).toMatchObject({ instrument: 'shaker', tempoBpm: expect.closeTo(120, 0) });
+    expect(detail?.analysis?.readings.length).toBeGreaterThan(1);
+    expect((await s.db.selectRows('select 1 from facts where loop_id = $1', [id])).length).toBeGreaterThan(before.length);
+    expect(
+      await s.db.selectRows("select 1 from facts where loop_id = $1 and source = 'person' and superseded_at is null", [id]),
+    ).toHaveLength(1);
+    expect(await s.reanalysis.queueOutdatedLoops()).toBe(0);
+    await s.reanalysis.analyseAgain(id);
   });
   test('the database refuses what cannot be', async () => {
     const bad = async (sql: string) => {

@@ -3,18 +3,19 @@ import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
 import { loopKinds } from '~core/analysis/facts';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
-import { beatsPerBar } from '~core/units/time';
+import { beatsPerBar, beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
-import { Waveform } from '~/ui/waveform';
 import { requirePerson } from '~server/http/session.server';
 import { findLoop } from '~server/services/loops.server';
 import type { Route } from './+types/route';
 import { ChromaChart } from './chroma-chart';
 import { FactTable } from './fact-table';
+import { Heard } from './heard/heard';
+import { RhythmWave } from './heard/rhythm-wave';
 import { Tags } from './tags';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.detail.row.title ?? 'Loop'} · Garnetfinch` }];
@@ -100,11 +101,13 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         )}
       </header>
       <div className="panel mt-4 p-3">
-        <Waveform
+        <RhythmWave
           overview={row.overview}
+          lengthSeconds={row.lengthSeconds}
+          startSeconds={detail.startSeconds}
+          beatSeconds={row.source.tempoBpm === null ? null : beatsToSeconds(1, row.source.tempoBpm)}
           beats={row.source.beats ?? 0}
           barBeats={beatsPerBar(row.meter ?? '4/4')}
-          className="h-28 w-full"
         />
         <p className="quiet mt-2 flex flex-wrap gap-x-5">
           <span>{loopKinds[row.source.kind]}</span>
@@ -122,14 +125,17 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         </p>
       </div>
       <div className="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
-        <FactTable
-          detail={detail}
-          onCorrect={(attribute, value) => submit({ intent: 'correct', attribute, value })}
-          onWithdraw={(attribute) => submit({ intent: 'withdraw', attribute })}
-          error={(act.data as { error?: string } | undefined)?.error ?? null}
-        />
+        <div className="min-w-0">
+          <FactTable
+            detail={detail}
+            onCorrect={(attribute, value) => submit({ intent: 'correct', attribute, value })}
+            onWithdraw={(attribute) => submit({ intent: 'withdraw', attribute })}
+            error={(act.data as { error?: string } | undefined)?.error ?? null}
+          />
+          <Heard detail={detail} />
+        </div>
         <aside className="flex flex-col gap-5">
-          {row.source.pitched && (
+          {row.source.pitched && !detail.analysis && (
             <section>
               <h2>Notes in it</h2>
               <ChromaChart chroma={detail.chroma} musicKey={row.source.key} />

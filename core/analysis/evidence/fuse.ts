@@ -22,6 +22,8 @@ const trust: Readonly<Record<Source, number>> = {
   folder: 0.75,
   length: 0.9,
   sound: 0.8,
+  set: 0.8,
+  pack: 0.85,
 };
 const keptAlternatives = 6;
 
@@ -69,7 +71,7 @@ export function fuseAll<A extends Attribute>(attribute: A, all: readonly Evidenc
 
 function weigh<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A>[]): Candidate<FactValues[A]>[] {
   // Sources in the order of precision of what they state: a stated 124 stands for a measured 124.02.
-  const order: readonly Source[] = ['notes', 'tag', 'file-name', 'folder', 'length', 'sound'];
+  const order: readonly Source[] = ['notes', 'tag', 'file-name', 'folder', 'length', 'pack', 'sound', 'set'];
   const values: FactValues[A][] = [];
   for (const source of order)
     for (const each of witnesses)

@@ -1,6 +1,6 @@
-import { analyseAudio, type Detail } from '~core/analysis/analyse-audio';
+import { analyseAudio, type Analysis, type Detail } from '~core/analysis/analyse-audio';
 import { analyseNotes } from '~core/analysis/analyse-notes';
-import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
+import { chooseFacts } from '~core/analysis/evidence/choose';
 import { instrumentChances } from '~core/analysis/evidence/instrument-chances';
 import { analyserVersion, type Evidence, type LoopKind } from '~core/analysis/facts';
 import { sniffFormat } from '~core/formats/sniff';
@@ -52,20 +52,16 @@ export interface Description {
 const round = (value: number, digits: number): number => Math.round(value * 10 ** digits) / 10 ** digits;
 
 /** @throws {FormatError} with a sentence for the person, when the file cannot be read */
-export async function describeFile(bytes: Uint8Array, vendorPath: string, withTags: boolean): Promise<Description> {
-  const analysis =
-    sniffFormat(bytes) === 'midi'
-      ? analyseNotes(parseSmf(bytes), vendorPath)
-      : await decodeFile(bytes).then(({ pcm, tags }) => analyseAudio(toProjectRate(pcm), vendorPath, withTags ? tags : noTags));
-  const { measures, evidence } = analysis;
-  return describe(chooseFacts(evidence, { ...measures, readings: measures.detail?.readings }), evidence, measures);
+export async function hearFile(bytes: Uint8Array, vendorPath: string, withTags: boolean): Promise<Analysis> {
+  if (sniffFormat(bytes) === 'midi') return analyseNotes(parseSmf(bytes), vendorPath);
+  const { pcm, tags } = await decodeFile(bytes);
+  return analyseAudio(toProjectRate(pcm), vendorPath, withTags ? tags : noTags);
 }
 
-function describe(
-  facts: LoopFacts,
-  evidence: readonly Evidence[],
-  measures: Awaited<ReturnType<typeof analyseAudio>>['measures'],
-): Description {
+/** `context`: what the other files of its folder add. */
+export function describe({ evidence: own, measures }: Analysis, context: readonly Evidence[]): Description {
+  const evidence = [...own, ...context],
+    facts = chooseFacts(evidence, { ...measures, readings: measures.detail?.readings });
   const { kind, tempo, beats, meter, key, instrument } = facts.chosen,
     { families } = instrumentChances(evidence);
   const family = families.find(({ value }) => value === facts.family);

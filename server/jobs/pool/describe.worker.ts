@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { describeFile, type Description } from './describe';
+import type { Analysis } from '~core/analysis/analyse-audio';
+import { hearFile } from './describe';
 import { FormatError } from '~core/formats/errors';
 
 export interface DescribeRequest {
@@ -8,12 +9,12 @@ export interface DescribeRequest {
   readonly vendorPath: string;
   readonly withTags: boolean;
 }
-export type DescribeResult = { readonly ok: true; readonly description: Description } | { readonly ok: false; readonly message: string };
+export type DescribeResult = { readonly ok: true; readonly analysis: Analysis } | { readonly ok: false; readonly message: string };
 
 /** A thread of the command that analyses files outside the library. */
 export default async function describe({ filePath, vendorPath, withTags }: DescribeRequest): Promise<DescribeResult> {
   try {
-    return { ok: true, description: await describeFile(new Uint8Array(await readFile(filePath)), vendorPath, withTags) };
+    return { ok: true, analysis: await hearFile(new Uint8Array(await readFile(filePath)), vendorPath, withTags) };
   } catch (error) {
     if (error instanceof FormatError) return { ok: false, message: error.message };
     throw error;

@@ -1,0 +1,104 @@
+import { families, type Family } from '~core/theory/instruments';
+import type { Candidate, KeyValue } from '~core/analysis/facts';
+import { signed } from '~/ui/format';
+import type { LoopDetail } from '~server/services/loops.server';
+import { ChromaChart } from '../chroma-chart';
+import { BarNotesChart } from './bar-notes';
+import { GrooveGrid } from './groove-grid';
+import { KeyCircle } from './key-circle';
+import { Shares } from './shares';
+import { TempoCurve } from './tempo-curve';
+
+const decibels = (value: number | null, unit: string): string => (value === null ? '–' : `${value.toFixed(1).replace('-', '−')} ${unit}`);
+
+/** What the sound itself gave: pulse and accents, notes and key, colour and level, as pictures with words beside them. */
+export function Heard({ detail }: { detail: LoopDetail }) {
+  const { analysis, row, chosen } = detail;
+  if (!analysis) return null;
+  const keyFact = detail.facts.find((fact) => fact.attribute === 'key' && fact.source === 'sound'),
+    keys: Candidate<KeyValue>[] = keyFact
+      ? [{ value: keyFact.value as KeyValue, probability: keyFact.confidence }, ...(keyFact.alternatives as Candidate<KeyValue>[])]
+      : [];
+  const { groove, levels } = analysis;
+  return (
+    <section aria-labelledby="heard-title" className="mt-6">
+      <h2 id="heard-title">What is heard in it</h2>
+      {analysis.heardSeconds !== null && (
+        <p className="quiet">A long file: only its first {Math.round(analysis.heardSeconds)} seconds were heard for this.</p>
+      )}
+      <div className="mt-2 grid gap-x-8 gap-y-6 md:grid-cols-2">
+        {row.source.tempoBpm !== null && (
+          <div>
+            <h3 className="font-semibold">Pulse</h3>
+            <TempoCurve
+              pulse={analysis.pulse}
+              chosen={row.source.tempoBpm}
+              rivals={(chosen.tempo?.alternatives ?? []) as Candidate<number>[]}
+            />
+            {groove && (
+              <>
+                <h3 className="mt-2 font-semibold">Accents in the bar</h3>
+                <GrooveGrid groove={groove} perBeat={row.meter === '6/8' ? 6 : 4} />
+                <p className="quiet mt-1">
+                  {groove.swing !== null && `swing ${Math.round(groove.swing * 100)} % · `}
+                  {groove.spreadMs !== null
+                    ? `hits lie ${groove.spreadMs.toFixed(0)} ms from the grid in the mean`
+                    : 'too few hits to judge the timing'}
+                </p>
+              </>
+            )}
+          </div>
+        )}
+        <div>
+          <h3 className="font-semibold">Colour</h3>
+          <div className="mt-1">
+            <Shares
+              label="Families of instruments"
+              rows={analysis.families
+                .slice(0, 5)
+                .map(({ value, probability }) => ({ name: families[value as Family].label, share: probability }))}
+            />
+          </div>
+          {analysis.character.length > 0 && <p className="mt-2">Sounds {analysis.character.join(', ')}.</p>}
+          <h3 className="mt-3 font-semibold">Level</h3>
+          <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5">
+            <Line name="loudness" value={decibels(levels.integratedLufs, 'LUFS')} />
+            <Line name="loudest 3 s" value={decibels(levels.shortTermMaxLufs, 'LUFS')} />
+            <Line name="true peak" value={decibels(levels.truePeakDbtp, 'dBTP')} />
+            <Line name="quietest moments" value={decibels(levels.noiseFloorDbfs, 'dBFS')} />
+            <Line
+              name="clipped"
+              value={levels.clippedRuns === 0 ? 'nowhere' : `in ${levels.clippedRuns} ${levels.clippedRuns === 1 ? 'place' : 'places'}`}
+            />
+            <Line
+              name="width"
+              value={levels.width < 0.02 ? 'mono' : `${Math.round(levels.width * 100)} %, loses ${levels.monoLossDb.toFixed(1)} dB in mono`}
+            />
+          </dl>
+        </div>
+        {row.source.pitched && (
+          <div className="md:col-span-2">
+            <h3 className="font-semibold">Notes and key</h3>
+            <div className="mt-1 grid items-start gap-6 md:grid-cols-[15rem_15rem_1fr]">
+              <KeyCircle chosen={row.source.key} keys={keys} />
+              <div>
+                <ChromaChart chroma={detail.chroma} musicKey={row.source.key} />
+                <p className="quiet">{detail.tuningCents !== null && `tuned ${signed(detail.tuningCents)} cents from A = 440 Hz`}</p>
+              </div>
+              {analysis.bars.length > 0 && <BarNotesChart bars={analysis.bars} />}
+            </div>
+          </div>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Line({ name, value }: { name: string; value: string }) {
+  return (
+    <>
+      <dt className="quiet">{name}</dt>
+      <dd>{value}</dd>
+    </>
+  );
+}

@@ -1,0 +1,27 @@
+import { contextEvidence } from '~core/analysis/evidence/context';
+import { selectRows } from '../db/connection';
+import { announce } from '../http/events.server';
+import { activeEvidence, replaceContext } from './loops.server';
+
+/** Lets the loops of a pack speak for each other; what they said before is superseded. Run when all of a pack has been heard. */
+export async function settleContext(packId: number): Promise<void> {
+  const loops = await selectRows<{ id: number; setId: number | null }>(
+    'select id, set_id as "setId" from loops where pack_id = $1 and archived_at is null order by id',
+    [packId],
+  );
+  const evidence = await activeEvidence(loops.map(({ id }) => id));
+  const found = contextEvidence(
+    loops.map(({ id, setId }) => ({ id, set: setId === null ? null : String(setId), evidence: evidence.get(id) ?? [] })),
+  );
+  for (const [loopId, list] of found) {
+    const before = (evidence.get(loopId) ?? []).filter(({ source }) => source === 'set' || source === 'pack');
+    if (JSON.stringify(before.map(essence)) !== JSON.stringify(list.map(essence))) await replaceContext(loopId, list);
+  }
+  await announce({ kind: 'library', id: 0 });
+}
+
+const essence = ({ attribute, source, candidates }: { attribute: string; source: string; candidates: readonly unknown[] }) => ({
+  attribute,
+  source,
+  first: candidates[0],
+});

@@ -1,0 +1,36 @@
+import { analyserVersion } from '~core/analysis/facts';
+import { selectRows } from '../db/connection';
+import { addJobs } from '../jobs/queue.server';
+import { analyseInPool } from '../jobs/pool/pool.server';
+import { storage } from '../storage/storage.server';
+import { settleContext } from './context.server';
+import { renewAnalysis } from './loops.server';
+
+/** Queues every loop that an older analyser heard. Safe to call at each start: a loop is queued once. */
+export async function queueOutdatedLoops(): Promise<number> {
+  const rows = await selectRows<{ id: number }>('select id from loops where analyser_version < $1 order by id', [analyserVersion]);
+  await addJobs(
+    'analyse-again',
+    rows.map(({ id }) => ({ payload: { loopId: id }, key: `analyse-again-${id}` })),
+  );
+  return rows.length;
+}
+
+/** Hears a loop anew. What was found before is kept as superseded; a person's word stays in force. */
+export async function analyseAgain(loopId: number): Promise<void> {
+  const [loop] = await selectRows<{ fileSha: string; vendorPath: string; packId: number }>(
+    'select file_sha256 as "fileSha", vendor_path as "vendorPath", pack_id as "packId" from loops where id = $1 and analyser_version < $2',
+    [loopId, analyserVersion],
+  );
+  if (!loop) return;
+  const result = await analyseInPool({ filePath: storage.path(loop.fileSha), vendorPath: loop.vendorPath });
+  // A file that could be read once and cannot now is a fault of the disk, not of the loop: the job is tried again.
+  if (!result.ok) throw new Error(`loop ${loopId} could not be heard again: ${result.message}`);
+  await renewAnalysis(loopId, result);
+  // The last loop of a pack lets all of them speak for each other.
+  const [left] = await selectRows<{ count: number }>(
+    'select count(*)::int as count from loops where analyser_version < $1 and pack_id = $2',
+    [analyserVersion, loop.packId],
+  );
+  if (left.count === 0) await settleContext(loop.packId);
+}

@@ -1,0 +1,75 @@
+import { calibrate, keyScore, score } from './score';
+import type { Truth } from './truth';
+
+const truth = (changes: Partial<Truth>): Truth => ({
+  file: 'a',
+  style: 's',
+  family: 'drums',
+  instrument: 'kit',
+  isLoop: true,
+  tempo: 120,
+  tempoScored: true,
+  bars: 4,
+  beats: 16,
+  meter: '4/4',
+  key: null,
+  keyStatus: 'atonal',
+  tuningCents: 0,
+  lengthSec: 8,
+  musicSec: 8,
+  leadSec: 0,
+  endDeltaSec: 0,
+  cond: [],
+  packName: '',
+  packPath: '',
+  ...changes,
+});
+
+test('key score by MIREX: right 1, fifth above 0.5, relative 0.3, parallel 0.2, else 0', () => {
+  const c = { tonic: 0, mode: 'major' };
+  expect(
+    [c, { tonic: 7, mode: 'major' }, { tonic: 9, mode: 'minor' }, { tonic: 0, mode: 'minor' }, { tonic: 5, mode: 'major' }, null].map(
+      (said) => keyScore(c, said),
+    ),
+  ).toEqual([1, 0.5, 0.3, 0.2, 0, 0]);
+  expect(keyScore({ tonic: 9, mode: 'minor' }, c)).toBe(0.3);
+});
+
+test('tempo: within 0.5 %, within 4 %, and with its octaves (Gouyon et al. 2006)', () => {
+  const scores = (tempoBpm: number) => {
+    const { tempoExact, accuracy1, accuracy2 } = score([truth({})], [{ file: 'a', tempoBpm, bars: 4 }]);
+    return [tempoExact, accuracy1, accuracy2];
+  };
+  expect(scores(120.5)).toEqual([100, 100, 100]);
+  expect(scores(124)).toEqual([0, 100, 100]);
+  expect(scores(60)).toEqual([0, 0, 100]);
+  expect(scores(90)).toEqual([0, 0, 0]);
+});
+
+test('what is missing counts as wrong; pitched or not is an F1', () => {
+  expect(score([truth({})], [])).toMatchObject({ tempoExact: 0, bars: 0 });
+  const truths = [truth({ file: 'x', keyStatus: 'clear', key: { tonic: 0, mode: 'major' } }), truth({ file: 'y' })];
+  expect(
+    score(truths, [
+      { file: 'x', tempoBpm: 120, key: { tonic: 0, mode: 'major' } },
+      { file: 'y', tempoBpm: 120, key: { tonic: 0, mode: 'major' } },
+    ]).pitchedF1,
+  ).toBeCloseTo(66.7, 1);
+});
+
+test('calibration: half right at 0.5 is perfect, all right at 0.6 is 0.4 off', () => {
+  expect(
+    calibrate([
+      { sure: 0.5, right: true },
+      { sure: 0.5, right: false },
+    ])?.ece,
+  ).toBeCloseTo(0);
+  expect(calibrate([{ sure: 0.6, right: true }])?.ece).toBeCloseTo(0.4);
+  expect(
+    calibrate([
+      { sure: 0.95, right: false },
+      { sure: 0.99, right: true },
+    ]),
+  ).toMatchObject({ wrongAtNinety: 50, atNinety: 2 });
+  expect(calibrate([])).toBeNull();
+});
