@@ -3,10 +3,12 @@ import { spawnSync } from 'node:child_process';
 import { buildTool } from './lib/build.mjs';
 import { main } from './lib/main.mjs';
 import { checkNode, ensurePackages } from './lib/packages.mjs';
+import { output } from './lib/run.mjs';
 import { at, root, Stop } from './lib/paths.mjs';
 
 // The results have standard output for themselves.
 process.stdout.write = process.stderr.write.bind(process.stderr);
+output.descriptor = 2;
 
 await main(async () => {
   checkNode();

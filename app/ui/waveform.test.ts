@@ -10,15 +10,15 @@ test('an overview travels as base64', () => {
 test('without beats every column is a plain bar, in the middle of the height', () => {
   const { plain, strong } = wavePaths(new Uint8Array(240).fill(255), 0, 4);
   expect(strong).toBe('');
-  expect(bars(plain)).toHaveLength(90);
+  expect(bars(plain)).toHaveLength(66);
   for (const [, y, height] of bars(plain)) expect(y + height / 2).toBeCloseTo(16);
 });
 
 test('two bars of four show two downbeats, taller than what is silent, with air at the other beats', () => {
   const { plain, strong } = wavePaths(new Uint8Array(240), 8, 4);
-  expect(bars(strong).map(([x]) => x)).toEqual([0, 90]);
+  expect(bars(strong).map(([x]) => x)).toEqual([0, 66]);
   for (const [, , height] of bars(strong)) expect(height).toBeGreaterThan(20);
-  expect(bars(plain)).toHaveLength(90 - 8);
+  expect(bars(plain)).toHaveLength(66 - 8);
 });
 
 test('a louder sound is a taller bar', () => {

@@ -48,7 +48,7 @@ export function drawWave(
   }
 }
 
-const columnCount = 90,
+const columnCount = 66,
   listHeight = 32;
 
 /** The bars of a waveform as an SVG path of `columnCount` columns, two units wide each: plain ones and downbeats. */

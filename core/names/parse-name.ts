@@ -63,12 +63,13 @@ function readTempo(lower: string): { tempoBpm: number | null; tempoIsMarked: boo
   return { tempoBpm: numbers.at(-1) ?? null, tempoIsMarked: false };
 }
 
-function readKey(words: string): { key: Key | null; keyIsMarked: boolean } {
+function readKey(words: string): Pick<NameReading, 'key' | 'keyIsMarked'> {
   const full = /\b([A-Ga-g]) ?(#|♯|b|♭|sharp|flat)? ?(major|minor|maj|min|dorian|phrygian|lydian|mixolydian)\b/i.exec(words);
   if (full) return { key: parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`), keyIsMarked: true };
-  // A short form only as a word by itself, with the capital that musicians write. Of lone letters A to D name variations; E to G seldom do.
+  // A short form only as a word by itself, with the capital that musicians write.
   for (const word of words.split(' '))
     if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return { key: parseKey(word), keyIsMarked: true };
+  // Of lone letters A to D name variations; E to G seldom do.
   const lone = words.split(' ').find((word) => /^[EFG]$/.test(word));
   return { key: lone ? parseKey(lone) : null, keyIsMarked: false };
 }

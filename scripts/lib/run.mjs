@@ -2,12 +2,15 @@ import { spawn, spawnSync } from 'node:child_process';
 import { openSync } from 'node:fs';
 import { root, Stop } from './paths.mjs';
 
+/** Where children's words go: 1, or 2 in commands whose standard output is a result. */
+export const output = { descriptor: 1 };
+
 /** Runs to the end with its output shown. @throws {Stop} when it fails */
 export function run(command, args, { env = {}, quiet = false, cwd = root } = {}) {
   const result = spawnSync(command, args, {
     cwd,
     env: { ...process.env, ...env },
-    stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', 'inherit', 'inherit'],
+    stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', output.descriptor, 'inherit'],
     encoding: 'utf8',
   });
   if (result.error) throw new Stop(`Could not run ${command}: ${result.error.message}`);

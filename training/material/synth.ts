@@ -361,7 +361,7 @@ type HitMaker = (chance: Chance, rateHz: number) => Float32Array;
 
 const kick: HitMaker = (c, r) => {
   const to = c.ratio(38, 75),
-    decay = c.ratio(0.06, 0.6);
+    decay = c.ratio(0.06, 1.1);
   return shaped(
     sum(
       [drop(r, decay * 5 + 0.1, to * c.ratio(2, 9), to, c.ratio(0.008, 0.06), decay), 1],
@@ -460,7 +460,7 @@ const skin: HitMaker = (c, r) => {
   // Three ways of hitting a hand drum: the open tone, a bass that bends, a slap that rings or not.
   const way = c.pick(['tone', 'tone', 'bass', 'slap', 'ring'] as const),
     hz = way === 'bass' ? c.ratio(55, 140) : way === 'ring' ? c.ratio(250, 600) : c.ratio(150, 480),
-    decay = way === 'ring' ? c.ratio(0.2, 0.8) : c.ratio(0.04, 0.28),
+    decay = way === 'ring' ? c.ratio(0.2, 0.9) : way === 'bass' ? c.ratio(0.1, 0.7) : c.ratio(0.04, 0.28),
     noise = way === 'slap' ? c.between(0.6, 2) : c.between(0.05, 0.7);
   return sum(
     [

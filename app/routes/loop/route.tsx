@@ -125,15 +125,12 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         </p>
       </div>
       <div className="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
-        <div className="min-w-0">
-          <FactTable
-            detail={detail}
-            onCorrect={(attribute, value) => submit({ intent: 'correct', attribute, value })}
-            onWithdraw={(attribute) => submit({ intent: 'withdraw', attribute })}
-            error={(act.data as { error?: string } | undefined)?.error ?? null}
-          />
-          <Heard detail={detail} />
-        </div>
+        <FactTable
+          detail={detail}
+          onCorrect={(attribute, value) => submit({ intent: 'correct', attribute, value })}
+          onWithdraw={(attribute) => submit({ intent: 'withdraw', attribute })}
+          error={(act.data as { error?: string } | undefined)?.error ?? null}
+        />
         <aside className="flex flex-col gap-5">
           {row.source.pitched && !detail.analysis && (
             <section>
@@ -178,6 +175,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           </section>
         </aside>
       </div>
+      <Heard detail={detail} />
     </div>
   );
 }

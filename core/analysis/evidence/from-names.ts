@@ -1,16 +1,27 @@
 import { readName } from '../../names/parse-name';
 import { instrumentById } from '../../theory/instruments';
-import { keyName } from '../../theory/key';
+import { keyName, type Key } from '../../theory/key';
 import type { EmbeddedTags } from '../../formats/tags/embedded';
 import { evidence, type Evidence, type Source } from '../facts';
 
-/** A stated tempo with its half and double, since vendors mix them up. */
+/** A stated tempo with its half and double: one name in twelve says one of them (common practice of vendors). */
 function tempoCandidates(tempoBpm: number, certain: number) {
   return [
     { value: tempoBpm, probability: certain },
-    { value: tempoBpm / 2, probability: (1 - certain) * 0.3 },
-    { value: tempoBpm * 2, probability: (1 - certain) * 0.3 },
+    { value: tempoBpm / 2, probability: (1 - certain) * 0.4 },
+    { value: tempoBpm * 2, probability: (1 - certain) * 0.4 },
   ];
+}
+
+/** A stated key; a letter by itself leaves the mode open, and may be no key at all. */
+function keyCandidates(key: Key, certain: number) {
+  const other: Key = { tonic: key.tonic, mode: key.mode === 'major' ? 'minor' : 'major' };
+  return certain > 0.8
+    ? [{ value: key, probability: certain }]
+    : [
+        { value: key, probability: certain * 0.6 },
+        { value: other, probability: certain * 0.4 },
+      ];
 }
 
 /** Evidence in the vendor's path: the file name, and the folders above it, the nearest first. `path` with `/`. */
@@ -39,12 +50,7 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
     );
   if (reading.key)
     found.push(
-      evidence(
-        'key',
-        source,
-        [{ value: reading.key, probability: reading.keyIsMarked ? 0.92 : 0.65 }],
-        `${where} says ${keyName(reading.key)}`,
-      ),
+      evidence('key', source, keyCandidates(reading.key, reading.keyIsMarked ? 0.95 : 0.8), `${where} says ${keyName(reading.key)}`),
     );
   if (reading.meter) found.push(evidence('meter', source, [{ value: reading.meter, probability: 0.9 }], `${where} says ${reading.meter}`));
   if (reading.bars !== null)
@@ -55,7 +61,7 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
       evidence(
         'instrument',
         source,
-        [{ value: reading.instrument.id, probability: 0.92 }],
+        [{ value: reading.instrument.id, probability: 0.95 }],
         `${where} says ${reading.instrument.label.toLowerCase()}`,
       ),
     );

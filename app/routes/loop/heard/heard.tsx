@@ -26,7 +26,7 @@ export function Heard({ detail }: { detail: LoopDetail }) {
       {analysis.heardSeconds !== null && (
         <p className="quiet">A long file: only its first {Math.round(analysis.heardSeconds)} seconds were heard for this.</p>
       )}
-      <div className="mt-2 grid gap-x-8 gap-y-6 md:grid-cols-2">
+      <div className="mt-2 grid gap-x-10 gap-y-6 md:grid-cols-2 lg:grid-cols-3">
         {row.source.tempoBpm !== null && (
           <div>
             <h3 className="font-semibold">Pulse</h3>
@@ -60,7 +60,9 @@ export function Heard({ detail }: { detail: LoopDetail }) {
             />
           </div>
           {analysis.character.length > 0 && <p className="mt-2">Sounds {analysis.character.join(', ')}.</p>}
-          <h3 className="mt-3 font-semibold">Level</h3>
+        </div>
+        <div>
+          <h3 className="font-semibold">Level</h3>
           <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5">
             <Line name="loudness" value={decibels(levels.integratedLufs, 'LUFS')} />
             <Line name="loudest 3 s" value={decibels(levels.shortTermMaxLufs, 'LUFS')} />
@@ -77,9 +79,9 @@ export function Heard({ detail }: { detail: LoopDetail }) {
           </dl>
         </div>
         {row.source.pitched && (
-          <div className="md:col-span-2">
+          <div className="md:col-span-2 lg:col-span-3">
             <h3 className="font-semibold">Notes and key</h3>
-            <div className="mt-1 grid items-start gap-6 md:grid-cols-[15rem_15rem_1fr]">
+            <div className="mt-1 grid items-start gap-6 md:grid-cols-[14rem_16rem_1fr]">
               <KeyCircle chosen={row.source.key} keys={keys} />
               <div>
                 <ChromaChart chroma={detail.chroma} musicKey={row.source.key} />

@@ -1,0 +1,70 @@
+// node scripts/train.mjs material|features|models [WHAT …]: makes the material, hears it, trains the learned parts. See docs/training.md.
+import { existsSync } from 'node:fs';
+import { main } from './lib/main.mjs';
+import { checkNode, ensurePackages } from './lib/packages.mjs';
+import { at, dataDir, say, Stop } from './lib/paths.mjs';
+import { run, tryRun } from './lib/run.mjs';
+
+const folder = (name) => `${dataDir}/training/${name}`;
+const typescript = (file, ...args) => run(process.execPath, ['--import', 'tsx', at(file), ...args]);
+
+/** The sets, each from its own seed. The last two are only measured with: their sound font and recordings are in no other set. */
+const sets = [
+  ['a', 2000, 101, ['--fonts', 'fluid,musescore']],
+  ['b', 2000, 202, ['--fonts', 'fluid,musescore']],
+  ['c', 1300, 303, ['--fonts', 'fluid,musescore,opl3', '--hits', '1.6']],
+  ['u', 300, 911, ['--fonts', 'timgm', '--sources', 'font']],
+];
+const learned = ['a', 'b', 'c'],
+  checks = ['u', 'recorded'];
+const models = ['family', 'instrument', 'pitched', 'loop', 'key', 'rhythm'];
+
+const steps = {
+  material() {
+    if (tryRun('which', ['fluidsynth']).status !== 0)
+      throw new Stop(
+        'The material needs Debian’s fluidsynth, fluid-soundfont-gm, musescore-general-soundfont-small, opl3-soundfont, timgm6mb-soundfont, hydrogen-drumkits and sonic-pi-samples: install them with apt-get.',
+      );
+    run(process.execPath, [at('training/fetch-samples.mjs'), folder('notes')]);
+    for (const [name, count, seed, options] of sets)
+      if (!existsSync(`${folder(name)}/truth.json`))
+        typescript(
+          'training/make-material.ts',
+          '--out',
+          folder(name),
+          '--count',
+          String(count),
+          '--seed',
+          String(seed),
+          '--recorded',
+          folder('notes'),
+          ...options,
+        );
+    typescript('training/make-recorded-check.ts', folder('recorded'));
+  },
+  features() {
+    for (const name of [...learned, ...checks]) {
+      say(`hearing ${name}`);
+      typescript('training/extract.ts', folder(name));
+    }
+  },
+  models(wanted) {
+    for (const what of wanted.length ? wanted : models)
+      typescript(
+        'training/train.ts',
+        what,
+        learned.map(folder).join(','),
+        (what === 'key' || what === 'rhythm' ? checks.slice(0, 1) : checks).map(folder).join(','),
+        '--out',
+        at(`core/analysis/learned/weights/${what}.json`),
+      );
+  },
+};
+
+await main(async () => {
+  checkNode();
+  ensurePackages();
+  const [step, ...rest] = process.argv.slice(2);
+  if (!(step in steps)) throw new Stop(`npm run train:material, train:features or train:models [-- ${models.join(' | ')}]`);
+  steps[step](rest);
+});
