@@ -1,0 +1,24 @@
+import { expect, test } from '@playwright/test';
+import { signIn } from './support';
+
+test('a loop’s page shows what is heard in it, in pictures with words, and follows a correction', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/?q=electric+piano+dorian');
+  await page.locator('[role=row][id^=loop-]').filter({ hasText: 'Electric Piano' }).first().getByRole('link').click();
+  await expect(page.getByRole('heading', { name: 'What is heard in it' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Waveform: bar 1 begins at .* bars end at/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Pulse by tempo; chosen \d/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Accents by step of the bar/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Circle of fifths: [A-G].* percent/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Chords by bar: bar 1 / })).toBeVisible();
+  await expect(page.getByLabel('Families of instruments')).toContainText('%');
+  const tempo = page.locator('[data-fact=tempo]'),
+    before = Number(await tempo.locator('[data-value]').textContent());
+  const bars = await page.getByRole('img', { name: /^Waveform: bar 1/ }).getAttribute('aria-label');
+  await tempo.getByRole('button', { name: new RegExp(`^${String(before * 2).replace('.', '\\.')}`) }).click();
+  await expect(tempo.locator('[data-value]')).toHaveText(String(before * 2));
+  await expect(page.getByRole('img', { name: new RegExp(`^Pulse by tempo; chosen ${(before * 2).toFixed(1)}`) })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Waveform: bar 1/ })).not.toHaveAttribute('aria-label', bars ?? '');
+  await tempo.getByRole('button', { name: 'take back' }).click();
+  await expect(tempo.locator('[data-value]')).toHaveText(String(before));
+});
