@@ -1,21 +1,21 @@
 const tapsPerSide = 24;
 
-/** Every `factor`th sample behind a windowed-sinc low-pass (Hann window, cut at 0.42 of the new rate). */
+/** Every `factor`th sample behind a windowed-sinc low-pass (Hann window, cut at 0.42 of the new rate). `factor` is even. */
 export function decimate(signal: Float32Array, factor: number): Float32Array {
-  const half = tapsPerSide * factor * 0.5,
+  const half = Math.round((tapsPerSide * factor) / 2),
     cut = 0.84 / factor;
-  const taps = Float32Array.from({ length: 2 * half + 1 }, (_, k) => {
-    const x = k - half,
-      sinc = x === 0 ? cut : Math.sin(Math.PI * cut * x) / (Math.PI * x);
-    return sinc * (0.5 + 0.5 * Math.cos((Math.PI * x) / (half + 1)));
+  // One half of the taps: the other is its mirror.
+  const taps = Float64Array.from({ length: half + 1 }, (_, k) => {
+    const sinc = k === 0 ? cut : Math.sin(Math.PI * cut * k) / (Math.PI * k);
+    return sinc * (0.5 + 0.5 * Math.cos((Math.PI * k) / (half + 1)));
   });
+  const padded = new Float32Array(signal.length + 2 * half);
+  padded.set(signal, half);
   const out = new Float32Array(Math.max(1, Math.ceil(signal.length / factor)));
   for (let i = 0; i < out.length; i++) {
-    const centre = i * factor,
-      from = Math.max(0, centre - half),
-      to = Math.min(signal.length - 1, centre + half);
-    let sum = 0;
-    for (let k = from; k <= to; k++) sum += signal[k] * taps[k - centre + half];
+    const centre = i * factor + half;
+    let sum = padded[centre] * taps[0];
+    for (let k = 1; k <= half; k++) sum += (padded[centre - k] + padded[centre + k]) * taps[k];
     out[i] = sum;
   }
   return out;

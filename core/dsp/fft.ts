@@ -34,7 +34,7 @@ export class PairFft {
     }
     this.plan.transform(spectrum, time);
     for (let k = 0; k < this.bins; k++) {
-      const mirror = (size - k) % size;
+      const mirror = k === 0 ? 0 : size - k;
       const re = spectrum[2 * k],
         im = spectrum[2 * k + 1],
         mRe = spectrum[2 * mirror],

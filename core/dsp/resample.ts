@@ -45,24 +45,46 @@ export function resampleCyclic(signal: Float32Array, targetFrames: number): Floa
   }
   const step = sourceFrames / targetFrames;
   const narrow = Math.min(1, 1 / step) * 0.98; // 2 % below the lower Nyquist, where the kernel's slope ends
-  const reach = Math.ceil(tapsPerSide / narrow);
-  const table = kernel();
-  const scale = narrow * tableSteps,
-    lastIndex = tapsPerSide * tableSteps;
+  const reach = Math.ceil(tapsPerSide / narrow),
+    taps = 2 * reach,
+    rows = phaseRows(narrow, reach);
+  // The loop with its own end in front and its own start behind, so that reading never has to turn round.
+  const padded = new Float32Array(sourceFrames + taps + 1);
+  for (let i = 0; i < padded.length; i++) padded[i] = signal[(((i - reach + 1) % sourceFrames) + sourceFrames) % sourceFrames];
   for (let i = 0; i < targetFrames; i++) {
     const position = i * step;
     const centre = Math.floor(position);
-    let sum = 0;
-    const first = centre - reach + 1;
-    let read = ((first % sourceFrames) + sourceFrames) % sourceFrames;
-    let x = (position - first) * scale;
-    for (let tap = 0; tap < 2 * reach; tap++, x -= scale) {
-      const distance = x < 0 ? -x : x;
-      const index = distance | 0;
-      if (index < lastIndex) sum += signal[read] * (table[index] + (table[index + 1] - table[index]) * (distance - index));
-      if (++read === sourceFrames) read = 0;
+    const phase = (position - centre) * phases,
+      row = Math.floor(phase),
+      blend = phase - row;
+    let a = row * taps,
+      b = a + taps,
+      here = 0,
+      there = 0;
+    for (let read = centre; read < centre + taps; read++, a++, b++) {
+      const value = padded[read];
+      here += value * rows[a];
+      there += value * rows[b];
     }
-    out[i] = sum * narrow;
+    out[i] = (here + (there - here) * blend) * narrow;
   }
   return out;
+}
+
+const phases = 512;
+
+/** The kernel's values at all taps for each of 512 places between two frames, and once more for the place after: rows of `2 · reach`. */
+function phaseRows(narrow: number, reach: number): Float64Array {
+  const taps = 2 * reach,
+    rows = new Float64Array((phases + 1) * taps),
+    table = kernel(),
+    scale = narrow * tableSteps,
+    lastIndex = tapsPerSide * tableSteps;
+  for (let phase = 0; phase <= phases; phase++)
+    for (let tap = 0; tap < taps; tap++) {
+      const distance = Math.abs(phase / phases + reach - 1 - tap) * scale,
+        index = Math.floor(distance);
+      if (index < lastIndex) rows[phase * taps + tap] = table[index] + (table[index + 1] - table[index]) * (distance - index);
+    }
+  return rows;
 }

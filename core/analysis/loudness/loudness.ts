@@ -1,4 +1,4 @@
-import { filterSignal, type Biquad } from '../../dsp/biquad';
+import type { Biquad } from '../../dsp/biquad';
 import { powerToDb, ratioToDb } from '../../units/level';
 
 /** K-weighting, derived for any rate from the analogue prototype of ITU-R BS.1770-4, annex 1 (values by bilinear transform). */
@@ -47,9 +47,24 @@ export function kWeightedPower(channels: readonly Float32Array[], sampleRateHz: 
   const total = laps > 1 ? frames * (laps + 1) : frames;
   const power = new Float64Array(total - skipped);
   for (const plane of channels.slice(0, 2)) {
-    const tiled = laps > 1 ? Float32Array.from({ length: total }, (_, i) => plane[i % frames]) : plane;
-    const weighted = filterSignal(filterSignal(tiled, shelf), highPass);
-    for (let i = skipped; i < total; i++) power[i - skipped] += weighted[i] * weighted[i];
+    // Both filters in one pass: no arrays in between, and no tiled copy of a short loop.
+    const first = { x1: 0, x2: 0, y1: 0, y2: 0 },
+      second = { x1: 0, x2: 0, y1: 0, y2: 0 };
+    for (let i = 0, read = 0; i < total; i++, read++) {
+      if (read === frames) read = 0;
+      const x = plane[read],
+        y = shelf.b0 * x + shelf.b1 * first.x1 + shelf.b2 * first.x2 - shelf.a1 * first.y1 - shelf.a2 * first.y2;
+      first.x2 = first.x1;
+      first.x1 = x;
+      first.y2 = first.y1;
+      first.y1 = y;
+      const z = highPass.b0 * y + highPass.b1 * second.x1 + highPass.b2 * second.x2 - highPass.a1 * second.y1 - highPass.a2 * second.y2;
+      second.x2 = second.x1;
+      second.x1 = y;
+      second.y2 = second.y1;
+      second.y1 = z;
+      if (i >= skipped) power[i - skipped] += z * z;
+    }
   }
   return power;
 }
