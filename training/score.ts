@@ -40,6 +40,9 @@ export interface Calibration {
   readonly atNinety: number;
 }
 
+/** Families whose loops state their chords; a melody over chords leaves them open. */
+const chordal: ReadonlySet<string> = new Set(['keys', 'guitar', 'synth-pad', 'mix']);
+
 const within = (said: number | null | undefined, truth: number, tolerance: number): boolean =>
   said != null && Math.abs(said / truth - 1) <= tolerance;
 
@@ -115,7 +118,14 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     }
     if (truth.loopScored !== false && found.kind !== undefined)
       add('isLoop', (found.kind === 'loop' || found.kind === 'full-mix') === truth.isLoop);
-    if (truth.chords?.length && truth.isLoop && found.bars === truth.bars && truth.bars && truth.keyStatus !== 'tonicOnly') {
+    if (
+      chordal.has(truth.family) &&
+      truth.chords?.length &&
+      truth.isLoop &&
+      found.bars === truth.bars &&
+      truth.bars &&
+      truth.keyStatus !== 'tonicOnly'
+    ) {
       const barQuarters = truth.meter === '4/4' ? 4 : 3;
       for (let bar = 0; bar < truth.bars; bar++) {
         const inBar = truth.chords.filter(
