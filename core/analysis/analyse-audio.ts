@@ -69,7 +69,9 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
   const heard = hear(pcm),
     silent = heard.gain === 0,
     named = [...evidenceFromTags(tags), ...(path ? evidenceFromPath(path) : [])];
-  const namedTempos = named.filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo').map((each) => each.candidates[0].value);
+  const namedTempos = named
+    .filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo')
+    .flatMap((each) => each.candidates.filter(({ probability }, k) => k === 0 || probability > 0.1).map(({ value }) => value));
   const onsetFrames = silent ? [] : detectOnsets(pcm.channels, pcm.sampleRateHz),
     levels = measureLevels(pcm.channels, pcm.sampleRateHz);
   const common = {

@@ -155,6 +155,19 @@ describe('evidence', () => {
       source: 'person',
     });
   });
+  test('a whole number in a name stands for what is half a beat off and was measured; a measured one is taken exactly', () => {
+    const sound = evidence(
+      'tempo',
+      'sound',
+      [
+        { value: 80.5, probability: 0.6 },
+        { value: 161, probability: 0.4 },
+      ],
+      'heard',
+    );
+    expect(fuse('tempo', [sound, evidence('tempo', 'file-name', [{ value: 80, probability: 0.9 }], 'name says 80')])?.value).toBe(80.5);
+    expect(fuse('tempo', [sound, evidence('tempo', 'file-name', [{ value: 79, probability: 0.9 }], 'name says 79')])?.value).not.toBe(161);
+  });
   test('without evidence there is no answer', () => expect(fuse('tempo', [])).toBeNull());
   test('beats of a person give the tempo', () =>
     expect(

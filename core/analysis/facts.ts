@@ -62,9 +62,14 @@ export function evidence<A extends Attribute>(
   return { attribute, source, candidates, reason };
 }
 
+/** Names and tags often hold the whole number next to the tempo: 80 for 80.5. */
+const roundsNames: ReadonlySet<Source> = new Set<Source>(['tag', 'file-name', 'folder']);
+const isRounded = (said: number, value: number): boolean => Number.isInteger(said) && Math.abs(said - value) <= 0.5 + 1e-9;
+
 /** How far a witness for `said` speaks for `value`: 1 when they mean the same, less for another instrument of the same family. */
-export function support<A extends Attribute>(attribute: A, said: FactValues[A], value: FactValues[A]): number {
+export function support<A extends Attribute>(attribute: A, said: FactValues[A], value: FactValues[A], source: Source): number {
   if (sameValue(attribute, said, value)) return 1;
+  if (attribute === 'tempo') return roundsNames.has(source) && isRounded(said as number, value as number) ? 1 : 0;
   if (attribute !== 'instrument') return 0;
   const family = instrumentById(said as string)?.family;
   return family !== undefined && family === instrumentById(value as string)?.family ? 0.4 : 0;

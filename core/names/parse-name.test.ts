@@ -15,6 +15,8 @@ test.each<[string, number | null, string | null, string | null]>([
   ['Shaker 62 A', 62, null, 'shaker'],
   ['NPB Flute 110 G', 110, 'G major', 'flute'],
   ['Beat 124.6 bpm', 124.6, null, 'kit'],
+  ['Loop_01_Main_DrumLoop_241.5', 241.5, null, 'kit'],
+  ['AJ_117.53_Trumpet_Soft_165', 117.53, null, 'trumpet'],
   ['DrumLoop 07', null, null, 'kit'],
   ['Waiting Room (no. 12)', null, null, null],
   ['Electric Piano 02', null, null, 'electric-piano'],
@@ -46,6 +48,13 @@ test.each([
 test('sets share a stem', () => {
   expect(setStem('TRK_Piston_124_A1.wav')).toBe(setStem('TRK_Piston_124_Fill.wav'));
   expect(setStem('DrumLoop 07.wav')).toBeNull();
+});
+
+test('of several numbers the others are kept; a letter without a mode leaves it open', () => {
+  expect(readName('QH_99_Choir Pad_Groove_106')).toMatchObject({ tempoBpm: 106, otherTempos: [99], tempoIsMarked: false });
+  expect(readName('171 66 BPM Soft Trumpet')).toMatchObject({ tempoBpm: 66, otherTempos: [], tempoIsMarked: true });
+  expect(readName('Bass Bb')).toMatchObject({ key: { tonic: 10, mode: 'major' }, keyIsMarked: false });
+  expect(readName('Bass Bbm')).toMatchObject({ key: { tonic: 10, mode: 'minor' }, keyIsMarked: true });
 });
 
 describe('paths from archives (CWE-22)', () => {

@@ -7,8 +7,10 @@ export interface NameReading {
   readonly tempoBpm: number | null;
   /** The number stood beside the word "bpm": much less likely to be a catalogue number. */
   readonly tempoIsMarked: boolean;
+  /** Further numbers that could be the tempo as well. */
+  readonly otherTempos: readonly number[];
   readonly key: Key | null;
-  /** Written with its mode or an accidental; a lone letter may mean something else. */
+  /** Written with its mode; a letter by itself leaves the mode open, and may mean something else. */
   readonly keyIsMarked: boolean;
   readonly meter: '3/4' | '6/8' | null;
   readonly bars: number | null;
@@ -20,7 +22,8 @@ export interface NameReading {
 export function nameWords(name: string): string {
   return name
     .replace(/([a-z])([A-Z])/g, '$1 $2')
-    .replace(/[_\-().,[\]{}+&/\\]+/g, ' ')
+    .replace(/(?<!\d)\.|\.(?!\d)/g, ' ') // a decimal point between digits stays
+    .replace(/[_\-(),[\]{}+&/\\]+/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
 }
@@ -36,11 +39,9 @@ const kindWords: readonly (readonly [LoopKind, RegExp])[] = [
 export function readName(name: string): NameReading {
   const words = nameWords(name);
   const lower = words.toLowerCase();
-  const { tempoBpm, tempoIsMarked } = readTempo(lower);
   const bars = /\b(\d{1,2}) ?bars?\b/.exec(lower);
   return {
-    tempoBpm,
-    tempoIsMarked,
+    ...readTempo(lower),
     ...readKey(words),
     meter: /\b(waltz|3 ?4 time|three four)\b/.test(lower) ? '3/4' : /\b(6 ?8 time|six eight)\b/.test(lower) ? '6/8' : null,
     bars: bars && Number(bars[1]) >= 1 && Number(bars[1]) <= 32 ? Number(bars[1]) : null,
@@ -49,18 +50,22 @@ export function readName(name: string): NameReading {
   };
 }
 
-function readTempo(lower: string): { tempoBpm: number | null; tempoIsMarked: boolean } {
-  const marked = /\b(\d{2,3}(?:[ .]\d)?) ?bpm\b|\bbpm ?(\d{2,3})\b/.exec(lower);
+function readTempo(lower: string): Pick<NameReading, 'tempoBpm' | 'tempoIsMarked' | 'otherTempos'> {
+  const marked = /\b(\d{2,3}(?:\.\d{1,3})?) ?bpm\b|\bbpm ?(\d{2,3}(?:\.\d{1,3})?)\b/.exec(lower);
   if (marked) {
-    const value = Number((marked[1] ?? marked[2]).replace(' ', '.'));
-    if (value >= 40 && value <= 260) return { tempoBpm: value, tempoIsMarked: true };
+    const value = Number(marked[1] ?? marked[2]);
+    if (value >= 40 && value <= 260) return { tempoBpm: value, tempoIsMarked: true, otherTempos: [] };
   }
   // Two or three digits by themselves, in the range of tempos, not behind "vol", "no" or the like and not an 808/909 kind of number.
-  const numbers = [...lower.matchAll(/(?:\b(vol|volume|no|nr|take|pt|part|mk|v) ?)?(?<![\d#])\b(\d{2,3})\b(?! ?(?:bars?|hz|khz|bit|k\b))/g)]
+  const numbers = [
+    ...lower.matchAll(/(?:\b(vol|volume|no|nr|take|pt|part|mk|v) ?)?(?<![\d#.])\b(\d{2,3}(?:\.\d{1,2})?)\b(?! ?(?:bars?|hz|khz|bit|k\b))/g),
+  ]
     .filter((match) => !match[1])
     .map((match) => Number(match[2]))
-    .filter((value) => value >= 60 && value <= 190);
-  return { tempoBpm: numbers.at(-1) ?? null, tempoIsMarked: false };
+    .filter((value) => value >= 60 && value <= (Number.isInteger(value) ? 190 : 260));
+  // A number with decimals is no catalogue number.
+  const best = numbers.findLast((value) => !Number.isInteger(value)) ?? numbers.at(-1) ?? null;
+  return { tempoBpm: best, tempoIsMarked: false, otherTempos: numbers.filter((value) => value !== best) };
 }
 
 function readKey(words: string): Pick<NameReading, 'key' | 'keyIsMarked'> {
@@ -68,7 +73,7 @@ function readKey(words: string): Pick<NameReading, 'key' | 'keyIsMarked'> {
   if (full) return { key: parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`), keyIsMarked: true };
   // A short form only as a word by itself, with the capital that musicians write.
   for (const word of words.split(' '))
-    if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return { key: parseKey(word), keyIsMarked: true };
+    if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return { key: parseKey(word), keyIsMarked: word.endsWith('m') };
   // Of lone letters A to D name variations; E to G seldom do.
   const lone = words.split(' ').find((word) => /^[EFG]$/.test(word));
   return { key: lone ? parseKey(lone) : null, keyIsMarked: false };

@@ -4,12 +4,18 @@ import { keyName, type Key } from '../../theory/key';
 import type { EmbeddedTags } from '../../formats/tags/embedded';
 import { evidence, type Evidence, type Source } from '../facts';
 
-/** A stated tempo with its half and double: one name in twelve says one of them (common practice of vendors). */
-function tempoCandidates(tempoBpm: number, certain: number) {
+/**
+ * A stated tempo with its half and double, of which one name in twelve says one; now and then the quarters of a 6/8 are meant; and other
+ * numbers in the name may be the tempo instead (common practice of vendors).
+ */
+function tempoCandidates(tempoBpm: number, certain: number, others: readonly number[] = []) {
+  const own = others.length ? certain * 0.6 : certain;
   return [
-    { value: tempoBpm, probability: certain },
-    { value: tempoBpm / 2, probability: (1 - certain) * 0.4 },
-    { value: tempoBpm * 2, probability: (1 - certain) * 0.4 },
+    { value: tempoBpm, probability: own },
+    { value: tempoBpm / 2, probability: (1 - certain) * 0.35 },
+    { value: tempoBpm * 2, probability: (1 - certain) * 0.35 },
+    { value: (tempoBpm * 2) / 3, probability: (1 - certain) * 0.2 },
+    ...others.map((value) => ({ value, probability: (certain - own) / others.length })),
   ];
 }
 
@@ -46,7 +52,12 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
   const found: Evidence[] = [];
   if (reading.tempoBpm !== null)
     found.push(
-      evidence('tempo', source, tempoCandidates(reading.tempoBpm, reading.tempoIsMarked ? 0.9 : 0.75), `${where} says ${reading.tempoBpm}`),
+      evidence(
+        'tempo',
+        source,
+        tempoCandidates(reading.tempoBpm, reading.tempoIsMarked ? 0.9 : 0.85, reading.otherTempos),
+        `${where} says ${reading.tempoBpm}`,
+      ),
     );
   if (reading.key)
     found.push(

@@ -83,7 +83,10 @@ function weigh<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A
   const scored = values.map((value) => {
     let logScore = 0;
     for (const each of witnesses) {
-      const said = each.candidates.reduce((sum, candidate) => sum + support(attribute, candidate.value, value) * candidate.probability, 0),
+      const said = each.candidates.reduce(
+          (sum, candidate) => sum + support(attribute, candidate.value, value, each.source) * candidate.probability,
+          0,
+        ),
         // What a source leaves open belongs to all values alike.
         open = Math.max(0, 1 - each.candidates.reduce((sum, candidate) => sum + candidate.probability, 0));
       logScore += Math.log(trust[each.source] * (said + open * silent) + (1 - trust[each.source]) * silent);

@@ -149,6 +149,6 @@ export function rhythmCandidates(heard: Pick<Heard, 'span'>, pulse: Pulse, named
     free(Math.abs(tempoBpm / whole - 1) < 0.004 ? whole : tempoBpm, 'pulse');
     if (Math.abs(tempoBpm / whole - 1) >= 0.004 && Math.abs(tempoBpm / whole - 1) < 0.012) free(whole, 'pulse');
   }
-  for (const named of namedTempos) for (const ratio of [1, 0.5, 2]) free(named * ratio, 'name');
+  for (const named of namedTempos) for (const ratio of [1, 0.5, 2, 2 / 3]) free(named * ratio, 'name');
   return [...found.values()];
 }
