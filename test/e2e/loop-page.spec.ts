@@ -4,7 +4,12 @@ import { signIn } from './support';
 test('a loop’s page shows what is heard in it, in pictures with words, and follows a correction', async ({ page }) => {
   await signIn(page);
   await page.goto('/?q=electric+piano+dorian');
-  await page.locator('[role=row][id^=loop-]').filter({ hasText: 'Electric Piano' }).first().getByRole('link').click();
+  await page
+    .locator('[role=row][id^=loop-]')
+    .filter({ hasText: 'Electric Piano', has: page.getByLabel('audio') })
+    .first()
+    .getByRole('link')
+    .click();
   await expect(page.getByRole('heading', { name: 'What is heard in it' })).toBeVisible();
   await expect(page.getByRole('img', { name: /^Waveform: bar 1 begins at .* bars end at/ })).toBeVisible();
   await expect(page.getByRole('img', { name: /^Pulse by tempo; chosen \d/ })).toBeVisible();

@@ -125,7 +125,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
                   <input
                     type="radio"
                     name="gives-way"
-                    className="radio radio-primary size-6"
+                    className="radio radio-primary size-[24px]"
                     checked={givesWay === 'loop'}
                     onChange={() => setGivesWay('loop')}
                   />
@@ -142,7 +142,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
                   <input
                     type="radio"
                     name="gives-way"
-                    className="radio radio-primary size-6"
+                    className="radio radio-primary size-[24px]"
                     checked={givesWay === 'project'}
                     onChange={() => setGivesWay('project')}
                   />
