@@ -44,16 +44,17 @@ async function signedIn(address) {
     body: new URLSearchParams({ name: account.name, password: account.password }),
   });
   const cookie = response.headers.get('set-cookie').split(';')[0];
-  const get = (path, options = {}) => fetch(address + path, { ...options, headers: { ...options.headers, Cookie: cookie } });
-  return Object.assign(get, { cookie });
+  const once = (path, options) => fetch(address + path, { ...options, headers: { ...options.headers, Cookie: cookie } });
+  // A connection that idled while a child process held this one up may be closed by now: asked again, once, on a new one.
+  const get = (path, options = {}) => once(path, options).catch(() => once(path, options));
+  return Object.assign(get, { cookie, address });
 }
 
 async function importPack(get, files) {
   const { batchId } = await (
     await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Bench' }) })
   ).json();
-  for (const [path, body] of files)
-    await get(`/api/imports/${batchId}/files?path=${encodeURIComponent(path)}`, { method: 'PUT', body, duplex: 'half' });
+  for (const [path, body] of files) await put(get, `/api/imports/${batchId}/files?path=${encodeURIComponent(path)}`, body);
   await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'start', batchId: String(batchId) }) });
   for (;;) {
     const batch = (await (await get('/api/imports')).json()).batches.find((each) => each.id === batchId);
@@ -76,23 +77,26 @@ async function timeRequests(get, paths) {
 }
 
 /** 20,000 loops by copying those there are, each with a path of its own. */
-/** Sends megabytes on a connection of its own: one kept from before may be closing, and a body that streams cannot be sent twice. */
-function putZeros(address, cookie, path, megabytes) {
+/** Sends a stream on a connection of its own: one kept from before may be closing, and a body that streams cannot be sent twice. */
+function put(get, path, body) {
   return new Promise((done, failed) => {
-    const sent = request(new URL(path, address), { method: 'PUT', agent: false, headers: { cookie } }, (answer) => {
+    const sent = request(new URL(path, get.address), { method: 'PUT', agent: false, headers: { cookie: get.cookie } }, (answer) => {
       answer
         .resume()
         .once('end', () => (answer.statusCode < 300 ? done() : failed(new Error(`the upload was answered with ${answer.statusCode}`))));
     });
     sent.once('error', failed);
-    Readable.from(
-      (function* () {
-        const block = Buffer.alloc(2 ** 20, 7);
-        for (let n = 0; n < megabytes; n++) yield block;
-      })(),
-    ).pipe(sent);
+    body.pipe(sent);
   });
 }
+
+const zeros = (megabytes) =>
+  Readable.from(
+    (function* () {
+      const block = Buffer.alloc(2 ** 20, 7);
+      for (let n = 0; n < megabytes; n++) yield block;
+    })(),
+  );
 
 async function growTo(databaseUrl, wanted) {
   const { Client } = await import('pg').then((module) => module.default),
@@ -229,9 +233,7 @@ await main(async () => {
       pack = join(benchData, 'pack');
     run(process.execPath, ['--import', 'tsx', at('scripts/bench-pack.ts'), pack, '300']);
     const wavs = readdirSync(pack).filter((name) => name.endsWith('.wav'));
-    const [importSeconds, batch] = await seconds(() =>
-      importPack(get, [['pack.zip', Readable.toWeb(createReadStream(join(pack, 'pack.zip')))]]),
-    );
+    const [importSeconds, batch] = await seconds(() => importPack(get, [['pack.zip', createReadStream(join(pack, 'pack.zip'))]]));
     let reference = 'ffmpeg is not here: no reference';
     if (tryRun('ffmpeg', ['-version']).status === 0) {
       const [ffmpegSeconds] = await seconds(async () => {
@@ -252,9 +254,7 @@ await main(async () => {
     const { batchId } = await (
       await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Big' }) })
     ).json();
-    const [uploadSeconds] = await seconds(() =>
-      putZeros(application.address, get.cookie, `/api/imports/${batchId}/files?path=big.wav`, 500),
-    );
+    const [uploadSeconds] = await seconds(() => put(get, `/api/imports/${batchId}/files?path=big.wav`, zeros(500)));
     clearInterval(watch);
     await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'drop', batchId: String(batchId) }) });
     note('upload of 500 MB: memory of the web process', `${before} → ${peak} MB at the most`, `${(500 / uploadSeconds).toFixed(0)} MB/s`);

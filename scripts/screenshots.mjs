@@ -35,11 +35,19 @@ await page.keyboard.press('Enter');
 await shot('place');
 await page.keyboard.press('Escape');
 await page.keyboard.press('Space');
-await page.goto(`${address}/?q=fingered+84`);
+await page.goto(`${address}/?q=electric+piano+dorian`);
 await page.waitForSelector('html[data-ready=yes]');
-await page.getByRole('grid').getByRole('link').first().click();
+await page
+  .locator('[role=row][id^=loop-]')
+  .filter({ has: page.getByLabel('audio') })
+  .first()
+  .getByRole('link')
+  .click();
 await page.locator('[data-fact=key] summary').click();
+await page.locator('#page').evaluate((element) => element.scrollTo(0, 0));
 await shot('loop');
+await page.getByRole('heading', { name: 'What is heard in it' }).evaluate((element) => element.scrollIntoView());
+await shot('loop-heard');
 await page.goto(`${address}/packs`);
 await page.waitForSelector('html[data-ready=yes]');
 await page.locator('[data-batch]', { hasText: 'Harbour Sessions' }).getByRole('button', { expanded: false }).click();
