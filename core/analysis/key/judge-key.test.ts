@@ -1,0 +1,81 @@
+import { chord, rateHz } from '../../../test/generators/signals';
+import { keyName } from '../../theory/key';
+import { hear } from '../listen/hear';
+import { judgeKey } from './judge-key';
+import { keyFeatureCount, keyFeatures, keyGround } from './key-features';
+
+/** Chords of a second each, one after the other. */
+const progression = (chords: readonly (readonly number[])[]): Float32Array => {
+  const sound = new Float32Array(chords.length * rateHz);
+  chords.forEach((notes, k) => sound.set(chord(notes, 1), k * rateHz));
+  return sound;
+};
+const groundOf = (chords: readonly (readonly number[])[]) => {
+  const heard = hear({ sampleRateHz: rateHz, channels: [progression(chords)] });
+  return keyGround(heard.notes, 0, chords.length);
+};
+
+describe('textbook progressions (any harmony handbook)', () => {
+  test.each<[string, number[][]]>([
+    [
+      'C major',
+      [
+        [48, 60, 64, 67],
+        [41, 60, 65, 69],
+        [43, 59, 62, 67],
+        [48, 60, 64, 67],
+      ],
+    ],
+    [
+      'A minor',
+      [
+        [45, 60, 64, 69],
+        [50, 62, 65, 69],
+        [40, 59, 64, 68],
+        [45, 60, 64, 69],
+      ],
+    ],
+    [
+      'G major',
+      [
+        [43, 59, 62, 67],
+        [50, 57, 62, 66],
+        [40, 59, 64, 67],
+        [48, 60, 64, 67],
+      ],
+    ],
+    [
+      'E minor',
+      [
+        [40, 59, 64, 67],
+        [45, 57, 60, 64],
+        [47, 59, 63, 66],
+        [40, 59, 64, 67],
+      ],
+    ],
+  ])('%s', (name, chords) => expect(keyName(judgeKey(groundOf(chords))[0].value)).toBe(name));
+  test('all 24 keys are weighed, and their chances sum to 1', () => {
+    const keys = judgeKey(groundOf([[48, 60, 64, 67]]));
+    expect(keys).toHaveLength(24);
+    expect(keys.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 5);
+  });
+});
+
+test('features turn with the music: all a fourth higher, seen from a fourth higher, is nearly the same', () => {
+  const chords = [
+    [48, 60, 64, 67],
+    [45, 60, 64, 69],
+    [41, 60, 65, 69],
+    [43, 59, 62, 67],
+  ];
+  const here = keyFeatures(groundOf(chords), 0),
+    there = keyFeatures(groundOf(chords.map((notes) => notes.map((note) => note + 5))), 5);
+  expect(here).toHaveLength(keyFeatureCount);
+  const away = here.map((value, k) => Math.abs(value - there[k])).reduce((a, b) => a + b, 0) / here.length;
+  expect(away).toBeLessThan(0.02);
+});
+
+test('silence has features, all of them numbers', () => {
+  const heard = hear({ sampleRateHz: rateHz, channels: [new Float32Array(rateHz)] });
+  expect(keyFeatures(keyGround(heard.notes, 0, 1), 3).every(Number.isFinite)).toBe(true);
+});
