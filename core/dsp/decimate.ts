@@ -9,7 +9,7 @@ export function decimate(signal: Float32Array, factor: number): Float32Array {
     const sinc = k === 0 ? cut : Math.sin(Math.PI * cut * k) / (Math.PI * k);
     return sinc * (0.5 + 0.5 * Math.cos((Math.PI * k) / (half + 1)));
   });
-  const padded = new Float32Array(signal.length + 2 * half);
+  const padded = new Float32Array(Math.max(1, signal.length) + 2 * half);
   padded.set(signal, half);
   const out = new Float32Array(Math.max(1, Math.ceil(signal.length / factor)));
   for (let i = 0; i < out.length; i++) {
