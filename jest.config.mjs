@@ -5,6 +5,7 @@ const swc = {
 
 /** Node packages that are published as ES modules only and must be transformed for CommonJS tests. */
 const esmPackages = [
+  '@echogarden/pffft-wasm',
   'd3',
   'd3-[^/]+',
   'internmap',
@@ -30,6 +31,7 @@ export default {
     '^~demo/(.*)$': '<rootDir>/demo/$1',
     '^~/(.*)$': '<rootDir>/app/$1',
   },
+  setupFilesAfterEnv: ['<rootDir>/test/load-transforms.ts'],
   transformIgnorePatterns: [`/node_modules/(?!(${esmPackages.join('|')})/)`],
   transform: { '^.+\\.m?[jt]sx?$': ['@swc/jest', swc] },
   testTimeout: 60_000,

@@ -2,6 +2,8 @@ import { rateHz, rms, sine, zeroCrossingHz } from '../../test/generators/signals
 import { createRandom } from '../synth/random';
 import { filterSignal, passFilter } from './biquad';
 import { PairFft } from './fft';
+import { autocorrelation } from './autocorrelation';
+import { realFft } from './real-fft';
 import { resampleCyclic } from './resample';
 import { spectrogram, toMono } from './spectrogram';
 
@@ -28,10 +30,45 @@ test('two real signals through one transform come back, and their spectra are th
   );
 });
 
+test('the compiled transform agrees with the plain one, and comes back', () => {
+  const size = 512,
+    random = createRandom(8),
+    signal = Float64Array.from({ length: size }, () => random() - 0.5);
+  const plain = new PairFft(size),
+    re = new Float64Array(plain.bins),
+    im = new Float64Array(plain.bins);
+  plain.forward(signal, null, re, im, null, null);
+  const fft = realFft(size);
+  fft.time.set(signal);
+  fft.forward();
+  expect(fft.spectrum[0]).toBeCloseTo(re[0], 4);
+  expect(fft.spectrum[1]).toBeCloseTo(re[size / 2], 4);
+  for (let k = 1; k < size / 2; k++) {
+    expect(fft.spectrum[2 * k]).toBeCloseTo(re[k], 4);
+    expect(fft.spectrum[2 * k + 1]).toBeCloseTo(im[k], 4);
+  }
+  fft.inverse();
+  signal.forEach((value, i) => expect(fft.time[i] / size).toBeCloseTo(value, 5));
+  expect(() => realFft(34)).toThrow(RangeError);
+});
+
+test('autocorrelation is what its definition says', () => {
+  const random = createRandom(2),
+    values = Float32Array.from({ length: 100 }, () => random() - 0.5),
+    found = autocorrelation(values, 30);
+  for (const lag of [0, 1, 7, 29]) {
+    let sum = 0;
+    for (let i = 0; i + lag < values.length; i++) sum += values[i] * values[i + lag];
+    expect(found[lag]).toBeCloseTo(sum, 4);
+  }
+});
+
 test('a full-scale sine peaks at 1 in the spectrogram', () => {
   const { magnitudes, bins, frameCount } = spectrogram(sine(20 * (rateHz / 1024), 0.5, 1), 1024, 512);
   expect(magnitudes[Math.floor(frameCount / 2) * bins + 20]).toBeCloseTo(1, 2);
   expect(spectrogram(new Float32Array(0), 1024, 512).frameCount).toBe(1);
+  expect(spectrogram(sine(100, 0.2), 1024, 512, 40).bins).toBe(40);
+  expect(Math.max(...spectrogram(sine(1000, 0.001), 1024, 512).magnitudes)).toBeGreaterThan(0);
 });
 
 describe('cyclic resampling', () => {

@@ -1,4 +1,5 @@
-import { hann, PairFft } from './fft';
+import { hann } from './fft';
+import { realFft } from './real-fft';
 
 export interface Spectrogram {
   readonly frameCount: number;
@@ -9,52 +10,48 @@ export interface Spectrogram {
   readonly magnitudes: Float32Array;
 }
 
-/** Magnitudes of Hann-windowed frames centred at `frame × hop`. Nothing before or after the signal but silence. */
-export function spectrogram(signal: Float32Array, size: number, hopFrames: number): Spectrogram {
-  const frameCount = Math.max(1, Math.ceil(signal.length / hopFrames)),
-    bins = size / 2 + 1;
+/** Magnitudes of Hann-windowed frames centred at `frame × hop`, of the lowest `bins`. Nothing before or after the signal but silence. */
+export function spectrogram(signal: Float32Array, size: number, hopFrames: number, bins = size / 2 + 1): Spectrogram {
+  const frameCount = Math.max(1, Math.ceil(signal.length / hopFrames));
   const magnitudes = new Float32Array(frameCount * bins);
-  spectrogramInto(signal, size, hopFrames, (frame, row) => magnitudes.set(row, frame * bins));
+  powerFrames(signal, size, hopFrames, bins, (frame, power) => {
+    const at = frame * bins;
+    for (let k = 0; k < bins; k++) magnitudes[at + k] = Math.sqrt(power[k]);
+  });
   return { frameCount, bins, hopFrames, size, magnitudes };
 }
 
-/** The same frame by frame, for those who need no more than one at a time. `row` is used again for the next frame. */
-export function spectrogramInto(
+/** Squared magnitudes frame by frame, for those who need no more than one at a time. `power` is used again for the next frame. */
+export function powerFrames(
   signal: Float32Array,
   size: number,
   hopFrames: number,
-  take: (frame: number, row: Float32Array) => void,
+  bins: number,
+  take: (frame: number, power: Float32Array) => void,
 ): void {
-  const fft = new PairFft(size);
-  const window = hann(size);
-  const frameCount = Math.max(1, Math.ceil(signal.length / hopFrames));
-  const { bins } = fft;
-  const a = new Float64Array(size),
-    b = new Float64Array(size);
-  const aRe = new Float64Array(bins),
-    aIm = new Float64Array(bins),
-    bRe = new Float64Array(bins),
-    bIm = new Float64Array(bins);
-  const scale = 4 / size,
-    row = new Float32Array(bins);
-  const load = (frame: number, into: Float64Array) => {
-    const start = frame * hopFrames - size / 2;
-    if (start >= 0 && start + size <= signal.length) for (let i = 0; i < size; i++) into[i] = signal[start + i] * window[i];
-    else
-      for (let i = 0; i < size; i++) {
-        const at = start + i;
-        into[i] = at >= 0 && at < signal.length ? signal[at] * window[i] : 0;
-      }
-  };
-  for (let frame = 0; frame < frameCount; frame += 2) {
-    load(frame, a);
-    load(frame + 1, b);
-    fft.forward(a, b, aRe, aIm, bRe, bIm);
-    for (let k = 0; k < bins; k++) row[k] = Math.sqrt(aRe[k] * aRe[k] + aIm[k] * aIm[k]) * scale;
-    take(frame, row);
-    if (frame + 1 >= frameCount) break;
-    for (let k = 0; k < bins; k++) row[k] = Math.sqrt(bRe[k] * bRe[k] + bIm[k] * bIm[k]) * scale;
-    take(frame + 1, row);
+  const fft = realFft(size),
+    window = hann(size),
+    frameCount = Math.max(1, Math.ceil(signal.length / hopFrames)),
+    scale = (4 / size) ** 2,
+    power = new Float32Array(bins);
+  for (let frame = 0; frame < frameCount; frame++) {
+    const { time } = fft,
+      start = frame * hopFrames - size / 2,
+      from = Math.max(0, -start),
+      to = Math.min(size, signal.length - start);
+    if (from > 0) time.fill(0, 0, from);
+    for (let i = from; i < to; i++) time[i] = signal[start + i] * window[i];
+    if (to < size) time.fill(0, Math.max(0, to));
+    fft.forward();
+    const { spectrum } = fft;
+    power[0] = spectrum[0] * spectrum[0] * scale;
+    if (bins > size / 2) power[size / 2] = spectrum[1] * spectrum[1] * scale;
+    for (let k = 1, last = Math.min(bins, size / 2); k < last; k++) {
+      const re = spectrum[2 * k],
+        im = spectrum[2 * k + 1];
+      power[k] = (re * re + im * im) * scale;
+    }
+    take(frame, power);
   }
 }
 
@@ -62,6 +59,12 @@ export function spectrogramInto(
 export function toMono(channels: readonly Float32Array[]): Float32Array {
   if (channels.length === 1) return channels[0];
   const mono = new Float32Array(channels[0]?.length ?? 0);
-  for (const plane of channels) for (let i = 0; i < mono.length; i++) mono[i] += plane[i] / channels.length;
+  if (channels.length === 2) {
+    const [left, right] = channels;
+    for (let i = 0; i < mono.length; i++) mono[i] = (left[i] + right[i]) * 0.5;
+    return mono;
+  }
+  const share = 1 / channels.length;
+  for (const plane of channels) for (let i = 0; i < mono.length; i++) mono[i] += plane[i] * share;
   return mono;
 }

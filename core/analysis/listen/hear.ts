@@ -29,7 +29,10 @@ export function hear(pcm: PcmAudio): Heard {
     whole = toMono(pcm.channels),
     mono = whole.length > longestHeardSeconds * sampleRateHz ? whole.subarray(0, longestHeardSeconds * sampleRateHz) : whole;
   let peak = 0;
-  for (let i = 0; i < mono.length; i++) peak = Math.max(peak, Math.abs(mono[i]));
+  for (let i = 0; i < mono.length; i++) {
+    const size = Math.abs(mono[i]);
+    if (size > peak) peak = size;
+  }
   const gain = peak > 1e-7 ? 1 / peak : 0,
     mel = melFrames(mono, sampleRateHz, gain),
     tones = toneFrames(mono, sampleRateHz, gain);

@@ -1,4 +1,4 @@
-import { spectrogramInto } from '../../dsp/spectrogram';
+import { powerFrames } from '../../dsp/spectrogram';
 
 /** Levels in 40 bands over time, as an ear hears them; the ground of onsets and timbre. */
 export interface MelFrames {
@@ -33,28 +33,27 @@ export function melFrames(mono: Float32Array, sampleRateHz: number, gain: number
     { length: melBands + 2 },
     (_, k) => (toHz(toMel(lowestHz) + (k / (melBands + 1)) * (toMel(highestHz) - toMel(lowestHz))) * size) / sampleRateHz,
   );
+  // Each band's bins are neighbours: first bin, and the shares of it and the next.
   const weights = Array.from({ length: melBands }, (_, band) => {
     const [low, centre, high] = [edges[band], edges[band + 1], edges[band + 2]];
-    const list: (readonly [bin: number, weight: number])[] = [];
-    for (let bin = Math.max(1, Math.ceil(low)); bin <= Math.min(bins - 1, Math.floor(high)); bin++)
-      list.push([bin, bin < centre ? (bin - low) / (centre - low) : (high - bin) / (high - centre)]);
+    const first = Math.max(1, Math.ceil(low)),
+      list: number[] = [];
+    for (let bin = first; bin <= Math.min(bins - 1, Math.floor(high)); bin++)
+      list.push(bin < centre ? (bin - low) / (centre - low) : (high - bin) / (high - centre));
     // Narrow low bands may hold no bin at all: the nearest one serves.
-    if (list.length === 0) list.push([Math.min(bins - 1, Math.max(1, Math.round(centre))), 1]);
-    const sum = list.reduce((total, [, weight]) => total + weight, 0) || 1;
-    return { bins: Int32Array.from(list, ([bin]) => bin), shares: Float32Array.from(list, ([, weight]) => weight / sum) };
+    if (list.length === 0) return { first: Math.min(bins - 1, Math.max(1, Math.round(centre))), shares: Float32Array.of(1) };
+    const sum = list.reduce((total, weight) => total + weight, 0) || 1;
+    return { first, shares: Float32Array.from(list, (weight) => weight / sum) };
   });
   const frameCount = Math.max(1, Math.ceil(mono.length / hop)),
     levels = new Float32Array(frameCount * melBands),
     power = new Float32Array(frameCount * melBands);
   const square = gain * gain;
-  spectrogramInto(mono, size, hop, (frame, magnitudes) => {
+  powerFrames(mono, size, hop, bins, (frame, spectrum) => {
     for (let band = 0; band < melBands; band++) {
-      const { bins: list, shares } = weights[band];
+      const { first, shares } = weights[band];
       let sum = 0;
-      for (let k = 0; k < list.length; k++) {
-        const m = magnitudes[list[k]];
-        sum += m * m * shares[k];
-      }
+      for (let k = 0; k < shares.length; k++) sum += spectrum[first + k] * shares[k];
       const at = frame * melBands + band;
       power[at] = sum * square;
       levels[at] = Math.log10(1 + 1e5 * power[at]);

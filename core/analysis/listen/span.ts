@@ -16,7 +16,10 @@ const blockSeconds = 0.01;
 export function soundSpan(mono: Float32Array, sampleRateHz: number): SoundSpan {
   const fileSeconds = mono.length / sampleRateHz;
   let peak = 0;
-  for (let i = 0; i < mono.length; i++) peak = Math.max(peak, Math.abs(mono[i]));
+  for (let i = 0; i < mono.length; i++) {
+    const size = Math.abs(mono[i]);
+    if (size > peak) peak = size;
+  }
   if (peak < 1e-7) return { fileSeconds, firstSoundSeconds: 0, lastSoundSeconds: 0, endLevelDb: -100, leadLevelDb: 0 };
   const block = Math.max(1, Math.round(blockSeconds * sampleRateHz)),
     blocks = Math.ceil(mono.length / block),

@@ -1,4 +1,3 @@
-import { decimate } from '../../dsp/decimate';
 import { spectrogram } from '../../dsp/spectrogram';
 import { hzToNote } from '../../units/pitch';
 
@@ -16,24 +15,17 @@ export interface ToneFrames {
   readonly peakShare: number;
 }
 
-const factor = 4,
-  size = 4096,
-  hop = 1024;
+const size = 16384,
+  hop = 4096,
+  /** Bins below 5.5 kHz; what is above says nothing about notes. */
+  keptBins = 2049;
 
-/** Frames of 372 ms every 93 ms at 11 kHz. */
+/** Frames of 372 ms every 93 ms. */
 export function toneFrames(mono: Float32Array, sampleRateHz: number, gain: number): ToneFrames {
-  const low = decimate(mono, factor);
-  for (let i = 0; i < low.length; i++) low[i] *= gain;
-  const { frameCount, bins, magnitudes } = spectrogram(low, size, hop),
-    binHz = sampleRateHz / factor / size;
-  return {
-    hopSeconds: (hop * factor) / sampleRateHz,
-    frameCount,
-    bins,
-    binHz,
-    magnitudes,
-    ...tuningOf(magnitudes, frameCount, bins, binHz),
-  };
+  const { frameCount, bins, magnitudes } = spectrogram(mono, size, hop, keptBins),
+    binHz = sampleRateHz / size;
+  for (let k = 0; k < magnitudes.length; k++) magnitudes[k] *= gain;
+  return { hopSeconds: hop / sampleRateHz, frameCount, bins, binHz, magnitudes, ...tuningOf(magnitudes, frameCount, bins, binHz) };
 }
 
 /** Circular mean of the deviation of spectral peaks between 80 Hz and 2.5 kHz from whole semitones. */

@@ -48,21 +48,25 @@ export function kWeightedPower(channels: readonly Float32Array[], sampleRateHz: 
   const power = new Float64Array(total - skipped);
   for (const plane of channels.slice(0, 2)) {
     // Both filters in one pass: no arrays in between, and no tiled copy of a short loop.
-    const first = { x1: 0, x2: 0, y1: 0, y2: 0 },
-      second = { x1: 0, x2: 0, y1: 0, y2: 0 };
+    const { b0, b1, b2, a1, a2 } = shelf,
+      { a1: c1, a2: c2 } = highPass;
+    let x1 = 0,
+      x2 = 0,
+      y1 = 0,
+      y2 = 0,
+      z1 = 0,
+      z2 = 0;
     for (let i = 0, read = 0; i < total; i++, read++) {
       if (read === frames) read = 0;
       const x = plane[read],
-        y = shelf.b0 * x + shelf.b1 * first.x1 + shelf.b2 * first.x2 - shelf.a1 * first.y1 - shelf.a2 * first.y2;
-      first.x2 = first.x1;
-      first.x1 = x;
-      first.y2 = first.y1;
-      first.y1 = y;
-      const z = highPass.b0 * y + highPass.b1 * second.x1 + highPass.b2 * second.x2 - highPass.a1 * second.y1 - highPass.a2 * second.y2;
-      second.x2 = second.x1;
-      second.x1 = y;
-      second.y2 = second.y1;
-      second.y1 = z;
+        y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2,
+        z = y - 2 * y1 + y2 - c1 * z1 - c2 * z2;
+      x2 = x1;
+      x1 = x;
+      y2 = y1;
+      y1 = y;
+      z2 = z1;
+      z1 = z;
       if (i >= skipped) power[i - skipped] += z * z;
     }
   }
@@ -79,14 +83,17 @@ export function integratedLoudness(channels: readonly Float32Array[], sampleRate
 
 /** The same from the power, for those who measure more of it. */
 export function gatedLoudness(power: Float64Array, sampleRateHz: number): number | null {
-  const block = Math.round(blockSeconds * sampleRateHz),
-    hop = Math.round(block / 4);
-  const powers: number[] = [];
-  for (let start = 0; start + block <= power.length; start += hop) {
+  const hop = Math.round((blockSeconds * sampleRateHz) / 4);
+  // Blocks overlap by three quarters: four sums of a quarter make one.
+  const quarters = new Float64Array(Math.floor(power.length / hop)),
+    powers: number[] = [];
+  for (let k = 0; k < quarters.length; k++) {
     let sum = 0;
-    for (let i = start; i < start + block; i++) sum += power[i];
-    powers.push(sum / block);
+    for (let i = k * hop; i < (k + 1) * hop; i++) sum += power[i];
+    quarters[k] = sum;
   }
+  for (let k = 0; k + 4 <= quarters.length; k++)
+    powers.push((quarters[k] + quarters[k + 1] + quarters[k + 2] + quarters[k + 3]) / (4 * hop));
   const toLufs = (mean: number) => offsetLufs + powerToDb(mean);
   const mean = (list: number[]) => list.reduce((a, b) => a + b, 0) / list.length;
   const audible = powers.filter((each) => toLufs(each) > absoluteGateLufs);

@@ -92,6 +92,23 @@ function dictionary(binHz: number): Dictionary {
   return made;
 }
 
+const earlyTurns = 3,
+  lateTurns = 14,
+  vanishing = 0.004;
+
+/** Multiplicative updates of `x` for non-negative least squares, in place, one weight after the other. */
+function update(x: Float32Array, target: Float32Array, gram: Float32Array, count: number, turns: number): void {
+  for (let turn = 0; turn < turns; turn++)
+    for (let k = 0; k < count; k++) {
+      if (x[k] < 1e-6) continue;
+      let model = 1e-6;
+      const base = k * count;
+      for (let other = 0; other < count; other++) model += gram[base + other] * x[other];
+      // A little sparseness: what two notes explain, one should not need five for.
+      x[k] *= target[k] / (model + 0.02);
+    }
+}
+
 /**
  * Notes by a non-negative fit of harmonic templates to a log-frequency spectrum (after Mauch & Dixon 2010, from memory): each
  * frame's magnitudes, root-compressed, as a sum of templates with weights ≥ 0 (multiplicative updates; Lee & Seung 2001).
@@ -106,6 +123,10 @@ export function fitNotes(tones: ToneFrames): NoteFrames {
   const y = new Float32Array(binsInAll),
     target = new Float32Array(templateCount),
     x = new Float32Array(templateCount);
+  const kept = new Uint8Array(templateCount),
+    keptX = new Float32Array(templateCount),
+    keptTarget = new Float32Array(templateCount),
+    keptGram = new Float32Array(templateCount * templateCount);
   let left = 0,
     whole = 0;
   for (let frame = 0; frame < frameCount; frame++) {
@@ -127,15 +148,22 @@ export function fitNotes(tones: ToneFrames): NoteFrames {
       target[k] = sum;
       x[k] = sum * 0.2 + 1e-4;
     }
-    for (let turn = 0; turn < 18; turn++)
-      for (let k = 0; k < templateCount; k++) {
-        if (x[k] < 1e-6) continue;
-        let model = 1e-6;
-        const base = k * templateCount;
-        for (let other = 0; other < templateCount; other++) model += gram[base + other] * x[other];
-        // A little sparseness: what two notes explain, one should not need five for.
-        x[k] *= target[k] / (model + 0.02);
-      }
+    update(x, target, gram, templateCount, earlyTurns);
+    // Most templates have all but vanished by now: the rest of the work is done with those that have not.
+    let most = 0,
+      count = 0;
+    for (let k = 0; k < templateCount; k++) most = Math.max(most, x[k]);
+    for (let k = 0; k < templateCount; k++) {
+      if (x[k] > most * vanishing) kept[count++] = k;
+      else x[k] = 0;
+    }
+    for (let a = 0; a < count; a++) {
+      keptX[a] = x[kept[a]];
+      keptTarget[a] = target[kept[a]];
+      for (let b = 0; b < count; b++) keptGram[a * count + b] = gram[kept[a] * templateCount + kept[b]];
+    }
+    update(keptX, keptTarget, keptGram, count, lateTurns);
+    for (let a = 0; a < count; a++) x[kept[a]] = keptX[a];
     let explained = 0;
     for (let k = 0; k < templateCount; k++) explained += x[k] * target[k];
     left += Math.max(0, energy - explained);

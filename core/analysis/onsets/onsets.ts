@@ -44,7 +44,11 @@ export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: nu
 
 function energyPerHop(signal: Float32Array | Float64Array, hop: number): Float64Array {
   const energy = new Float64Array(Math.ceil(signal.length / hop));
-  for (let i = 0; i < signal.length; i++) energy[Math.floor(i / hop)] += signal[i] * signal[i];
+  for (let k = 0; k < energy.length; k++) {
+    let sum = 0;
+    for (let i = k * hop, to = Math.min(signal.length, i + hop); i < to; i++) sum += signal[i] * signal[i];
+    energy[k] = sum;
+  }
   return energy;
 }
 

@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { analyseAudio } from '~core/analysis/analyse-audio';
 import { analyseNotes } from '~core/analysis/analyse-notes';
 import { scheduleProject } from '~core/arrangement/schedule';
+import { loadTransforms } from '~core/dsp/real-fft';
 import { resampleCyclic } from '~core/dsp/resample';
 import { FormatError } from '~core/formats/errors';
 import { lengthFrames } from '~core/formats/pcm';
@@ -26,6 +27,7 @@ async function analyse({ filePath, vendorPath }: AnalyseRequest): Promise<unknow
       const { evidence, measures } = analyseNotes(parseSmf(bytes), vendorPath);
       return { ok: true, media: 'midi', format: 'midi', evidence, measures, soundFrames: 0, sound: null } satisfies AnalyseResult;
     }
+    await loadTransforms();
     const { pcm, tags, format } = await decodeFile(bytes);
     const sound = toProjectRate(pcm);
     const { evidence, measures } = analyseAudio(sound, vendorPath, tags);

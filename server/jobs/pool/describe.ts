@@ -3,6 +3,7 @@ import { analyseNotes } from '~core/analysis/analyse-notes';
 import { chooseFacts } from '~core/analysis/evidence/choose';
 import { instrumentChances } from '~core/analysis/evidence/instrument-chances';
 import { analyserVersion, type Evidence, type LoopKind } from '~core/analysis/facts';
+import { loadTransforms } from '~core/dsp/real-fft';
 import { sniffFormat } from '~core/formats/sniff';
 import { parseSmf } from '~core/formats/smf/parse';
 import { noTags } from '~core/formats/tags/embedded';
@@ -54,6 +55,7 @@ const round = (value: number, digits: number): number => Math.round(value * 10 *
 /** @throws {FormatError} with a sentence for the person, when the file cannot be read */
 export async function hearFile(bytes: Uint8Array, vendorPath: string, withTags: boolean): Promise<Analysis> {
   if (sniffFormat(bytes) === 'midi') return analyseNotes(parseSmf(bytes), vendorPath);
+  await loadTransforms();
   const { pcm, tags } = await decodeFile(bytes);
   return analyseAudio(toProjectRate(pcm), vendorPath, withTags ? tags : noTags);
 }

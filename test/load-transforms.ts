@@ -1,0 +1,3 @@
+import { loadTransforms } from '../core/dsp/real-fft';
+
+beforeAll(loadTransforms);
