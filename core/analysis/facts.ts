@@ -2,7 +2,7 @@ import { instrumentById } from '../theory/instruments';
 import type { Key } from '../theory/key';
 
 /** Bumped whenever an estimator changes what it says; facts keep the version that made them. */
-export const analyserVersion = 2;
+export const analyserVersion = 3;
 
 export type LoopKind = 'loop' | 'one-shot' | 'phrase' | 'full-mix';
 export const loopKinds: Readonly<Record<LoopKind, string>> = {
@@ -20,11 +20,13 @@ export interface FactValues {
   readonly tempo: number;
   readonly beats: number;
   readonly meter: string;
+  /** Where bar 1 begins, seconds of the file. */
+  readonly start: number;
   readonly key: KeyValue;
   readonly instrument: string;
 }
 export type Attribute = keyof FactValues;
-export const attributes: readonly Attribute[] = ['kind', 'tempo', 'beats', 'meter', 'key', 'instrument'];
+export const attributes: readonly Attribute[] = ['kind', 'tempo', 'beats', 'meter', 'start', 'key', 'instrument'];
 
 export type Source = 'person' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes' | 'set' | 'pack';
 export const sourceLabels: Readonly<Record<Source, string>> = {
@@ -75,9 +77,10 @@ export function support<A extends Attribute>(attribute: A, said: FactValues[A], 
   return family !== undefined && family === instrumentById(value as string)?.family ? 0.4 : 0;
 }
 
-/** Two values that mean the same: tempos within 0.4 %, keys of the same tonic and mode. */
+/** Two values that mean the same: tempos within 0.4 %, starts within 4 ms, keys of the same tonic and mode. */
 export function sameValue<A extends Attribute>(attribute: A, a: FactValues[A], b: FactValues[A]): boolean {
   if (attribute === 'tempo') return Math.abs((a as number) / (b as number) - 1) < 0.004;
+  if (attribute === 'start') return Math.abs((a as number) - (b as number)) < 0.004;
   if (attribute === 'key') {
     const x = a as KeyValue,
       y = b as KeyValue;

@@ -165,7 +165,8 @@ const toEvidence = (fact: Pick<Fact, 'attribute' | 'value' | 'confidence' | 'sou
 });
 
 const measuredOf = ({ leadSeconds, lengthSeconds, detail }: Pick<Loop, 'leadSeconds' | 'lengthSeconds' | 'detail'>) => ({
-  leadSeconds,
+  // The column follows a person's word; what was heard is in the readings.
+  leadSeconds: detail?.readings[0]?.startSeconds ?? leadSeconds,
   lengthSeconds,
   readings: detail?.readings,
 });

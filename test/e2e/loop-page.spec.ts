@@ -26,4 +26,13 @@ test('a loop’s page shows what is heard in it, in pictures with words, and fol
   await expect(page.getByRole('img', { name: /^Waveform: bar 1/ })).not.toHaveAttribute('aria-label', bars ?? '');
   await tempo.getByRole('button', { name: 'take back' }).click();
   await expect(tempo.locator('[data-value]')).toHaveText(String(before));
+  // The downbeat moves by a beat, and the bars that are left are drawn at once.
+  const start = page.locator('[data-fact=start]'),
+    heardStart = (await start.locator('[data-value]').textContent()) ?? '';
+  await start.getByRole('button', { name: 'a beat later' }).click();
+  await expect(start.locator('[data-value]')).toHaveText(/^\d+\.\d{3} s in$/);
+  await expect(start).toContainText('corrected by');
+  await expect(page.getByRole('img', { name: /^Waveform: bar 1 begins at (?!0\.0)/ })).toBeVisible();
+  await start.getByRole('button', { name: 'take back' }).click();
+  await expect(start.locator('[data-value]')).toHaveText(heardStart);
 });

@@ -11,6 +11,7 @@ const labels: Readonly<Record<Attribute, string>> = {
   tempo: 'Tempo',
   beats: 'Length',
   meter: 'Meter',
+  start: 'Bar 1',
   key: 'Key',
   instrument: 'Instrument',
 };
@@ -26,6 +27,7 @@ function inWords(attribute: Attribute, value: unknown, meter: string): string {
     const bars = Number(value) / beatsPerBar(meter);
     return `${Number(value)} beats, ${Number.isInteger(bars) ? bars : bars.toFixed(2)} ${bars === 1 ? 'bar' : 'bars'}`;
   }
+  if (attribute === 'start') return Number(value) < 0.0005 ? 'at the very start' : `${Number(value).toFixed(3)} s in`;
   if (attribute === 'key') {
     const key = keyValue(value);
     return key === 'unpitched' ? 'unpitched' : keyName(key);
@@ -68,7 +70,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
           const chosen = detail.chosen[attribute];
           if (
             !chosen &&
-            (attribute === 'beats' || attribute === 'tempo' || attribute === 'meter') &&
+            (attribute === 'beats' || attribute === 'tempo' || attribute === 'meter' || attribute === 'start') &&
             detail.row.source.kind !== 'loop' &&
             detail.row.source.kind !== 'full-mix'
           )
@@ -99,6 +101,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
                   meter={meter}
                   rivals={chosen?.alternatives ?? []}
                   value={chosen?.value}
+                  beatSeconds={detail.row.source.tempoBpm ? 60 / detail.row.source.tempoBpm : null}
                   onCorrect={onCorrect}
                 />
                 {chosen && chosen.reasons.length > 0 && (
@@ -137,12 +140,14 @@ function Rivals({
   meter,
   rivals,
   value,
+  beatSeconds,
   onCorrect,
 }: {
   attribute: Attribute;
   meter: string;
   rivals: readonly Candidate[];
   value: unknown;
+  beatSeconds: number | null;
   onCorrect: (attribute: Attribute, value: string) => void;
 }) {
   const offered = attribute === 'tempo' && typeof value === 'number' ? withHalfAndDouble(rivals, value) : rivals.slice(0, 4);
@@ -159,6 +164,16 @@ function Rivals({
           {rival.probability > 0.005 && <span className="quiet">{percent(rival.probability)}</span>}
         </button>
       ))}
+      {attribute === 'start' &&
+        beatSeconds !== null &&
+        [-1, 1]
+          .map((beats) => ({ beats, to: Number(value) + beats * beatSeconds }))
+          .filter(({ to }) => to >= -0.0005)
+          .map(({ beats, to }) => (
+            <button key={beats} className="btn btn-xs" onClick={() => onCorrect('start', Math.max(0, to).toFixed(4))}>
+              a beat {beats < 0 ? 'earlier' : 'later'}
+            </button>
+          ))}
       <Other attribute={attribute} onCorrect={onCorrect} />
     </div>
   );
@@ -212,8 +227,10 @@ function Other({ attribute, onCorrect }: { attribute: Attribute; onCorrect: (att
       <input
         className="input input-xs w-20"
         inputMode="decimal"
-        aria-label={attribute === 'tempo' ? 'Another tempo' : 'Another number of beats'}
-        placeholder={attribute === 'tempo' ? 'tempo' : 'beats'}
+        aria-label={
+          attribute === 'tempo' ? 'Another tempo' : attribute === 'start' ? 'Another start of bar 1, in seconds' : 'Another number of beats'
+        }
+        placeholder={attribute === 'start' ? 'seconds' : attribute}
         value={text}
         onChange={(event) => setText(event.target.value)}
       />

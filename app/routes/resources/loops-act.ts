@@ -49,11 +49,12 @@ export async function action({ request }: Route.ActionArgs) {
   return { ok: true };
 }
 
-/** A correction from a form: tempo `124.6`, beats `16`, key `5m` or `un`, meter `6/8`, instrument and kind by id. */
+/** A correction from a form: tempo `124.6`, beats `16`, start of bar 1 in seconds `0.032`, key `5m` or `un`, meter `6/8`, instrument and kind by id. */
 function readCorrection(attribute: string, value: string): Correction | null {
   const number = Number(value.replace(',', '.'));
   if (attribute === 'tempo') return number >= 20 && number <= 400 ? { attribute, value: number } : null;
   if (attribute === 'beats') return number > 0 && number <= 512 ? { attribute, value: number } : null;
+  if (attribute === 'start') return value && number >= 0 && number <= 3600 ? { attribute, value: number } : null;
   if (attribute === 'meter') return parseMeter(value) ? { attribute, value } : null;
   if (attribute === 'instrument') return instrumentById(value) ? { attribute, value } : null;
   if (attribute === 'kind') return Object.hasOwn(loopKinds, value) ? { attribute, value: value as keyof typeof loopKinds } : null;

@@ -132,22 +132,39 @@ function chooseRhythm(
         ]
       : []),
   ]);
-  const beatsValue = beats?.value ?? derived?.beats ?? inMeter[0].beats;
+  const heardBeats = beats?.value ?? derived?.beats ?? inMeter[0].beats,
+    perBar = beatsPerBar(meterValue);
+  const start = fuse('start', [
+    ...all,
+    ...heardShares(
+      'start',
+      inMeter.filter((each) => each.beats === heardBeats).map(({ startSeconds: value, probability }) => ({ value, probability })),
+      'where the first bar is heard to begin',
+    ),
+  ]);
+  // A first bar that a person moved leaves room for so many bars and no more, unless the person says that too.
+  const room = Math.floor((((lengthSeconds - (start?.value ?? 0)) * tempo.value) / 60 + 0.1) / perBar) * perBar,
+    beatsValue = start?.source === 'person' && !saidBeats ? Math.min(heardBeats, Math.max(perBar, room)) : heardBeats;
   // What follows from a doubtful tempo is no surer than the tempo.
   const honest =
     beats && beats.source !== 'person' && beats.source !== 'notes' ? { ...beats, confidence: beats.confidence * tempo.confidence } : beats;
   return {
     tempoBpm: tempo.value,
     beats: beatsValue,
-    bars: beatsValue / beatsPerBar(meterValue),
+    bars: beatsValue / perBar,
     meter: meterValue,
-    startSeconds: inMeter.find((each) => each.beats === beatsValue)?.startSeconds ?? leadSeconds,
-    chosen: { tempo, ...(honest && { beats: honest }), ...(meter && { meter }) },
+    startSeconds: start?.value ?? leadSeconds,
+    chosen: {
+      tempo,
+      ...(honest && { beats: { ...honest, value: beatsValue } }),
+      ...(meter && { meter }),
+      ...(start && { start: start.source === 'person' ? start : { ...start, confidence: start.confidence * tempo.confidence } }),
+    },
   };
 }
 
 /** Probabilities of readings gathered by value and scaled to sum 1, as what the sound says; nothing when no reading speaks. */
-function heardShares<A extends 'meter' | 'beats'>(
+function heardShares<A extends 'meter' | 'beats' | 'start'>(
   attribute: A,
   readings: readonly { value: FactValues[A]; probability: number }[],
   reason: string,

@@ -1,0 +1,60 @@
+import { evidence, type Evidence, type FactValues } from '../facts';
+import type { Reading } from '../tempo/read-rhythm';
+import { chooseFacts } from './choose';
+
+const reading = (tempoBpm: number, bars: number, startSeconds: number, probability: number): Reading => ({
+  tempoBpm,
+  bars,
+  beats: bars * 4,
+  meter: '4/4',
+  startSeconds,
+  probability,
+});
+const loop = evidence('kind', 'sound', [{ value: 'loop', probability: 0.99 }], '');
+const tempo = evidence(
+  'tempo',
+  'sound',
+  [
+    { value: 120, probability: 0.8 },
+    { value: 60, probability: 0.2 },
+  ],
+  '',
+);
+/** Four bars at 120 behind 50 ms of silence. */
+const measured = {
+  leadSeconds: 0.05,
+  lengthSeconds: 8.05,
+  readings: [reading(120, 4, 0.05, 0.7), reading(120, 4, 0, 0.1), reading(60, 2, 0.05, 0.2)],
+};
+const said = (attribute: 'start' | 'beats' | 'tempo' | 'kind', value: number | FactValues['kind']): Evidence =>
+  evidence(attribute, 'person', [{ value: value as never, probability: 1 }], 'corrected by hand');
+
+test('the first bar is where the readings of the tempo hear it, with its rivals and no surer than the tempo', () => {
+  const { startSeconds, bars, chosen } = chooseFacts([loop, tempo], measured);
+  expect([startSeconds, bars]).toEqual([0.05, 4]);
+  expect(chosen.start?.alternatives.map(({ value }) => value)).toEqual([0]);
+  expect(chosen.start?.confidence).toBeLessThanOrEqual(chosen.tempo?.confidence ?? 0);
+});
+
+test('a first bar that a person moved stands, and the bars that no longer fit are dropped', () => {
+  const moved = chooseFacts([loop, tempo, said('start', 0.55)], measured);
+  expect([moved.startSeconds, moved.bars, moved.tempoBpm]).toEqual([0.55, 3, 120]);
+  expect(moved.chosen.start?.source).toBe('person');
+  expect(chooseFacts([loop, tempo, said('start', 0.55), said('beats', 16)], measured).bars).toBe(4);
+  // Back by a hair: all four bars still fit.
+  expect(chooseFacts([loop, tempo, said('start', 0.04)], measured).bars).toBe(4);
+  // Behind the last bar line one bar is left, whatever is said.
+  expect(chooseFacts([loop, tempo, said('start', 8)], measured).bars).toBe(1);
+});
+
+test('a person’s tempo takes the reading at that tempo; what is no loop has no first bar', () => {
+  const half = chooseFacts([loop, tempo, said('tempo', 60)], measured);
+  expect([half.tempoBpm, half.bars, half.startSeconds]).toEqual([60, 2, 0.05]);
+  expect(chooseFacts([loop, tempo, said('kind', 'one-shot')], measured)).toMatchObject({ tempoBpm: null, bars: null, startSeconds: 0 });
+});
+
+test('without readings the length gives the beats, and what was measured the start', () => {
+  const plain = chooseFacts([loop, tempo], { leadSeconds: 0.05, lengthSeconds: 8.05 });
+  expect([plain.bars, plain.startSeconds]).toEqual([4, 0.05]);
+  expect(plain.chosen.start).toBeUndefined();
+});
