@@ -1,5 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { loadTransforms } from '../core/dsp/real-fft';
 import { hear } from '../core/analysis/listen/hear';
 import { timbreVector } from '../core/analysis/instrument/timbre';
 import { kindFeatures } from '../core/analysis/kind/kind-features';
@@ -39,6 +40,7 @@ const store = (values: readonly number[]): number => {
   at += values.length;
   return at - values.length;
 };
+await loadTransforms();
 for (const [index, truth] of files.entries()) {
   if (index % parts !== part) continue;
   const { pcm } = await decodeFile(new Uint8Array(readFileSync(join(folder, truth.file))));

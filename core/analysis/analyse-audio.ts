@@ -12,6 +12,7 @@ import { judgeKind } from './kind/judge-kind';
 import { kindFeatures } from './kind/kind-features';
 import { classify } from './learned/network';
 import { model } from './learned/models';
+import { bandLimitHz } from './level/band-limit';
 import { measureLevels, type Levels } from './level/levels';
 import { hear, type Heard } from './listen/hear';
 import { bandCentreHz, melBands } from './listen/mel';
@@ -92,11 +93,11 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
       measures: { ...common, leadSeconds: 0, tuningCents: 0, chroma: new Array<number>(12).fill(0), detail: null },
     };
   const timbre = timbreVector(heard),
-    rhythm = readRhythm(heard, namedTempos),
+    { instruments, families, familyScores } = nameInstrument(timbre),
+    rhythm = readRhythm(heard, namedTempos, familyScores),
     tempos = temposOf(rhythm.readings),
     [best] = rhythm.readings;
   const soundSeconds = Math.max(0.05, heard.span.lastSoundSeconds - heard.span.firstSoundSeconds),
-    { instruments, families } = nameInstrument(timbre),
     mix = families.find(({ value }) => value === 'mix')?.probability ?? 0,
     kinds = judgeKind([...timbre, ...kindFeatures(rhythm.ground)], onsetFrames.length, soundSeconds, mix),
     isLoop = kinds[0].value === 'loop' || kinds[0].value === 'full-mix';
@@ -145,7 +146,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
             ? notesByBar(heard.notes, best.startSeconds, ((best.beats / best.bars) * 60) / best.tempoBpm, best.bars)
             : [],
         families: families.slice(0, 6),
-        levels,
+        levels: { ...levels, bandLimitHz: bandLimitHz(heard.mono, heard.sampleRateHz) },
         character: characterWords({
           ...colourOf(heard),
           onsetsPerBeat: isLoop && best ? rhythm.ground.onsetSeconds.length / best.beats : null,

@@ -4,7 +4,12 @@ import { model } from '../learned/models';
 import type { Candidate } from '../facts';
 
 /** Probabilities of instruments: that of the family times that of the instrument within its family. */
-export function nameInstrument(timbre: readonly number[]): { instruments: Candidate<string>[]; families: Candidate<Family>[] } {
+export function nameInstrument(timbre: readonly number[]): {
+  instruments: Candidate<string>[];
+  families: Candidate<Family>[];
+  /** Chances of the families in the model's own order. */
+  familyScores: Float32Array;
+} {
   const familyModel = model('family'),
     instrumentModel = model('instrument'),
     familyScores = classify(familyModel, timbre),
@@ -21,5 +26,5 @@ export function nameInstrument(timbre: readonly number[]): { instruments: Candid
     return { value: id, probability: share * (families.find(({ value }) => value === family)?.probability ?? 0) };
   });
   const falling = (a: { probability: number }, b: { probability: number }) => b.probability - a.probability;
-  return { instruments: instruments.sort(falling), families: families.sort(falling) };
+  return { instruments: instruments.sort(falling), families: families.sort(falling), familyScores };
 }

@@ -1,7 +1,7 @@
 import { ratioToDb } from '../../units/level';
 import { gatedLoudness, kWeightedPower } from '../loudness/loudness';
 
-/** Facts of level ; dB values are null for silence. */
+/** Facts of level; dB values are null for silence. */
 export interface Levels {
   readonly integratedLufs: number | null;
   /** Largest loudness of any 3 s (EBU Tech 3341), the sound repeated when it is shorter. */
@@ -19,6 +19,8 @@ export interface Levels {
   readonly width: number;
   /** What is lost when both sides are summed to one, dB; 0 for mono. */
   readonly monoLossDb: number;
+  /** Where the spectrum ends as if cut, see `bandLimitHz`. Loops that were analysed before this was measured do not have it. */
+  readonly bandLimitHz?: number | null;
 }
 
 /** 12 taps at each of the three positions between two frames: a windowed sinc. */

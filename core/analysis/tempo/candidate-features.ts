@@ -1,11 +1,12 @@
 import { autocorrelation } from '../../dsp/autocorrelation';
 import type { Heard } from '../listen/hear';
 import { melBands } from '../listen/mel';
-import { noteCount } from '../notes/note-fit';
+import { lowestNote, noteCount } from '../notes/note-fit';
 import { lagValue, meterBeats, type Pulse, type RhythmCandidate } from './candidates';
+import { gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
 
 /** What the features of all candidates of a sound share. */
-export interface RhythmGround {
+export interface RhythmGround extends GridGround {
   readonly heard: Heard;
   readonly pulse: Pulse;
   /** Onset bands, each value the largest within ±2 frames (12 ms). */
@@ -17,9 +18,6 @@ export interface RhythmGround {
   readonly changeMean: number;
   /** How well the colour of the sound repeats at each lag. */
   readonly likeness: { readonly hopSeconds: number; readonly curve: Float32Array };
-  /** Times of clear onsets and their strengths. */
-  readonly onsetSeconds: readonly number[];
-  readonly onsetStrengths: readonly number[];
 }
 
 export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
@@ -37,10 +35,13 @@ export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
     onsetStrengths: number[] = [];
   for (let i = 0; i < all.length; i++)
     if (all[i] > 1.5 && all[i] === near[4][i] && all[i] > (all[i - 1] ?? 0)) {
-      onsetSeconds.push(Math.max(0, i - 1) * heard.onsets.hopSeconds);
+      // A parabola through the top gives the place between the frames.
+      const bend = (all[i - 1] ?? 0) - 2 * all[i] + (all[i + 1] ?? 0),
+        shift = bend < 0 ? ((all[i - 1] ?? 0) - (all[i + 1] ?? 0)) / (2 * bend) : 0;
+      onsetSeconds.push(Math.max(0, i - 1 + Math.max(-0.5, Math.min(0.5, shift))) * heard.onsets.hopSeconds);
       onsetStrengths.push(Math.min(12, all[i]));
     }
-  const change = noteChange(heard);
+  const change = noteChange(heard, 0, noteCount);
   return {
     heard,
     pulse,
@@ -52,6 +53,10 @@ export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
     likeness: likenessCurve(heard),
     onsetSeconds,
     onsetStrengths,
+    lowChange: noteChange(heard, 0, lowNotes),
+    noteLikeness: new NoteLikeness(heard.notes),
+    noteHopSeconds: heard.notes.hopSeconds,
+    heardSeconds: heard.heardSeconds,
   };
 }
 
@@ -64,15 +69,18 @@ function noteShare({ notes }: Heard): number {
   return tones / (tones + rest);
 }
 
+/** Notes below E3. */
+const lowNotes = 52 - lowestNote;
+
 /** One less the cosine between the notes of the next three frames and of the three before. */
-function noteChange({ notes }: Heard): Float32Array {
+function noteChange({ notes }: Heard, from: number, to: number): Float32Array {
   const { frameCount, strengths } = notes,
     out = new Float32Array(frameCount);
   for (let frame = 1; frame < frameCount; frame++) {
     let ab = 0,
       aa = 1e-9,
       bb = 1e-9;
-    for (let note = 0; note < noteCount; note++) {
+    for (let note = from; note < to; note++) {
       let a = 0,
         b = 0;
       for (let k = 1; k <= 3; k++) {
@@ -121,7 +129,7 @@ export interface NamedRhythm {
 const squash = (value: number): number => Math.log1p(Math.max(0, value));
 const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
 
-export const rhythmFeatureCount = 104;
+export const rhythmFeatureCount = 104 + gridFeatureCount;
 
 /** Features of one candidate (after the measures that carried an earlier experiment, and those of Percival & Tzanetakis 2014 and Böck et al. 2015). */
 export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate): number[] {
@@ -262,5 +270,6 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
     squash(music / 4),
   );
   features.push(candidate.source === 'length' ? 1 : 0, ground.noteShare);
+  features.push(...gridFeatures(ground, candidate));
   return features;
 }

@@ -1,12 +1,15 @@
 import { hits, rateHz } from '../../../test/generators/signals';
-import { hear } from '../listen/hear';
+import { hear, type Heard } from '../listen/hear';
 import { measurePulse, pulsePeriods, rhythmCandidates, tempoRange } from './candidates';
 import { rhythmFeatureCount, rhythmFeatures, rhythmGround } from './candidate-features';
 
 const beat = 60 / 132;
 const times = Array.from({ length: 32 }, (_, k) => k * (beat / 2) + 0.001);
 const heardOf = (sound: Float32Array) => hear({ sampleRateHz: rateHz, channels: [sound] });
-const exact = heardOf(hits(times, 16 * beat));
+let exact: Heard;
+beforeAll(() => {
+  exact = heardOf(hits(times, 16 * beat));
+});
 
 test('eighths at 132 over four bars: the tempo is among the pulses within 0.5 %, half and double among the candidates', () => {
   const pulse = measurePulse(exact.onsets);

@@ -2,7 +2,7 @@ import type { Heard } from '../listen/hear';
 import { ensembleLogits, softmax } from '../learned/network';
 import { model } from '../learned/models';
 import { measurePulse, meterBeats, rhythmCandidates, type Pulse, type RhythmCandidate } from './candidates';
-import { rhythmFeatures, rhythmGround, type RhythmGround } from './candidate-features';
+import { rhythmFeatureCount, rhythmFeatures, rhythmGround, type RhythmGround } from './candidate-features';
 
 /** A ranked reading of a loop's rhythm. */
 export interface Reading {
@@ -25,15 +25,23 @@ const sameTempo = (a: number, b: number): boolean => Math.abs(a / b - 1) < 0.004
 
 /**
  * All readings of a loop with their probabilities, the likeliest first. Candidates from length, pulse and the tempos that names state
- * are ranked by what is heard alone: whether a name is believed is for the fusion to say.
+ * are ranked by what is heard alone: whether a name is believed is for the fusion to say. `familyChances` are those of the family model,
+ * in its order: players of pads and of drums mean other tempos.
  */
-export function readRhythm(heard: Heard, namedTempos: readonly number[]): Rhythm {
+export function readRhythm(heard: Heard, namedTempos: readonly number[], familyChances: ArrayLike<number>): Rhythm {
   const pulse = measurePulse(heard.onsets),
     ground = rhythmGround(heard, pulse),
     candidates = rhythmCandidates(heard, pulse, namedTempos);
   if (!candidates.length) return { readings: [], pulse, ground };
   const ranking = model('rhythm'),
-    scores = softmax(candidates.map((candidate) => ensembleLogits(ranking, rhythmFeatures(ground, candidate))[0]));
+    row = new Float32Array(rhythmFeatureCount + familyChances.length);
+  row.set(familyChances, rhythmFeatureCount);
+  const scores = softmax(
+    candidates.map((candidate) => {
+      row.set(rhythmFeatures(ground, candidate));
+      return ensembleLogits(ranking, row)[0];
+    }),
+  );
   const readings = candidates
     .map(({ tempoBpm, bars, meter, startSeconds }, k) => ({
       tempoBpm,

@@ -1,5 +1,7 @@
 import { families, type Family } from '~core/theory/instruments';
+import { modeOf } from '~core/analysis/key/mode';
 import type { Candidate, KeyValue } from '~core/analysis/facts';
+import { keyName, type Key } from '~core/theory/key';
 import { signed } from '~/ui/format';
 import type { LoopDetail } from '~server/services/loops.server';
 import { ChromaChart } from '../chroma-chart';
@@ -19,7 +21,8 @@ export function Heard({ detail }: { detail: LoopDetail }) {
     keys: Candidate<KeyValue>[] = keyFact
       ? [{ value: keyFact.value as KeyValue, probability: keyFact.confidence }, ...(keyFact.alternatives as Candidate<KeyValue>[])]
       : [];
-  const { groove, levels } = analysis;
+  const { groove, levels } = analysis,
+    mode = row.source.key && modeOf(detail.chroma, row.source.key);
   return (
     <section aria-labelledby="heard-title" className="mt-6">
       <h2 id="heard-title">What is heard in it</h2>
@@ -72,6 +75,9 @@ export function Heard({ detail }: { detail: LoopDetail }) {
               name="clipped"
               value={levels.clippedRuns === 0 ? 'nowhere' : `in ${levels.clippedRuns} ${levels.clippedRuns === 1 ? 'place' : 'places'}`}
             />
+            {levels.bandLimitHz && (
+              <Line name="highest" value={`cut off at ${(levels.bandLimitHz / 1000).toFixed(1)} kHz, as lossy encoders do`} />
+            )}
             <Line
               name="width"
               value={levels.width < 0.02 ? 'mono' : `${Math.round(levels.width * 100)} %, loses ${levels.monoLossDb.toFixed(1)} dB in mono`}
@@ -86,6 +92,11 @@ export function Heard({ detail }: { detail: LoopDetail }) {
               <div>
                 <ChromaChart chroma={detail.chroma} musicKey={row.source.key} />
                 <p className="quiet">{detail.tuningCents !== null && `tuned ${signed(detail.tuningCents)} cents from A = 440 Hz`}</p>
+                {mode && (
+                  <p>
+                    Its notes are those of {keyName(row.source.key as Key).split(' ')[0]} {mode}.
+                  </p>
+                )}
               </div>
               {analysis.bars.length > 0 && <BarNotesChart bars={analysis.bars} />}
             </div>

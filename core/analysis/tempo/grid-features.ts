@@ -1,0 +1,131 @@
+import { lowestNote, noteCount, type NoteFrames } from '../notes/note-fit';
+import { meterBeats, type RhythmCandidate } from './candidates';
+
+/** What these features need of a sound beside the candidate. */
+export interface GridGround {
+  /** Times of clear onsets and their strengths. */
+  readonly onsetSeconds: readonly number[];
+  readonly onsetStrengths: readonly number[];
+  /** How much the notes below E3 change at each tone frame, 0–1. */
+  readonly lowChange: Float32Array;
+  readonly noteLikeness: NoteLikeness;
+  readonly noteHopSeconds: number;
+  readonly heardSeconds: number;
+}
+
+const squash = (value: number): number => Math.log1p(Math.max(0, value));
+
+export const gridFeatureCount = 23;
+
+/** How onsets lie on a candidate's grid, how far apart they are in beats, and where bass and harmony turn. */
+export function gridFeatures(ground: GridGround, candidate: RhythmCandidate): number[] {
+  const beat = 60 / candidate.tempoBpm,
+    bar = meterBeats[candidate.meter] * beat,
+    endSeconds = candidate.startSeconds + candidate.bars * bar;
+  return [
+    ...[2, 3, 4, 6].flatMap((per) => offGrid(ground, candidate.startSeconds, endSeconds, beat / per)),
+    ...gapsInBeats(ground.onsetSeconds, beat),
+    ...[bar / 2, bar, 2 * bar].map((lag) => ground.noteLikeness.at(lag)),
+    ...[
+      [bar, 0],
+      [bar, bar / 2],
+      [beat, 0],
+      [2 * bar, bar],
+    ].map(([step, offset]) => turnsAt(ground, candidate.startSeconds + offset, step, endSeconds)),
+  ];
+}
+
+/** Mean distance of onsets from the lines of a grid, and how far they drift from it over the whole: a tempo that is a little off drifts. */
+function offGrid({ onsetSeconds, onsetStrengths }: GridGround, start: number, end: number, cell: number): [number, number] {
+  let weights = 1e-9,
+    away = 0,
+    t1 = 0,
+    t2 = 0,
+    d1 = 0,
+    td = 0;
+  onsetSeconds.forEach((seconds, k) => {
+    if (seconds < start - 0.03 || seconds > end + 0.03) return;
+    const place = (seconds - start) / cell,
+      distance = (place - Math.round(place)) * cell,
+      weight = onsetStrengths[k],
+      t = seconds - start;
+    weights += weight;
+    away += weight * Math.abs(distance);
+    t1 += weight * t;
+    t2 += weight * t * t;
+    d1 += weight * distance;
+    td += weight * t * distance;
+  });
+  const spread = t2 / weights - (t1 / weights) ** 2,
+    slope = spread > 1e-4 ? (td / weights - (t1 / weights) * (d1 / weights)) / spread : 0;
+  return [squash(away / weights / 0.008), squash(Math.abs(slope * (end - start)) / 0.01)];
+}
+
+const gapBeats = [1 / 4, 1 / 3, 1 / 2, 2 / 3, 1, 3 / 2, 2];
+
+/** Median gap between onsets as octaves of a beat, and the shares of gaps near usual parts of a beat. */
+function gapsInBeats(onsetSeconds: readonly number[], beat: number): number[] {
+  const gaps: number[] = [];
+  let last = -1;
+  for (const seconds of onsetSeconds) {
+    if (last >= 0 && seconds - last < 0.05) continue;
+    if (last >= 0) gaps.push((seconds - last) / beat);
+    last = seconds;
+  }
+  if (!gaps.length) return [2, ...gapBeats.map(() => 0)];
+  const middle = [...gaps].sort((a, b) => a - b)[Math.floor(gaps.length / 2)];
+  return [
+    Math.max(-3, Math.min(3, Math.log2(middle))),
+    ...gapBeats.map((part) => gaps.filter((gap) => Math.abs(gap / part - 1) < 0.14).length / gaps.length),
+  ];
+}
+
+/** Mean change of the bass at the lines of a grid, against its mean everywhere. */
+function turnsAt({ lowChange, noteHopSeconds, heardSeconds }: GridGround, from: number, step: number, end: number): number {
+  let sum = 0,
+    count = 0,
+    all = 0;
+  for (const value of lowChange) all += value / lowChange.length;
+  // The very beginning is no turn.
+  for (let seconds = from < 0.05 ? from + step : from; seconds < Math.min(end, heardSeconds) - 0.05; seconds += step) {
+    const frame = Math.round(seconds / noteHopSeconds);
+    if (frame < 1 || frame >= lowChange.length) continue;
+    sum += Math.max(lowChange[frame], lowChange[frame - 1] * 0.8, (lowChange[frame + 1] ?? 0) * 0.8);
+    count++;
+  }
+  return count ? sum / count - all : 0;
+}
+
+/** How alike the notes are to those some time later: the mean cosine of pitch classes; each lag is worked out once. */
+export class NoteLikeness {
+  private readonly known = new Map<number, number>();
+  private readonly classes: Float32Array;
+
+  constructor(private readonly notes: NoteFrames) {
+    const { frameCount, strengths } = notes;
+    this.classes = new Float32Array(frameCount * 12);
+    for (let frame = 0; frame < frameCount; frame++) {
+      let sum = 0;
+      for (let note = 0; note < noteCount; note++)
+        this.classes[frame * 12 + ((lowestNote + note) % 12)] += strengths[frame * noteCount + note];
+      for (let k = 0; k < 12; k++) sum += this.classes[frame * 12 + k] ** 2;
+      // Silence is like nothing.
+      const scale = sum > 1e-4 ? 1 / Math.sqrt(sum) : 0;
+      for (let k = 0; k < 12; k++) this.classes[frame * 12 + k] *= scale;
+    }
+  }
+
+  /** 0–1; 0 when the sound is not that long. */
+  at(lagSeconds: number): number {
+    const lag = Math.round(lagSeconds / this.notes.hopSeconds);
+    let found = this.known.get(lag);
+    if (found === undefined) {
+      const count = this.notes.frameCount - lag;
+      let sum = 0;
+      for (let i = 0; i < count * 12; i++) sum += this.classes[i] * this.classes[i + lag * 12];
+      found = count >= 2 ? sum / count : 0;
+      this.known.set(lag, found);
+    }
+    return found;
+  }
+}
