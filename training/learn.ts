@@ -18,6 +18,8 @@ export interface Recipe {
   /** Deviation of noise added to scaled inputs, against learning a source by heart. */
   readonly noise: number;
   readonly dropout: number;
+  /** Share of steps that train on a blend of two examples and their targets (mixup; Zhang et al. 2018); for classifiers only. */
+  readonly mixup?: number;
   readonly seed: number;
 }
 
@@ -60,6 +62,14 @@ export function trainNetwork(groups: readonly Group[], recipe: Recipe): Layers {
   const scratch = (list: Float32Array[], index: number, size: number) => (list[index] ??= new Float32Array(size));
   // Noise is drawn once and used in turns: a normal number per input and step would cost more than the network.
   const noiseTable = Float32Array.from({ length: 1 << 16 }, () => normal() * recipe.noise);
+  const blend = groups[0].rows.length === 1 ? (recipe.mixup ?? 0) : 0;
+  const blended = (group: Group): Group => {
+    if (blend === 0 || random() >= blend) return group;
+    const other = groups[Math.floor(random() * groups.length)],
+      share = 0.5 + 0.5 * random(),
+      mix = (a: Float32Array, b: Float32Array) => a.map((value, k) => share * value + (1 - share) * b[k]);
+    return { rows: [mix(group.rows[0], other.rows[0])], targets: mix(group.targets, other.targets), weight: group.weight };
+  };
   let noiseAt = 0,
     step = 0;
   const steps = recipe.epochs * Math.ceil(groups.length / batch);
@@ -72,7 +82,7 @@ export function trainNetwork(groups: readonly Group[], recipe: Recipe): Layers {
       for (const each of gradients) each.fill(0);
       const to = Math.min(order.length, from + batch);
       for (let n = from; n < to; n++) {
-        const { rows, targets, weight } = groups[order[n]];
+        const { rows, targets, weight } = blended(groups[order[n]]);
         const logits = new Float32Array(rows.length * outputs);
         const keep = Float32Array.from({ length: hidden }, () => (random() < recipe.dropout ? 0 : 1 / (1 - recipe.dropout)));
         noiseAt = Math.floor(random() * 65536);

@@ -9,15 +9,15 @@ import { writeWav } from '../core/formats/wav/write';
 import { Chance } from './material/chance';
 import { composePiece } from './material/compose';
 import { finish, type Stereo } from './material/finish';
-import { fonts, programs, renderWithFont, type FontJob } from './material/fonts';
+import { fonts, kitFontKeys, kitFonts, programs, renderWithFont, type FontJob } from './material/fonts';
 import { nameFor } from './material/names';
 import { pieceSeconds, quarterBpm, type Part, type Piece } from './material/piece';
 import { loadRecorded, recordedHits, recordedNotes } from './material/recorded';
-import { randomEffect, randomHit, randomTones } from './material/synth';
+import { randomEffect, randomHit, randomTones, scratch } from './material/synth';
 import { truthOf, type Truth } from './truth';
 
 /*
- * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER]: loops and one-shots with exact truth,
+ * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes]: loops and one-shots with exact truth,
  * for training and measuring. Sources are named in the truth (`cond`), so that whole ones can be kept out.
  */
 const options = new Map<string, string>();
@@ -28,9 +28,10 @@ const out = options.get('out') ?? '.data/training/material',
   fontNames = (options.get('fonts') ?? 'fluid,musescore').split(',').filter((name) => name in fonts),
   hitShare = Number(options.get('hits') ?? 1),
   fontsOnly = options.get('sources') === 'font',
+  broad = options.has('broad'),
   notesFolder = options.get('recorded') ?? '.data/training/notes';
 const rateHz = 44100,
-  batchSize = 40,
+  batchSize = 120,
   tailSeconds = 2.6;
 
 type SourceKind = 'font' | 'voice' | 'synth' | 'recorded';
@@ -53,9 +54,16 @@ const hits = recordedHits(),
   notes = recordedNotes(notesFolder);
 console.error(`${fontNames.join(', ')}; ${hits.length} recorded hits, ${notes.length} recorded notes`);
 
-function chooseSource(part: Part, chance: Chance): SourceKind {
+function chooseSource(part: Part, piece: Piece, chance: Chance): SourceKind {
   const drum = part.notes[0]?.channel === 9;
   if (fontsOnly && (drum || part.instrument in programs)) return 'font';
+  if (drum && !piece.isLoop)
+    return chance.weighted([
+      ['font', 25],
+      ['synth', 40],
+      ['voice', 5],
+      ['recorded', hits.length ? 30 : 0],
+    ] as const);
   if (drum)
     return chance.weighted([
       ['font', 45],
@@ -81,10 +89,14 @@ async function renderPart(work: Work, part: Part): Promise<void> {
   const { chance } = work;
   if (work.piece.style.startsWith('fx:')) {
     work.sources.add('synth');
-    const made = randomEffect(work.piece.style, part.notes[0].lengthBeats, chance, rateHz);
+    const { lengthBeats: seconds } = part.notes[0],
+      made =
+        broad && work.piece.style === 'fx:texture' && chance.yes(0.5)
+          ? scratch(seconds, chance, rateHz)
+          : randomEffect(work.piece.style, seconds, chance, rateHz);
     return put(work, made, part.notes[0], 0.8, 0);
   }
-  let source = chooseSource(part, chance);
+  let source = chooseSource(part, work.piece, chance);
   const drum = part.notes[0]?.channel === 9;
   if (source === 'font') {
     work.sources.add('gm');
@@ -110,7 +122,7 @@ async function renderPart(work: Work, part: Part): Promise<void> {
                 tone: chance.unit(),
                 random: () => chance.unit(),
               })
-            : randomHit(note.pitch, chance, rateHz));
+            : randomHit(note.pitch, chance, rateHz, broad));
         if (loaded) work.sources.add('recorded');
         else work.sources.add(source === 'voice' && piece ? 'voice' : 'synth');
         chosen.set(note.pitch, sound);
@@ -203,12 +215,19 @@ const keyInstruments: readonly (readonly [string, readonly number[]])[] = [
 ];
 const instrumentOfKey = (key: number): string => keyInstruments.find(([, keys]) => keys.includes(key))?.[0] ?? '';
 
+/** Fonts in turns; a font that is a kit and nothing else plays only what it holds. */
+function fontOf({ index, fontParts }: Work): string {
+  const kitOnly = fontParts.every(({ notes }) => notes.every(({ channel, pitch }) => channel === 9 && kitFontKeys.includes(pitch))),
+    possible = fontNames.filter((name) => kitOnly || !kitFonts.includes(name));
+  return possible[(index * 7 + Math.floor(index / 3)) % possible.length];
+}
+
 const truths: Truth[] = [];
 mkdirSync(out, { recursive: true });
 for (let from = 0; from < count; from += batchSize) {
   const batch: Work[] = [];
   for (let index = from; index < Math.min(count, from + batchSize); index++) {
-    const piece = composePiece(seed * 1_000_003 + index, hitShare),
+    const piece = composePiece(seed * 1_000_003 + index, hitShare, broad),
       chance = new Chance(seed * 7919 + index * 31 + 5);
     const quarterSeconds = 60 / quarterBpm(piece);
     const seconds = piece.isLoop
@@ -232,9 +251,7 @@ for (let from = 0; from < count; from += batchSize) {
     batch.push(work);
   }
   for (const font of fontNames) {
-    const here = batch.filter(
-      (work) => work.fontParts.length && fontNames[(work.index * 7 + Math.floor(work.index / 3)) % fontNames.length] === font,
-    );
+    const here = batch.filter((work) => work.fontParts.length && fontOf(work) === font);
     if (!here.length) continue;
     const jobs: FontJob[] = here.map(({ fontParts, quarterSeconds, seconds, cents, chance, bodySemitones }) => {
       const ratio = 2 ** (bodySemitones / 12);
@@ -246,6 +263,7 @@ for (let from = 0; from < count; from += batchSize) {
         quarterSeconds: quarterSeconds * ratio,
         seconds: seconds * ratio,
         cents,
+        varied: !fontsOnly,
         chance,
       };
     });
@@ -277,6 +295,7 @@ for (let from = 0; from < count; from += batchSize) {
       ),
     );
   }
+  // After every batch, so that what is there can be used while more is made.
+  writeFileSync(join(out, 'truth.json'), JSON.stringify({ seed, files: truths }));
   console.error(`${truths.length} of ${count}`);
 }
-writeFileSync(join(out, 'truth.json'), JSON.stringify({ seed, files: truths }));

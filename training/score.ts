@@ -1,3 +1,4 @@
+import { createRandom } from '../core/synth/random';
 import type { Truth } from './truth';
 
 /** What a detector says of a file; the fields that `npm run analyze` prints. */
@@ -35,6 +36,8 @@ export interface Scores {
 export interface Calibration {
   /** Expected calibration error over ten bins (Naeini et al. 2015). */
   readonly ece: number;
+  /** What a detector whose confidence means exactly what it says would show on as many files: chance alone makes bins uneven. */
+  readonly eceByChance: number;
   /** Share of what was said with at least 0.9 that is wrong, percent, and how many were said so. */
   readonly wrongAtNinety: number | null;
   readonly atNinety: number;
@@ -55,17 +58,28 @@ export function keyScore(truth: { tonic: number; mode: string }, said: { tonic: 
   return away === (truth.mode === 'major' ? 9 : 3) ? 0.3 : away === 0 ? 0.2 : 0;
 }
 
-export function calibrate(pairs: readonly { readonly sure: number; readonly right: boolean }[]): Calibration | null {
-  if (!pairs.length) return null;
+type Judged = { readonly sure: number; readonly right: boolean };
+
+function calibrationError(pairs: readonly Judged[]): number {
   const bins = Array.from({ length: 10 }, () => ({ sure: 0, right: 0 }));
   for (const { sure, right } of pairs) {
     const bin = bins[Math.min(9, Math.floor(sure * 10))];
     bin.sure += sure;
     bin.right += Number(right);
   }
+  return bins.reduce((sum, bin) => sum + Math.abs(bin.sure - bin.right) / pairs.length, 0);
+}
+
+export function calibrate(pairs: readonly Judged[]): Calibration | null {
+  if (!pairs.length) return null;
+  const random = createRandom(1),
+    draws = 100;
+  let byChance = 0;
+  for (let k = 0; k < draws; k++) byChance += calibrationError(pairs.map(({ sure }) => ({ sure, right: random() < sure }))) / draws;
   const ninety = pairs.filter(({ sure }) => sure >= 0.9);
   return {
-    ece: bins.reduce((sum, bin) => sum + Math.abs(bin.sure - bin.right) / pairs.length, 0),
+    ece: calibrationError(pairs),
+    eceByChance: byChance,
     wrongAtNinety: ninety.length ? (100 * ninety.filter(({ right }) => !right).length) / ninety.length : null,
     atNinety: ninety.length,
   };

@@ -499,8 +499,16 @@ const drumHits: readonly (readonly [instrument: string, keys: readonly number[]]
   ['woodblock', [75, 76, 77, 56, 67, 68, 80, 81]],
 ];
 
-const drumHit = (chance: Chance): Piece => {
-  const [instrument, keys] = chance.pick(drumHits);
+/** Hits as libraries hold them, in which hand percussion weighs as much as the drum kit. */
+const handHits: typeof drumHits = [
+  ...drumHits,
+  ...(Array.from({ length: 4 }, () => ['conga', [60, 61, 62, 63, 64, 65, 66]]) as (typeof drumHits)[number][]),
+  ['woodblock', [75, 76, 77, 56, 67, 68, 80, 81]],
+  ['shaker', [70, 82, 69, 73, 74]],
+];
+
+const drumHit = (chance: Chance, hits: typeof drumHits): Piece => {
+  const [instrument, keys] = chance.pick(hits);
   return single(
     'hit',
     instrument,
@@ -547,8 +555,8 @@ const effect = (chance: Chance): Piece => {
   return single(`fx:${instrument}`, instrument === 'zap' ? 'impact' : instrument, [note(0, chance.ratio(0.5, 6), 60, 100)], null, 'atonal');
 };
 
-/** One piece from a seed; the same for the same seed. `hits` times as many single sounds as usual. */
-export function composePiece(seed: number, hits = 1): Piece {
+/** One piece from a seed; the same for the same seed. `hits` times as many single sounds as usual; `broad`: with more hand percussion. */
+export function composePiece(seed: number, hits = 1, broad = false): Piece {
   const chance = new Chance(seed);
   return chance.weighted([
     [drums, 20],
@@ -557,7 +565,7 @@ export function composePiece(seed: number, hits = 1): Piece {
     [drumFill, 1.5],
     [tonal, 46],
     [mix, 6],
-    [drumHit, 10 * hits],
+    [(each: Chance) => drumHit(each, broad ? handHits : drumHits), 10 * hits],
     [tonalHit, 6 * hits],
     [effect, 6 * hits],
   ] as const)(chance);

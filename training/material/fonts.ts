@@ -5,13 +5,22 @@ import { parseWav } from '../../core/formats/wav/parse';
 import type { Chance } from './chance';
 import type { Part } from './piece';
 
-/** Debian's General MIDI sound fonts. Fluid and MuseScore General are MIT; TimGM6mb (GPL) and OPL-3 (CC-BY-SA) are only measured with. */
+/**
+ * Debian's sound fonts. General MIDI: Fluid and MuseScore General (MIT), OPL-3 (CC-BY-SA), Csound's bank (LGPL); TimGM6mb (GPL) is only
+ * measured with. Recorded kits: Black Pearl and Red Zeppelin (CC-BY-SA).
+ */
 export const fonts: Readonly<Record<string, string>> = {
   fluid: '/usr/share/sounds/sf2/FluidR3_GM.sf2',
-  musescore: '/usr/share/sounds/sf3/MuseScore_General_Lite.sf3',
+  musescore: '/usr/share/sounds/sf3/MuseScore_General.sf3',
   timgm: '/usr/share/sounds/sf2/TimGM6mb.sf2',
   opl3: '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2',
+  csound: '/usr/share/sounds/sf2/sf_GMbank.sf2',
+  blackpearl: '/usr/share/sounds/sf2/Black_Pearl_4_LV2.sf2',
+  redzeppelin: '/usr/share/sounds/sf2/Red_Zeppelin_4_LV2.sf2',
 };
+/** Fonts that hold a drum kit and nothing else, and the keys that sound in them. */
+export const kitFonts: readonly string[] = ['blackpearl', 'redzeppelin'];
+export const kitFontKeys: readonly number[] = Array.from({ length: 26 }, (_, k) => 36 + k);
 
 /** General MIDI programs (RP-003, counted from 0) of our instruments. */
 export const programs: Readonly<Record<string, readonly number[]>> = {
@@ -55,7 +64,35 @@ export interface FontJob {
   readonly quarterSeconds: number;
   readonly seconds: number;
   readonly cents: number;
+  /** Other specimens of the font's instruments, see `specimen`. */
+  readonly varied: boolean;
   readonly chance: Chance;
+}
+
+/** Generators of a sound font's voices (SoundFont 2.04, 8.1.3) and how far a part may move them from what the font says. */
+const generators = { vibratoToPitch: 6, filterCutoff: 8, volumeAttack: 34, volumeDecay: 36, volumeRelease: 38 } as const;
+
+/** Control changes that move one generator by `amount` of its units (NRPN; SoundFont 2.04, 9.6). */
+function moveGenerator(generator: number, amount: number, unitsAStep: number): number[][] {
+  const data = Math.max(0, Math.min(16383, 8192 + Math.round(amount / unitsAStep)));
+  return [
+    [99, 120],
+    [98, generator],
+    [38, data & 127],
+    [6, data >> 7],
+  ];
+}
+
+/** Another specimen of the instrument: duller or slower, shorter or longer than the font's own. Every second part is left as it is. */
+function specimen(chance: Chance): number[][] {
+  const changed = chance.yes(0.5);
+  return [
+    ...moveGenerator(generators.filterCutoff, changed && chance.yes(0.7) ? -chance.between(0, 4200) : 0, 2),
+    ...moveGenerator(generators.volumeAttack, changed && chance.yes(0.4) ? chance.between(0, 3500) : 0, 2),
+    ...moveGenerator(generators.volumeDecay, changed && chance.yes(0.4) ? chance.between(-1200, 900) : 0, 2),
+    ...moveGenerator(generators.volumeRelease, changed && chance.yes(0.5) ? chance.between(-1500, 1500) : 0, 2),
+    ...moveGenerator(generators.vibratoToPitch, changed && chance.yes(0.25) ? chance.between(5, 30) : 0, 1),
+  ];
 }
 
 const ticksPerSecond = 9600;
@@ -73,8 +110,11 @@ export function renderWithFont(font: string, jobs: readonly FontJob[], folder: s
     let melodic = 0;
     for (const part of job.parts) {
       const drum = part.notes[0]?.channel === 9,
-        channel = drum ? 9 : melodic++ + (melodic > 9 ? 1 : 0);
-      put(at - 0.04, 1, [0xc0 | channel, drum ? job.chance.pick(kits) : job.chance.pick(programs[part.instrument] ?? [0])]);
+        // A font that is one kit has it where others have a piano.
+        kit = kitFonts.includes(font),
+        channel = drum && !kit ? 9 : melodic++ + (melodic > 9 ? 1 : 0);
+      put(at - 0.04, 1, [0xc0 | channel, kit ? 0 : drum ? job.chance.pick(kits) : job.chance.pick(programs[part.instrument] ?? [0])]);
+      if (job.varied) specimen(job.chance).forEach((change, k) => put(at - 0.036 + k * 0.0002, 2, [0xb0 | channel, ...change]));
       put(at - 0.03, 2, [0xb0 | channel, 7, Math.round(100 * Math.sqrt(part.gain))]);
       put(at - 0.03, 2, [0xb0 | channel, 10, drum ? 64 : job.chance.whole(40, 88)]);
       const bend = drum ? 8192 : Math.round(8192 + (8191 * job.cents) / 200);
@@ -119,7 +159,30 @@ export function renderWithFont(font: string, jobs: readonly FontJob[], folder: s
   );
   execFileSync(
     'fluidsynth',
-    ['-ni', '-q', '-R', '0', '-C', '0', '-g', '0.35', '-r', String(rateHz), '-O', 's24', '-T', 'wav', '-F', wav, fonts[font], midi],
+    [
+      '-ni',
+      '-q',
+      '-R',
+      '0',
+      '-C',
+      '0',
+      '-o',
+      'synth.dynamic-sample-loading=1',
+      '-o',
+      'synth.polyphony=96',
+      '-g',
+      '0.35',
+      '-r',
+      String(rateHz),
+      '-O',
+      's24',
+      '-T',
+      'wav',
+      '-F',
+      wav,
+      fonts[font],
+      midi,
+    ],
     { stdio: 'ignore' },
   );
   const { channels } = parseWav(new Uint8Array(readFileSync(wav)));

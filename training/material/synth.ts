@@ -479,6 +479,34 @@ const skin: HitMaker = (c, r) => {
     [noiseBurst(r, 0.08, c.ratio(0.002, 0.02), c.ratio(900, 5000), 1, 'band', noisy(c.seed())), noise],
   );
 };
+/** Loaded skins as of the tabla: overtones that are nearly harmonic (Raman 1934) and ring, dead strokes, and a bass that bends upwards. */
+const loadedSkin: HitMaker = (c, r) => {
+  const way = c.pick(['ring', 'ring', 'dead', 'bass', 'mute'] as const);
+  if (way === 'bass') {
+    const hz = c.ratio(60, 130),
+      decay = c.ratio(0.15, 0.9);
+    return sum(
+      [drop(r, decay * 4, hz, hz * c.between(1, 1.9), c.ratio(0.05, 0.4), decay), 1],
+      [drop(r, decay * 2, hz * 2, hz * c.between(2, 3), c.ratio(0.05, 0.3), decay * 0.4), c.between(0, 0.5)],
+      [noiseBurst(r, 0.1, c.ratio(0.003, 0.03), c.ratio(400, 3000), 1, 'band', noisy(c.seed())), c.between(0.1, 0.8)],
+    );
+  }
+  const hz = c.ratio(180, 520),
+    decay = way === 'ring' ? c.ratio(0.15, 0.8) : c.ratio(0.015, 0.09);
+  return sum(
+    ...[1, 2, 3, 4, 5].map(
+      (overtone) =>
+        [
+          drop(r, decay * 5, hz * overtone * c.between(0.985, 1.015), hz * overtone, 1, (decay / overtone ** 0.5) * c.between(0.5, 1.2)),
+          c.between(0.05, 1) / overtone ** 0.5,
+        ] as const,
+    ),
+    [
+      noiseBurst(r, 0.1, c.ratio(0.002, way === 'ring' ? 0.01 : 0.04), c.ratio(700, 5000), c.between(0.7, 2), 'band', noisy(c.seed())),
+      c.between(0.2, way === 'ring' ? 0.8 : 2),
+    ],
+  );
+};
 const shake: HitMaker = (c, r) => {
   const decay = c.ratio(0.02, 0.09);
   return noiseBurst(
@@ -558,9 +586,10 @@ const hitByKey = new Map<number, HitMaker>([
   ...[73, 74].map((key) => [key, shake] as const),
 ]);
 
-/** One electronic hit for a percussion key; peak 1. */
-export function randomHit(key: number, chance: Chance, rateHz: number): Float32Array {
-  const sound = (hitByKey.get(key) ?? wood)(chance, rateHz);
+/** One electronic hit for a percussion key; peak 1. `broad`: with kinds of drums that sound fonts do not hold. */
+export function randomHit(key: number, chance: Chance, rateHz: number, broad = false): Float32Array {
+  const loaded = broad && key >= 60 && key <= 66 && chance.yes(0.5),
+    sound = (loaded ? loadedSkin : (hitByKey.get(key) ?? wood))(chance, rateHz);
   let peak = 1e-9;
   for (const value of sound) peak = Math.max(peak, Math.abs(value));
   return sound.map((value) => value / peak);
@@ -620,6 +649,30 @@ export function randomEffect(kind: string, seconds: number, chance: Chance, rate
   for (let i = 0; i < length; i++) {
     const at = i / length;
     out[i] *= (steady ? 1 : rising ? at ** 1.5 : (1 - at) ** 1.5) * (flutter ? 0.6 + 0.4 * Math.sin((tau * flutter * i) / rateHz) : 1);
+  }
+  return out;
+}
+
+/** A record moved by hand: noise or a tone whose speed swings, and stops at the turns. */
+export function scratch(seconds: number, chance: Chance, rateHz: number): Float32Array {
+  const random = noisy(chance.seed()),
+    table = Float32Array.from({ length: 8192 }, () => random() * 2 - 1),
+    out = new Float32Array(Math.ceil(Math.min(seconds, 2) * rateHz)),
+    turns = chance.between(1, 9),
+    tonal = chance.between(0, 1),
+    hz = chance.ratio(80, 600),
+    speed = chance.ratio(0.05, 0.6),
+    slows = chance.yes(0.4);
+  let at = 0;
+  for (let i = 0; i < out.length; i++) {
+    const t = i / rateHz,
+      way = slows ? Math.max(0, 1 - t / (out.length / rateHz)) : Math.abs(Math.sin(Math.PI * turns * t));
+    at += way * speed;
+    const k = Math.floor(at);
+    out[i] =
+      (way * (1 - tonal) * (table[k & 8191] + (table[(k + 1) & 8191] - table[k & 8191]) * (at - k)) +
+        way * tonal * wave(1, (at * hz * 6) / rateHz, 0.5)) *
+      Math.min(1, i / 200, (out.length - i) / 400);
   }
   return out;
 }

@@ -1,0 +1,50 @@
+import { classify, ensembleLogits, readEnsemble } from '../core/analysis/learned/network';
+import { createRandom } from '../core/synth/random';
+import { packEnsemble, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
+
+const recipe: Recipe = { hidden: 12, outputs: 2, epochs: 40, rate: 0.01, decay: 0.001, noise: 0.05, dropout: 0, seed: 5 };
+const random = createRandom(9);
+
+/** Points inside and outside of a circle: no line parts them. */
+const points = Array.from({ length: 400 }, () => {
+  const x = random() * 4 - 2,
+    y = random() * 4 - 2;
+  return { row: Float32Array.of(x, y), inside: Math.hypot(x, y) < 1.2 };
+});
+const scale = scaling(points.map(({ row }) => row));
+const circle: Group[] = points.map(({ row, inside }) => ({
+  rows: [scaled(row, scale)],
+  targets: inside ? Float32Array.of(0, 1) : Float32Array.of(1, 0),
+  weight: 1,
+}));
+const share = (changes: Partial<Recipe>): number => {
+  const ensemble = readEnsemble(packEnsemble([trainNetwork(circle, { ...recipe, ...changes })], scale, ['out', 'in'], 1, 'test'));
+  return points.filter(({ row, inside }) => classify(ensemble, row)[1] > 0.5 === inside).length / points.length;
+};
+
+test('a classifier learns what no line parts, with and without blends of examples', () => {
+  expect(share({})).toBeGreaterThan(0.94);
+  expect(share({ mixup: 0.3 })).toBeGreaterThan(0.85);
+});
+
+test('a ranking learns which row of a group is the right one', () => {
+  const groups: Group[] = Array.from({ length: 300 }, () => {
+    const rows = Array.from({ length: 5 }, () => Float32Array.of(random() * 2 - 1, random() * 2 - 1)),
+      // The row whose numbers are nearest to each other.
+      best = rows.reduce((k, row, at) => (Math.abs(row[0] - row[1]) < Math.abs(rows[k][0] - rows[k][1]) ? at : k), 0);
+    return { rows, targets: Float32Array.from(rows, (_, k) => Number(k === best)), weight: 1 };
+  });
+  const plain = { mean: new Float32Array(2), deviation: new Float32Array(2).fill(1) },
+    ensemble = readEnsemble(packEnsemble([trainNetwork(groups, { ...recipe, outputs: 1 })], plain, ['score'], 1, 'test'));
+  const right = groups.filter(({ rows, targets }) => {
+    const scores = rows.map((row) => ensembleLogits(ensemble, row)[0]);
+    return targets[scores.indexOf(Math.max(...scores))] === 1;
+  });
+  expect(right.length / groups.length).toBeGreaterThan(0.85);
+});
+
+test('the same seed gives the same network, another seed another', () => {
+  const weights = (seed: number) => [...trainNetwork(circle.slice(0, 40), { ...recipe, epochs: 2, seed }).hiddenWeights];
+  expect(weights(1)).toEqual(weights(1));
+  expect(weights(1)).not.toEqual(weights(2));
+});
