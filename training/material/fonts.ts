@@ -6,7 +6,7 @@ import type { Chance } from './chance';
 import type { Part } from './piece';
 
 /**
- * Debian's sound fonts. General MIDI: Fluid and MuseScore General (MIT), OPL-3 (CC-BY-SA), Csound's bank (LGPL); TimGM6mb (GPL) is only
+ * Debian's sound fonts. General MIDI: Fluid and MuseScore General (MIT), OPL-3 (CC-BY-SA), sf_GMbank (public domain); TimGM6mb (GPL) is only
  * measured with. Recorded kits: Black Pearl and Red Zeppelin (CC-BY-SA).
  */
 export const fonts: Readonly<Record<string, string>> = {
@@ -14,7 +14,7 @@ export const fonts: Readonly<Record<string, string>> = {
   musescore: '/usr/share/sounds/sf3/MuseScore_General.sf3',
   timgm: '/usr/share/sounds/sf2/TimGM6mb.sf2',
   opl3: '/usr/share/sounds/sf2/OPL-3_FM_128M.sf2',
-  csound: '/usr/share/sounds/sf2/sf_GMbank.sf2',
+  gmbank: '/usr/share/sounds/sf2/sf_GMbank.sf2',
   blackpearl: '/usr/share/sounds/sf2/Black_Pearl_4_LV2.sf2',
   redzeppelin: '/usr/share/sounds/sf2/Red_Zeppelin_4_LV2.sf2',
 };

@@ -1,5 +1,5 @@
 import { ratioToDb } from '../../units/level';
-import { gatedLoudness, kWeightedPower } from '../loudness/loudness';
+import { gatedLoudness, kWeightedSteps } from '../loudness/loudness';
 
 /** Facts of level; dB values are null for silence. */
 export interface Levels {
@@ -113,24 +113,20 @@ function blockLoudness(
   channels: readonly Float32Array[],
   sampleRateHz: number,
 ): Pick<Levels, 'integratedLufs' | 'shortTermMaxLufs' | 'rangeLu'> {
-  const power = kWeightedPower(channels, sampleRateHz),
-    window = 3 * sampleRateHz,
+  const steps = kWeightedSteps(channels, sampleRateHz),
+    { energies, stepFrames } = steps,
+    inWindow = Math.round((3 * sampleRateHz) / stepFrames),
     values: number[] = [];
-  const step = Math.round(sampleRateHz / 10);
-  const sums = new Float64Array(Math.ceil(power.length / step) + 1);
-  for (let k = 0; k + 1 < sums.length; k++) {
-    let sum = 0;
-    for (let i = k * step; i < Math.min(power.length, (k + 1) * step); i++) sum += power[i];
-    sums[k + 1] = sums[k] + sum;
+  let sum = 0;
+  for (let k = 0; k < energies.length; k++) {
+    sum += energies[k];
+    if (k >= inWindow) sum -= energies[k - inWindow];
+    const mean = sum / (inWindow * stepFrames);
+    if (k >= inWindow - 1 && mean > 1e-10) values.push(-0.691 + 10 * Math.log10(mean));
   }
-  const inWindow = Math.round(window / step);
-  for (let k = 0; k + inWindow < sums.length; k++) {
-    const mean = (sums[k + inWindow] - sums[k]) / window;
-    if (mean > 1e-10) values.push(-0.691 + 10 * Math.log10(mean));
-  }
-  const integratedLufs = gatedLoudness(power, sampleRateHz);
+  const integratedLufs = gatedLoudness(steps);
   if (!values.length) return { integratedLufs, shortTermMaxLufs: null, rangeLu: null };
-  const shortTermMaxLufs = Math.max(...values);
+  const shortTermMaxLufs = values.reduce((a, b) => Math.max(a, b), -Infinity);
   // Range: 95th less 10th percentile, above −70 LUFS and above 20 LU below the mean power (EBU Tech 3342).
   const loud = values.filter((value) => value > -70),
     mean = 10 * Math.log10(loud.reduce((sum, value) => sum + 10 ** (value / 10), 0) / (loud.length || 1)),

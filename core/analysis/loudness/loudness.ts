@@ -35,29 +35,33 @@ const relativeGateLu = -10;
 const offsetLufs = -0.691;
 
 /**
- * K-weighted power of each frame, summed over the channels. A sound shorter than 3 s is taken *tiled*, as it sounds when it repeats;
- * else a snippet would have no block at all.
+ * K-weighted energy of each 100 ms, summed over the channels and over the frames of the step; what is left at the end is dropped. A sound
+ * shorter than 3 s is taken *tiled*, as it sounds when it repeats; else a snippet would have no block at all.
  */
-export function kWeightedPower(channels: readonly Float32Array[], sampleRateHz: number): Float64Array {
-  const frames = channels[0]?.length ?? 0;
-  if (frames === 0) return new Float64Array(0);
+export function kWeightedSteps(channels: readonly Float32Array[], sampleRateHz: number): { energies: Float64Array; stepFrames: number } {
+  const frames = channels[0]?.length ?? 0,
+    stepFrames = Math.round((blockSeconds * sampleRateHz) / 4);
+  if (frames === 0) return { energies: new Float64Array(0), stepFrames };
   const laps = Math.max(1, Math.ceil((3 * sampleRateHz) / frames));
-  const skipped = laps > 1 ? frames : 0;
-  const [shelf, highPass] = kWeighting(sampleRateHz);
-  const total = laps > 1 ? frames * (laps + 1) : frames;
-  const power = new Float64Array(total - skipped);
+  // The first lap of a tiled sound only brings the filters to where repeating leaves them.
+  const skipped = laps > 1 ? frames : 0,
+    total = laps > 1 ? frames * (laps + 1) : frames;
+  const [{ b0, b1, b2, a1, a2 }, { a1: c1, a2: c2 }] = kWeighting(sampleRateHz);
+  const energies = new Float64Array(Math.floor((total - skipped) / stepFrames));
   for (const plane of channels.slice(0, 2)) {
     // Both filters in one pass: no arrays in between, and no tiled copy of a short loop.
-    const { b0, b1, b2, a1, a2 } = shelf,
-      { a1: c1, a2: c2 } = highPass;
     let x1 = 0,
       x2 = 0,
       y1 = 0,
       y2 = 0,
       z1 = 0,
-      z2 = 0;
+      z2 = 0,
+      sum = 0,
+      step = 0,
+      left = skipped > 0 ? -1 : stepFrames;
     for (let i = 0, read = 0; i < total; i++, read++) {
       if (read === frames) read = 0;
+      if (i === skipped) left = stepFrames;
       const x = plane[read],
         y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2,
         z = y - 2 * y1 + y2 - c1 * z1 - c2 * z2;
@@ -67,10 +71,15 @@ export function kWeightedPower(channels: readonly Float32Array[], sampleRateHz: 
       y1 = y;
       z2 = z1;
       z1 = z;
-      if (i >= skipped) power[i - skipped] += z * z;
+      if (left < 0) continue;
+      sum += z * z;
+      if (--left > 0) continue;
+      energies[step++] += sum;
+      sum = 0;
+      left = step < energies.length ? stepFrames : -1;
     }
   }
-  return power;
+  return { energies, stepFrames };
 }
 
 /**
@@ -78,22 +87,15 @@ export function kWeightedPower(channels: readonly Float32Array[], sampleRateHz: 
  * @returns LUFS, or null for silence
  */
 export function integratedLoudness(channels: readonly Float32Array[], sampleRateHz: number): number | null {
-  return gatedLoudness(kWeightedPower(channels, sampleRateHz), sampleRateHz);
+  return gatedLoudness(kWeightedSteps(channels, sampleRateHz));
 }
 
-/** The same from the power, for those who measure more of it. */
-export function gatedLoudness(power: Float64Array, sampleRateHz: number): number | null {
-  const hop = Math.round((blockSeconds * sampleRateHz) / 4);
-  // Blocks overlap by three quarters: four sums of a quarter make one.
-  const quarters = new Float64Array(Math.floor(power.length / hop)),
-    powers: number[] = [];
-  for (let k = 0; k < quarters.length; k++) {
-    let sum = 0;
-    for (let i = k * hop; i < (k + 1) * hop; i++) sum += power[i];
-    quarters[k] = sum;
-  }
-  for (let k = 0; k + 4 <= quarters.length; k++)
-    powers.push((quarters[k] + quarters[k + 1] + quarters[k + 2] + quarters[k + 3]) / (4 * hop));
+/** The same from the steps, for those who measure more of them. */
+export function gatedLoudness({ energies, stepFrames }: { energies: Float64Array; stepFrames: number }): number | null {
+  // Blocks overlap by three quarters: four steps make one.
+  const powers: number[] = [];
+  for (let k = 0; k + 4 <= energies.length; k++)
+    powers.push((energies[k] + energies[k + 1] + energies[k + 2] + energies[k + 3]) / (4 * stepFrames));
   const toLufs = (mean: number) => offsetLufs + powerToDb(mean);
   const mean = (list: number[]) => list.reduce((a, b) => a + b, 0) / list.length;
   const audible = powers.filter((each) => toLufs(each) > absoluteGateLufs);
