@@ -161,7 +161,7 @@ function Rivals({
           onClick={() => onCorrect(attribute, toField(attribute, rival.value))}
         >
           {inWords(attribute, rival.value, meter)}
-          {rival.probability > 0.005 && <span className="quiet">{percent(rival.probability)}</span>}
+          {rival.probability > 0.005 && <span className="quiet">{Math.round(rival.probability * 100)} %</span>}
         </button>
       ))}
       {attribute === 'start' &&

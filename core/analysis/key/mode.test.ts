@@ -1,7 +1,7 @@
 import { modeOf } from './mode';
 
 const scale = (tonic: number, steps: readonly number[]) =>
-  Array.from({ length: 12 }, (_, pitch) => (steps.includes((pitch - tonic + 12) % 12) ? 0.5 : 0.01));
+  Array.from({ length: 12 }, (_, pitch) => (steps.includes((pitch - tonic + 12) % 12) ? 0.05 : 0.001));
 
 test.each([
   ['dorian', 'minor', [0, 2, 3, 5, 7, 9, 10]],

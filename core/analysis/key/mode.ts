@@ -11,11 +11,12 @@ export type ModeName = keyof typeof modes;
 /**
  * The church mode of a key, where its one telling note sounds clearly and the usual one does not: the sixth of dorian, the second of
  * phrygian, the seventh of mixolydian, the fourth of lydian. Common practice.
- * @param chroma strength of the twelve pitch classes, the strongest 1
+ * @param chroma strength of the twelve pitch classes, in any scale
  * @returns null for plain major and minor, and for what leaves it open
  */
 export function modeOf(chroma: readonly number[], key: Key): ModeName | null {
-  const at = (step: number) => chroma[(key.tonic + step) % 12] ?? 0;
+  const strongest = Math.max(...chroma, 1e-9),
+    at = (step: number) => (chroma[(key.tonic + step) % 12] ?? 0) / strongest;
   const found = (Object.keys(modes) as ModeName[]).filter((name) => {
     const { mode, has, lacks } = modes[name];
     return mode === key.mode && at(has) > 0.12 && at(has) > 4 * at(lacks);
