@@ -27,8 +27,7 @@ const trust: Readonly<Record<Source, number>> = {
   pack: 0.9,
 };
 /** Recordings sound like nothing that the classifier learned from more often than loops defy the ranking of tempos. */
-const trustOf = (source: Source, attribute: Attribute): number =>
-  source === 'sound' && attribute === 'instrument' ? 0.93 : trust[source];
+const trustOf = (source: Source, attribute: Attribute): number => (source === 'sound' && attribute === 'instrument' ? 0.93 : trust[source]);
 const keptAlternatives = 6;
 
 /**
