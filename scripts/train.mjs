@@ -8,7 +8,7 @@ import { run, tryRun } from './lib/run.mjs';
 const folder = (name) => `${dataDir}/training/${name}`;
 const typescript = (file, ...args) => run(process.execPath, ['--import', 'tsx', at(file), ...args]);
 
-/** The sets, each from its own seed. The last two are only measured with: their sound font and recordings are in no other set. */
+/** The sets, each from its own seed. The last one is only measured with: its sound font is in no other set. */
 const many = 'fluid,musescore,gmbank,blackpearl,redzeppelin';
 const sets = [
   ['a', 2200, 101, ['--fonts', many]],

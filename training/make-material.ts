@@ -1,4 +1,4 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { instrumentById } from '../core/theory/instruments';
 import { noteToHz } from '../core/units/pitch';
@@ -25,7 +25,7 @@ for (let k = 2; k < process.argv.length; k += 2) options.set(process.argv[k].rep
 const out = options.get('out') ?? '.data/training/material',
   count = Number(options.get('count') ?? 200),
   seed = Number(options.get('seed') ?? 1),
-  fontNames = (options.get('fonts') ?? 'fluid,musescore').split(',').filter((name) => name in fonts),
+  fontNames = (options.get('fonts') ?? 'fluid,musescore').split(','),
   hitShare = Number(options.get('hits') ?? 1),
   fontsOnly = options.get('sources') === 'font',
   broad = options.has('broad'),
@@ -33,6 +33,9 @@ const out = options.get('out') ?? '.data/training/material',
 const rateHz = 44100,
   batchSize = 120,
   tailSeconds = 2.6;
+
+for (const name of fontNames)
+  if (!existsSync(fonts[name] ?? '')) throw new Error(`The sound font ${name} is not here: install Debian’s (docs/training.md).`);
 
 type SourceKind = 'font' | 'voice' | 'synth' | 'recorded';
 

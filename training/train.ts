@@ -96,12 +96,12 @@ function classifier(
 }
 
 /** The row of a candidate: its own features, and what the sound is likely to be, for players of pads and of drums mean other tempos. */
-const families14 = new Map<Example, Float32Array>();
+const chancesByExample = new Map<Example, Float32Array>();
 const rhythmRow = (example: Example, k: number): Float32Array => {
-  let chances = families14.get(example);
+  let chances = chancesByExample.get(example);
   if (!chances) {
     chances = classify(model('family'), example.numbers(example.timbreAt, example.timbreCount));
-    families14.set(example, chances);
+    chancesByExample.set(example, chances);
   }
   const row = new Float32Array(example.rhythmCount + chances.length);
   row.set(example.numbers(example.rhythmAt + k * example.rhythmCount, example.rhythmCount));

@@ -238,8 +238,16 @@ export async function replaceContext(loopId: number, evidence: readonly Evidence
 
 export type Correction = { readonly [A in Attribute]: { readonly attribute: A; readonly value: FactValues[A] } }[Attribute];
 
-/** A person's word on a fact. It stands until the person's next, whatever later analyses say. */
-export async function correctFact(loopId: number, correction: Correction, personId: number): Promise<void> {
+/**
+ * A person's word on a fact. It stands until the person's next, whatever later analyses say.
+ * @returns what is wrong with it, in words; null when it is taken
+ */
+export async function correctFact(loopId: number, correction: Correction, personId: number): Promise<string | null> {
+  if (correction.attribute === 'start') {
+    const loop = await Loop.findByPk(loopId, { attributes: ['lengthSeconds'], rejectOnEmpty: true });
+    if (correction.value > loop.lengthSeconds - 0.05)
+      return `Bar 1 has to begin inside the sound, which is ${loop.lengthSeconds.toFixed(2)} s long.`;
+  }
   await sequelize.transaction(async (transaction) => {
     await Fact.update(
       { supersededAt: new Date() },
@@ -267,6 +275,7 @@ export async function correctFact(loopId: number, correction: Correction, person
   });
   await recordActivity(personId, 'corrected', 'loop', loopId, correction);
   await announce({ kind: 'library', id: loopId });
+  return null;
 }
 
 /** Takes a person's correction back, so that the detectors speak again. */

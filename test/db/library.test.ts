@@ -195,6 +195,22 @@ describe('facts', () => {
       await s.db.selectRows("select 1 from facts where loop_id = $1 and source = 'person' and superseded_at is not null", [id]),
     ).toHaveLength(2);
   });
+  test('the first bar can be moved inside the sound and nowhere else, and comes back where it was heard', async () => {
+    const { lines } = await importAll('To move', [['Move 120 bpm.wav', wav(beats(120, 16))]]);
+    const id = lines[0].loopId as number,
+      first = async () => {
+        const { row, startSeconds } = (await s.loops.findLoop(id, person)) as NonNullable<Awaited<ReturnType<typeof s.loops.findLoop>>>;
+        return [startSeconds, row.source.startFrame, row.source.beats];
+      };
+    const heard = await first();
+    expect(heard).toEqual([0, 0, 16]);
+    expect(await s.loops.correctFact(id, { attribute: 'start', value: 0.5 }, person)).toBeNull();
+    expect(await first()).toEqual([0.5, 22050, 12]);
+    expect(await s.loops.correctFact(id, { attribute: 'start', value: 90 }, person)).toMatch(/inside the sound, which is 8\.00 s long/);
+    expect(await first()).toEqual([0.5, 22050, 12]);
+    await s.loops.withdrawCorrection(id, 'start', person);
+    expect(await first()).toEqual(heard);
+  });
   test('a loop of an older analyser is heard again: facts are added, a person’s word stays', async () => {
     const { lines } = await importAll('Of old', [['Old Groove 120 bpm.wav', wav(beats(120, 16))]]);
     const id = lines[0].loopId as number;

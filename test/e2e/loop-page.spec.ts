@@ -33,6 +33,9 @@ test('a loop’s page shows what is heard in it, in pictures with words, and fol
   await expect(start.locator('[data-value]')).toHaveText(/^\d+\.\d{3} s in$/);
   await expect(start).toContainText('corrected by');
   await expect(page.getByRole('img', { name: /^Waveform: bar 1 begins at (?!0\.0)/ })).toBeVisible();
+  await start.getByLabel('Another start of bar 1, in seconds').fill('999');
+  await start.getByRole('button', { name: 'set' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Bar 1 has to begin inside the sound' })).toBeVisible();
   await start.getByRole('button', { name: 'take back' }).click();
   await expect(start.locator('[data-value]')).toHaveText(heardStart);
 });

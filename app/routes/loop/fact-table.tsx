@@ -68,9 +68,11 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
       <div className="mt-2 flex flex-col divide-y divide-base-300 border-y border-base-300">
         {attributes.map((attribute) => {
           const chosen = detail.chosen[attribute];
+          // Where nothing was heard of a first bar, as in MIDI files, there is none to move.
+          if (!chosen && attribute === 'start') return null;
           if (
             !chosen &&
-            (attribute === 'beats' || attribute === 'tempo' || attribute === 'meter' || attribute === 'start') &&
+            (attribute === 'beats' || attribute === 'tempo' || attribute === 'meter') &&
             detail.row.source.kind !== 'loop' &&
             detail.row.source.kind !== 'full-mix'
           )

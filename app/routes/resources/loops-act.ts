@@ -40,7 +40,8 @@ export async function action({ request }: Route.ActionArgs) {
     case 'correct': {
       const correction = readCorrection(String(form.get('attribute')), value);
       if (!correction) return data({ error: 'That value does not fit.' }, { status: 400 });
-      await correctFact(ids[0], correction, person.id);
+      const wrong = await correctFact(ids[0], correction, person.id);
+      if (wrong) return data({ error: wrong }, { status: 400 });
       break;
     }
     default:

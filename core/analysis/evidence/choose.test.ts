@@ -53,6 +53,12 @@ test('a person’s tempo takes the reading at that tempo; what is no loop has no
   expect(chooseFacts([loop, tempo, said('kind', 'one-shot')], measured)).toMatchObject({ tempoBpm: null, bars: null, startSeconds: 0 });
 });
 
+test('at a tempo that no reading has, the first bar is still where it is heard', () => {
+  const { startSeconds, chosen } = chooseFacts([loop, tempo, said('tempo', 97)], measured);
+  expect(startSeconds).toBe(0.05);
+  expect(chosen.start?.alternatives.map(({ value }) => value)).toEqual([0]);
+});
+
 test('without readings the length gives the beats, and what was measured the start', () => {
   const plain = chooseFacts([loop, tempo], { leadSeconds: 0.05, lengthSeconds: 8.05 });
   expect([plain.bars, plain.startSeconds]).toEqual([4, 0.05]);

@@ -138,7 +138,11 @@ function chooseRhythm(
     ...all,
     ...heardShares(
       'start',
-      inMeter.filter((each) => each.beats === heardBeats).map(({ startSeconds: value, probability }) => ({ value, probability })),
+      // At a tempo that only a person knows, the start is still where the others hear it.
+      (inMeter.length ? inMeter.filter((each) => each.beats === heardBeats) : readings).map(({ startSeconds: value, probability }) => ({
+        value,
+        probability,
+      })),
       'where the first bar is heard to begin',
     ),
   ]);

@@ -76,7 +76,7 @@ export function Heard({ detail }: { detail: LoopDetail }) {
               value={levels.clippedRuns === 0 ? 'nowhere' : `in ${levels.clippedRuns} ${levels.clippedRuns === 1 ? 'place' : 'places'}`}
             />
             {levels.bandLimitHz && (
-              <Line name="highest" value={`cut off at ${(levels.bandLimitHz / 1000).toFixed(1)} kHz, as lossy encoders do`} />
+              <Line name="treble" value={`cut off at ${(levels.bandLimitHz / 1000).toFixed(1)} kHz, as in lossy or low-rate files`} />
             )}
             <Line
               name="width"
