@@ -8,21 +8,32 @@ import { run, tryRun } from './lib/run.mjs';
 const folder = (name) => `${dataDir}/training/${name}`;
 const typescript = (file, ...args) => run(process.execPath, ['--import', 'tsx', at(file), ...args]);
 
-/** The sets, each from its own seed. The last one is only measured with: its sound font is in no other set. */
-const many = 'fluid,musescore,gmbank,blackpearl,redzeppelin';
+/**
+ * The sets, each from its own seed: a and b are of all kinds, c and d loops with notes, e and f drums, percussion, effects and single sounds.
+ * The last one is only measured with: its sound font is in no other set.
+ */
+const all = 'fluid,musescore,gmbank,blackpearl,redzeppelin,opl3',
+  tuned = 'fluid,musescore,gmbank,opl3';
 const sets = [
-  ['a', 2200, 101, ['--fonts', many]],
-  ['b', 2200, 202, ['--fonts', many]],
-  ['c', 840, 303, ['--fonts', `${many},opl3`, '--hits', '1.6']],
-  ['d', 1200, 404, ['--fonts', `${many},opl3`, '--hits', '1.3']],
-  ['e', 1500, 505, ['--fonts', `${many},opl3`, '--hits', '60', '--broad', 'yes']],
+  ['a', 900, 808, ['--fonts', all, '--hits', '0.5']],
+  ['b', 900, 809, ['--fonts', all, '--hits', '0.5']],
+  ['c', 2400, 606, ['--fonts', tuned, '--only', 'tonal']],
+  ['d', 2400, 707, ['--fonts', tuned, '--only', 'tonal']],
+  ['e', 1500, 1001, ['--fonts', all, '--only', 'untuned', '--hits', '1.3']],
+  ['f', 1300, 1002, ['--fonts', all, '--only', 'untuned', '--hits', '60', '--broad', 'yes']],
   ['u', 300, 911, ['--fonts', 'timgm', '--sources', 'font']],
 ];
-const learned = ['a', 'b', 'c', 'd', 'e'],
+const learned = ['a', 'b', 'c', 'd', 'e', 'f'],
   checks = ['u', 'recorded'];
-/** Key and rhythm learn from loops; set e is single sounds. */
-const rhythmic = (what) => what === 'key' || what === 'rhythm';
-const models = ['family', 'instrument', 'pitched', 'loop', 'key', 'rhythm'];
+/** Key and rhythm learn from loops; set f is single sounds. */
+const setsFor = (what) => (what === 'key' ? ['a', 'b', 'c', 'd'] : what === 'rhythm' ? learned.filter((name) => name !== 'f') : learned);
+/** Sounds laid over each other: out of these sets, so many, from this seed. */
+const layered = [
+  ['layers', ['a', 'b', 'c'], 2600, 51],
+  ['layers-unseen', ['u'], 400, 52],
+];
+const models = ['family', 'instrument', 'pitched', 'loop', 'key', 'rhythm', 'likeness', 'layers'];
+const weights = (what) => at(`core/analysis/learned/weights/${what}.json`);
 
 const steps = {
   material() {
@@ -52,17 +63,27 @@ const steps = {
       say(`hearing ${name}`);
       typescript('training/extract.ts', folder(name));
     }
+    for (const [of, from, count, seed] of layered) {
+      say(`hearing several at once: ${of}`);
+      typescript('training/extract-layers.ts', from.map(folder).join(','), String(count), String(seed), `${folder(of)}.json`);
+    }
   },
   models(wanted) {
-    for (const what of wanted.length ? wanted : models)
-      typescript(
-        'training/train.ts',
-        what,
-        (rhythmic(what) ? learned.filter((name) => name !== 'e') : learned).map(folder).join(','),
-        (rhythmic(what) ? checks.slice(0, 1) : checks).map(folder).join(','),
-        '--out',
-        at(`core/analysis/learned/weights/${what}.json`),
-      );
+    for (const what of wanted.length ? wanted : models) {
+      const from = setsFor(what).map(folder).join(',');
+      if (what === 'likeness') typescript('training/train-likeness.ts', from, folder('u'), weights(what));
+      else if (what === 'layers')
+        typescript('training/train-layers.ts', `${folder('layers')}.json`, `${folder('layers-unseen')}.json`, weights(what));
+      else
+        typescript(
+          'training/train.ts',
+          what,
+          from,
+          (what === 'key' || what === 'rhythm' ? checks.slice(0, 1) : checks).map(folder).join(','),
+          '--out',
+          weights(what),
+        );
+    }
   },
 };
 

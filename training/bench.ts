@@ -2,6 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { score, type Said, type Scores } from './score';
+import { benchLong } from './bench-long';
 import type { Truth } from './truth';
 
 /*
@@ -119,6 +120,9 @@ const columns: readonly (readonly [string, (scores: Scores) => number | null, di
   ['loop?', (s) => s.isLoop],
   ['1 ±10 ms', (s) => s.downbeat],
   ['chords', (s) => s.chords],
+  ['notes F1', (s) => s.melody],
+  ['voice +', (s) => s.melodyFound],
+  ['voice −', (s) => s.melodyFalse],
   ['ECE t', (s) => s.calibration.tempo?.ece ?? null, 3],
   ['by chance', (s) => s.calibration.tempo?.eceByChance ?? null, 3],
   ['ECE k', (s) => s.calibration.key?.ece ?? null, 3],
@@ -132,6 +136,7 @@ const columns: readonly (readonly [string, (scores: Scores) => number | null, di
 const line = (title: string, cells: readonly string[]): void =>
   console.log(`${title.padEnd(24)}${cells.map((cell, k) => cell.padStart(Math.max(9, columns[k]?.[0].length + 2 || 9))).join('')}`);
 
+console.log('notes F1: of loops read as one voice; voice +: how many of those of one voice were; voice −: how many of all others were');
 for (const folder of folders) {
   const { files: truths } = JSON.parse(readFileSync(join(folder, 'truth.json'), 'utf8')) as { files: Truth[] },
     audioSeconds = truths.reduce((sum, truth) => sum + (truth.lengthSec || 0), 0);
@@ -195,3 +200,9 @@ for (const folder of folders) {
     console.log(`${''.padEnd(24)}(bpm-tools’ CPU: ${(audioSeconds / Math.max(0.01, cpu)).toFixed(0)} × real time)`);
   } else console.log('bpm-tools is not here: apt-get install bpm-tools');
 }
+
+console.log('\nMemory of the analysing process, all its threads:');
+await benchLong(
+  '.data/training',
+  join(folders[0], (JSON.parse(readFileSync(join(folders[0], 'truth.json'), 'utf8')) as { files: Truth[] }).files[0].file),
+);

@@ -43,6 +43,22 @@ test('a ranking learns which row of a group is the right one', () => {
   expect(right.length / groups.length).toBeGreaterThan(0.85);
 });
 
+test('where several answers can be right at once, each is learned by itself', () => {
+  const sides: Group[] = points.map(({ row, inside }) => ({
+    rows: [scaled(row, scale)],
+    targets: Float32Array.of(inside ? 1 : 0, row[0] > 0 ? 1 : 0),
+    weight: 1,
+  }));
+  const plain = packEnsemble([trainNetwork(sides, { ...recipe, several: true })], scale, ['inside', 'right'], 1, 'test'),
+    ensemble = readEnsemble(plain);
+  const shares = [0, 1].map(
+    (k) =>
+      points.filter(({ row, inside }) => ensembleLogits(ensemble, row)[k] > 0 === (k === 0 ? inside : row[0] > 0)).length / points.length,
+  );
+  expect(shares[0]).toBeGreaterThan(0.9);
+  expect(shares[1]).toBeGreaterThan(0.95);
+});
+
 test('the same seed gives the same network, another seed another', () => {
   const weights = (seed: number) => [...trainNetwork(circle.slice(0, 40), { ...recipe, epochs: 2, seed }).hiddenWeights];
   expect(weights(1)).toEqual(weights(1));

@@ -20,6 +20,8 @@ export interface Recipe {
   readonly dropout: number;
   /** Share of steps that train on a blend of two examples and their targets (mixup; Zhang et al. 2018); for classifiers only. */
   readonly mixup?: number;
+  /** Each output by itself yes or no (a sigmoid), where several can be right at once. */
+  readonly several?: boolean;
   readonly seed: number;
 }
 
@@ -37,7 +39,8 @@ export const scaled = (row: Float32Array, { mean, deviation }: { mean: Float32Ar
 
 /**
  * A network of one hidden layer, by Adam (Kingma & Ba 2015) on the cross-entropy of a softmax over all outputs of all rows of a group:
- * one row is a classifier, several rows with one output are a ranking. Rows are scaled already. Seeded.
+ * one row is a classifier, several rows with one output are a ranking. With `several`, each output has a cross-entropy of its own. Rows are
+ * scaled already. Seeded.
  */
 export function trainNetwork(groups: readonly Group[], recipe: Recipe): Layers {
   const { hidden, outputs } = recipe,
@@ -106,10 +109,13 @@ export function trainNetwork(groups: readonly Group[], recipe: Recipe): Layers {
             logits[r * outputs + o] = sum;
           }
         });
-        let most = -Infinity;
-        for (const value of logits) most = Math.max(most, value);
-        let total = 0;
-        for (let k = 0; k < logits.length; k++) total += logits[k] = Math.exp(logits[k] - most);
+        let most = -Infinity,
+          total = recipe.several ? 1 : 0;
+        if (recipe.several) for (let k = 0; k < logits.length; k++) logits[k] = 1 / (1 + Math.exp(-logits[k]));
+        else {
+          for (const value of logits) most = Math.max(most, value);
+          for (let k = 0; k < logits.length; k++) total += logits[k] = Math.exp(logits[k] - most);
+        }
         rows.forEach((_, r) => {
           const x = noisy[r],
             h = activations[r],
@@ -153,7 +159,8 @@ export function trainNetwork(groups: readonly Group[], recipe: Recipe): Layers {
   return { inputs, hidden, outputs, hiddenWeights: w1, hiddenBias: b1, outputWeights: w2, outputBias: b2 };
 }
 
-const packed = (lists: readonly ArrayLike<number>[]): string => {
+/** Numbers of all lists as 16-bit floats in base64. */
+export const packed = (lists: readonly ArrayLike<number>[]): string => {
   const size = lists.reduce((sum, list) => sum + list.length, 0),
     bytes = Buffer.alloc(size * 2);
   let at = 0;

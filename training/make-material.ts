@@ -7,7 +7,7 @@ import { kit } from '../core/synth/kit';
 import type { Note } from '../core/formats/smf/parse';
 import { writeWav } from '../core/formats/wav/write';
 import { Chance } from './material/chance';
-import { composePiece } from './material/compose';
+import { composePiece, composeTonal, composeUntuned } from './material/compose';
 import { finish, type Stereo } from './material/finish';
 import { fonts, kitFontKeys, kitFonts, programs, renderWithFont, type FontJob } from './material/fonts';
 import { nameFor } from './material/names';
@@ -17,7 +17,7 @@ import { randomEffect, randomHit, randomTones, scratch } from './material/synth'
 import { truthOf, type Truth } from './truth';
 
 /*
- * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes]: loops and one-shots with exact truth,
+ * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--only tonal|untuned]: loops and one-shots with exact truth,
  * for training and measuring. Sources are named in the truth (`cond`), so that whole ones can be kept out.
  */
 const options = new Map<string, string>();
@@ -29,6 +29,7 @@ const out = options.get('out') ?? '.data/training/material',
   hitShare = Number(options.get('hits') ?? 1),
   fontsOnly = options.get('sources') === 'font',
   broad = options.has('broad'),
+  only = options.get('only'),
   notesFolder = options.get('recorded') ?? '.data/training/notes';
 const rateHz = 44100,
   batchSize = 120,
@@ -230,7 +231,13 @@ mkdirSync(out, { recursive: true });
 for (let from = 0; from < count; from += batchSize) {
   const batch: Work[] = [];
   for (let index = from; index < Math.min(count, from + batchSize); index++) {
-    const piece = composePiece(seed * 1_000_003 + index, hitShare, broad),
+    const pieceSeed = seed * 1_000_003 + index,
+      piece =
+        only === 'tonal'
+          ? composeTonal(pieceSeed)
+          : only === 'untuned'
+            ? composeUntuned(pieceSeed, hitShare, broad)
+            : composePiece(pieceSeed, hitShare, broad),
       chance = new Chance(seed * 7919 + index * 31 + 5);
     const quarterSeconds = 60 / quarterBpm(piece);
     const seconds = piece.isLoop

@@ -1,4 +1,4 @@
-import { calibrate, keyScore, score } from './score';
+import { calibrate, keyScore, matchNotes, score } from './score';
 import type { Truth } from './truth';
 
 const truth = (changes: Partial<Truth>): Truth => ({
@@ -72,4 +72,19 @@ test('calibration: half right at 0.5 is perfect, all right at 0.6 is 0.4 off', (
     ]),
   ).toMatchObject({ wrongAtNinety: 50, atNinety: 2 });
   expect(calibrate([])).toBeNull();
+});
+
+test('notes of a melody: same pitch, begun within 50 ms, each counted once', () => {
+  const heard = (startSeconds: number, pitch: number) => ({ startSeconds, lengthSeconds: 0.2, pitch, cents: 0, strength: 1 });
+  const melody = [
+    [0, 0.5, 60],
+    [0.5, 0.5, 62],
+    [1, 0.5, 62],
+  ] as const;
+  expect(matchNotes(melody, [heard(0.04, 60), heard(0.44, 62), heard(0.98, 62), heard(1.02, 62)])).toEqual({ right: 2, said: 4, true: 3 });
+  const said = (notes: ReturnType<typeof heard>[] | null) => [{ file: 'a', tempoBpm: 120, detail: { bars: [], melody: notes } }];
+  const tune = truth({ melody, family: 'bass', keyStatus: 'clear' });
+  expect(score([tune], said([heard(0, 60), heard(0.5, 62), heard(1, 62)])).melody).toBe(100);
+  expect(score([tune], said(null))).toMatchObject({ melody: null, melodyFound: 0 });
+  expect(score([tune, truth({ file: 'b' })], [...said(null), { ...said([heard(0, 60)])[0], file: 'b' }]).melodyFalse).toBe(100);
 });

@@ -1,4 +1,5 @@
 import { createRandom } from '../core/synth/random';
+import type { HeardNote } from '../core/analysis/melody/melody';
 import type { Truth } from './truth';
 
 /** What a detector says of a file; the fields that `npm run analyze` prints. */
@@ -13,7 +14,10 @@ export interface Said {
   readonly family?: string | null;
   readonly familyConfidence?: number | null;
   readonly loopStartSeconds?: number | null;
-  readonly detail?: { readonly bars: readonly { readonly chord: { readonly root: number; readonly minor: boolean } | null }[] } | null;
+  readonly detail?: {
+    readonly bars: readonly { readonly chord: { readonly root: number; readonly minor: boolean } | null }[];
+    readonly melody?: readonly HeardNote[] | null;
+  } | null;
 }
 
 /** Percentages, null where nothing was to score. */
@@ -29,6 +33,10 @@ export interface Scores {
   readonly isLoop: number | null;
   readonly downbeat: number | null;
   readonly chords: number | null;
+  /** F-measure of notes where a single voice was taken for one, and in how many of the loops of one voice, and of others, it was. */
+  readonly melody: number | null;
+  readonly melodyFound: number | null;
+  readonly melodyFalse: number | null;
   readonly calibration: Readonly<Record<'tempo' | 'key' | 'family', Calibration | null>>;
   readonly counts: { readonly tempo: number; readonly key: number; readonly family: number };
 }
@@ -56,6 +64,21 @@ export function keyScore(truth: { tonic: number; mode: string }, said: { tonic: 
     same = said.mode === truth.mode;
   if (same) return away === 0 ? 1 : away === 7 ? 0.5 : 0;
   return away === (truth.mode === 'major' ? 9 : 3) ? 0.3 : away === 0 ? 0.2 : 0;
+}
+
+/**
+ * Notes that are right, said and true: pitch the same, start within 50 ms (note transcription as in MIREX; ends are not judged).
+ */
+export function matchNotes(truth: NonNullable<Truth['melody']>, said: readonly HeardNote[]): { right: number; said: number; true: number } {
+  const open = truth.map(([start, , note]) => ({ start, note }));
+  let right = 0;
+  for (const { startSeconds, pitch } of said) {
+    const at = open.findIndex(({ start, note }) => note === pitch && Math.abs(start - startSeconds) <= 0.05);
+    if (at < 0) continue;
+    open.splice(at, 1);
+    right++;
+  }
+  return { right, said: said.length, true: truth.length };
 }
 
 type Judged = { readonly sure: number; readonly right: boolean };
@@ -91,9 +114,12 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     lists: Record<string, number[]> = {};
   const add = (name: string, value: number | boolean) => (lists[name] ??= []).push(Number(value));
   const sure: Record<'tempo' | 'key' | 'family', { sure: number; right: boolean }[]> = { tempo: [], key: [], family: [] };
+  const notes = { right: 0, said: 0, true: 0 };
   let both = 0,
     onlySaid = 0,
     onlyTrue = 0;
+  // Sets that do not tell their melodies cannot be scored by them.
+  const melodies = truths.some(({ melody }) => melody);
   for (const truth of truths) {
     const found = byFile.get(truth.file) ?? ({ file: truth.file, tempoBpm: null } as Said);
     if (truth.tempoScored && truth.tempo) {
@@ -132,6 +158,15 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     }
     if (truth.loopScored !== false && found.kind !== undefined)
       add('isLoop', (found.kind === 'loop' || found.kind === 'full-mix') === truth.isLoop);
+    if (truth.isLoop && found.detail?.melody !== undefined && melodies) {
+      add(truth.melody ? 'melodyFound' : 'melodyFalse', found.detail.melody !== null);
+      if (truth.melody && found.detail.melody) {
+        const matched = matchNotes(truth.melody, found.detail.melody);
+        notes.right += matched.right;
+        notes.said += matched.said;
+        notes.true += matched.true;
+      }
+    }
     if (
       chordal.has(truth.family) &&
       truth.chords?.length &&
@@ -167,6 +202,9 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     isLoop: percent('isLoop'),
     downbeat: percent('downbeat'),
     chords: percent('chords'),
+    melody: notes.said + notes.true ? (200 * notes.right) / (notes.said + notes.true) : null,
+    melodyFound: percent('melodyFound'),
+    melodyFalse: percent('melodyFalse'),
     calibration: { tempo: calibrate(sure.tempo), key: calibrate(sure.key), family: calibrate(sure.family) },
     counts: { tempo: lists.tempoExact?.length ?? 0, key: lists.keyExact?.length ?? 0, family: lists.family?.length ?? 0 },
   };

@@ -1,11 +1,11 @@
 import { execFile } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { classify, ensembleLogits, readEnsemble, softmax, type Ensemble, type Layers } from '../core/analysis/learned/network';
 import { instruments, instrumentById, families, type Family } from '../core/theory/instruments';
-import type { Extracted } from './extract';
+import { loadExamples as load, type Example } from './features-file';
 import { model } from '../core/analysis/learned/models';
 import { packEnsemble, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
@@ -14,21 +14,6 @@ import { packEnsemble, scaled, scaling, trainNetwork, type Group, type Recipe } 
  * WHAT: rhythm · key · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; the first one
  * also sets the temperature.
  */
-interface Example extends Extracted {
-  readonly numbers: (at: number, count: number) => Float32Array;
-}
-
-function load(folder: string): Example[] {
-  const list: Example[] = [];
-  for (let part = 0; existsSync(join(folder, `features-${part}.json`)); part++) {
-    const bytes = readFileSync(join(folder, `features-${part}.bin`)),
-      blob = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
-    for (const line of readFileSync(join(folder, `features-${part}.json`), 'utf8').split('\n'))
-      list.push({ ...(JSON.parse(line) as Extracted), numbers: (at, count) => blob.subarray(at, at + count) });
-  }
-  return list;
-}
-
 const [what, trainFolders, checkFolders] = process.argv.slice(2);
 const option = (name: string, otherwise: number): number => {
   const at = process.argv.indexOf(`--${name}`);
@@ -128,7 +113,7 @@ const tasks: Readonly<Record<string, () => Task>> = {
   key: () => ({
     labels: ['major', 'minor'],
     // One row a tonic, two outputs: trained as a classifier of 24 by unrolling rows; see below.
-    recipe: { hidden: 40, outputs: 2, epochs: 30, rate: 0.003, decay: 0.002, noise: 0.15, dropout: 0.15 },
+    recipe: { hidden: 40, outputs: 2, epochs: 24, rate: 0.003, decay: 0.002, noise: 0.3, dropout: 0.3 },
     groups: (examples) =>
       examples
         .filter(({ truth }) => truth.key && truth.keyStatus !== 'atonal' && truth.keyStatus !== 'ambiguous')

@@ -2,7 +2,7 @@ import type { Family } from '../core/theory/instruments';
 import type { Key } from '../core/theory/key';
 import type { Finish } from './material/finish';
 import type { VendorName } from './material/names';
-import { pieceSeconds, type ChordSpan, type KeyStatus, type Piece } from './material/piece';
+import { pieceSeconds, quarterBpm, type ChordSpan, type KeyStatus, type Piece } from './material/piece';
 
 /** What is true of a file. Field names are those of the outside development set, so that one scorer serves both. */
 export interface Truth {
@@ -26,9 +26,23 @@ export interface Truth {
   readonly leadSec: number;
   readonly endDeltaSec: number;
   readonly chords?: readonly ChordSpan[];
+  /** Of one voice that sounds one note at a time: start and length in seconds of the file, MIDI note. */
+  readonly melody?: readonly (readonly [startSeconds: number, lengthSeconds: number, note: number])[];
   readonly cond: readonly string[];
   readonly packName: string;
   readonly packPath: string;
+}
+
+/** A part in which no note overlaps the next by more than a player's legato. */
+function melodyOf(piece: Piece, leadSeconds: number): Truth['melody'] {
+  const [part] = piece.parts,
+    notes = [...part.notes].sort((a, b) => a.startBeat - b.startBeat),
+    quarterSeconds = 60 / quarterBpm(piece);
+  if (!piece.isLoop || piece.parts.length > 1 || notes.length < 2 || notes[0].channel === 9) return undefined;
+  if (notes.some((note, k) => k > 0 && notes[k - 1].startBeat + notes[k - 1].lengthBeats > note.startBeat + 0.08)) return undefined;
+  return notes.map(
+    ({ startBeat, lengthBeats, pitch }) => [leadSeconds + startBeat * quarterSeconds, lengthBeats * quarterSeconds, pitch] as const,
+  );
 }
 
 export function truthOf(
@@ -61,6 +75,7 @@ export function truthOf(
     leadSec: done.leadSeconds,
     endDeltaSec: done.endDeltaSeconds,
     chords: piece.chords,
+    melody: melodyOf(piece, done.leadSeconds),
     cond: [
       ...done.conditions,
       ...sources.map((source) => (source.startsWith('sf:') ? source : `src:${source}`)),

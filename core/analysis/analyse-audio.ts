@@ -1,9 +1,12 @@
 import { lengthFrames, type PcmAudio } from '../formats/pcm';
 import type { EmbeddedTags } from '../formats/tags/embedded';
+import type { Family } from '../theory/instruments';
 import { keyName } from '../theory/key';
 import { notesByBar, type BarNotes } from './chords/bars';
 import { evidenceFromPath, evidenceFromTags } from './evidence/from-names';
 import { evidence, type Evidence, type KeyValue } from './facts';
+import { fingerprint } from './fingerprint/fingerprint';
+import { familiesHeard } from './instrument/also-heard';
 import { nameInstrument } from './instrument/name-instrument';
 import { timbreVector } from './instrument/timbre';
 import { judgeKey } from './key/judge-key';
@@ -14,13 +17,18 @@ import { classify } from './learned/network';
 import { model } from './learned/models';
 import { bandLimitHz } from './level/band-limit';
 import { measureLevels, type Levels } from './level/levels';
+import { seamDb } from './level/seam';
 import { hear, type Heard } from './listen/hear';
 import { bandCentreHz, melBands } from './listen/mel';
 import { samplePeakDbfs } from './loudness/loudness';
+import { notesOfTrack, type HeardNote } from './melody/melody';
+import { trackSingleVoice } from './melody/pitch-track';
 import { detectOnsets } from './onsets/onsets';
 import { overviewPeaks } from './peaks/peaks';
 import { measureGroove, type Groove } from './rhythm/accents';
+import { beatMapOf, type BeatMap } from './rhythm/beat-map';
 import { characterWords } from './rhythm/character';
+import { likenessOf } from './similarity/likeness';
 import { pulseTempos } from './tempo/pulse-tempos';
 import { readRhythm, temposOf, type Reading } from './tempo/read-rhythm';
 
@@ -36,6 +44,10 @@ export interface Measures {
   readonly onsetFrames: readonly number[];
   readonly tuningCents: number;
   readonly chroma: readonly number[];
+  /** 32 numbers that are near for sounds alike, see `likenessOf`; null for silence and for notes. */
+  readonly likeness: Int8Array | null;
+  /** What the same recording is known again by, see `fingerprint`; empty for notes. */
+  readonly print: Uint32Array;
   readonly detail: Detail | null;
 }
 
@@ -48,13 +60,23 @@ export interface Detail {
   readonly groove: Groove | null;
   readonly bars: readonly BarNotes[];
   readonly families: readonly { readonly value: string; readonly probability: number }[];
-  readonly levels: Levels;
+  /** null for notes, which have none. */
+  readonly levels: Levels | null;
   readonly character: readonly string[];
   /** Share of the energy in ten bands from low to high. */
   readonly bands: readonly number[];
   readonly tuningAgreement: number;
   /** Seconds that were heard of a very long file; null when all of it was. */
   readonly heardSeconds: number | null;
+  // What follows is not known of loops that were analysed before it was measured.
+  /** The notes of a loop that one voice plays; null for all else. */
+  readonly melody?: readonly HeardNote[] | null;
+  /** Where the beats fall when a player's time wanders; null when it doesn't. */
+  readonly beatMap?: BeatMap | null;
+  /** How the end joins the start, see `seamDb`; null for what is no loop. */
+  readonly seamDb?: number | null;
+  /** Families that may sound, each with its own chance, the surest first. */
+  readonly heardFamilies?: readonly { readonly value: Family; readonly probability: number }[];
 }
 
 export interface Analysis {
@@ -65,22 +87,38 @@ export interface Analysis {
 export const overviewColumns = 240;
 export const keptReadings = 14;
 
-/** Everything that is known of a sound at the project's rate. `path` is the vendor's, with folders; empty for the sound alone. */
-export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): Analysis {
-  const heard = hear(pcm),
+/** What was measured of a long file on the way through it, when only its beginning is in memory. */
+export interface WholeSound {
+  readonly lengthSeconds: number;
+  readonly levels: Levels;
+  readonly peakDbfs: number | null;
+  readonly overview: Uint8Array;
+  readonly lastSoundSeconds: number;
+  readonly endLevelDb: number;
+}
+
+/**
+ * Everything that is known of a sound at the project's rate. `path` is the vendor's, with folders; empty for the sound alone. Of a long
+ * file `pcm` is the beginning, and `whole` what is known of all of it.
+ */
+export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, whole: WholeSound | null = null): Analysis {
+  const heard = hear(
+      pcm,
+      whole && { fileSeconds: whole.lengthSeconds, lastSoundSeconds: whole.lastSoundSeconds, endLevelDb: whole.endLevelDb },
+    ),
     silent = heard.gain === 0,
     named = [...evidenceFromTags(tags), ...(path ? evidenceFromPath(path) : [])];
   const namedTempos = named
     .filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo')
     .flatMap((each) => each.candidates.filter(({ probability }, k) => k === 0 || probability > 0.1).map(({ value }) => value));
   const onsetFrames = silent ? [] : detectOnsets(pcm.channels, pcm.sampleRateHz),
-    levels = measureLevels(pcm.channels, pcm.sampleRateHz);
+    levels = whole?.levels ?? measureLevels(pcm.channels, pcm.sampleRateHz);
   const common = {
-    lengthSeconds: lengthFrames(pcm) / pcm.sampleRateHz,
+    lengthSeconds: whole?.lengthSeconds ?? lengthFrames(pcm) / pcm.sampleRateHz,
     soundEndSeconds: heard.span.lastSoundSeconds,
     loudnessLufs: levels.integratedLufs,
-    peakDbfs: samplePeakDbfs(pcm.channels),
-    overview: overviewPeaks(pcm.channels, overviewColumns),
+    peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
+    overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
     onsetFrames,
   };
   if (silent)
@@ -90,7 +128,15 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
         evidence('kind', 'sound', [{ value: 'one-shot', probability: 0.5 }], 'the file is silent'),
         evidence('key', 'sound', [{ value: 'unpitched', probability: 0.99 }], 'the file is silent'),
       ],
-      measures: { ...common, leadSeconds: 0, tuningCents: 0, chroma: new Array<number>(12).fill(0), detail: null },
+      measures: {
+        ...common,
+        leadSeconds: 0,
+        tuningCents: 0,
+        chroma: new Array<number>(12).fill(0),
+        likeness: null,
+        print: new Uint32Array(0),
+        detail: null,
+      },
     };
   const timbre = timbreVector(heard),
     { instruments, families, familyScores } = nameInstrument(timbre),
@@ -105,8 +151,10 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
       isLoop && best
         ? Math.min(heard.span.lastSoundSeconds, best.startSeconds + (best.beats * 60) / best.tempoBpm)
         : heard.span.lastSoundSeconds,
-    ground = keyGround(heard.notes, isLoop && best ? best.startSeconds : 0, musicEnd),
-    pitchedChance = classify(model('pitched'), timbre)[1];
+    pitchedChance = classify(model('pitched'), timbre)[1],
+    onsetSeconds = onsetFrames.map((frame) => frame / pcm.sampleRateHz),
+    melody = isLoop && pitchedChance > 0.5 ? melodyOf(heard, onsetSeconds) : null,
+    ground = keyGround(heard.notes, isLoop && best ? best.startSeconds : 0, musicEnd);
   const keys: { value: KeyValue; probability: number }[] = [
     ...judgeKey(ground).map(({ value, probability }) => ({ value, probability: probability * pitchedChance })),
     { value: 'unpitched' as const, probability: 1 - pitchedChance },
@@ -137,6 +185,8 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
       leadSeconds: isLoop && best ? best.startSeconds : 0,
       tuningCents: heard.tones.tuningCents,
       chroma: [...ground.strength],
+      likeness: likenessOf(timbre),
+      print: fingerprint(heard.tones),
       detail: {
         readings: rhythm.readings.slice(0, keptReadings),
         pulse: pulseTempos.map((tempo) => Math.max(0, rhythm.pulse.all[Math.round(60 / tempo / rhythm.pulse.hopSeconds)] ?? 0)),
@@ -156,9 +206,26 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags): A
         bands: bandShares(heard),
         tuningAgreement: heard.tones.tuningAgreement,
         heardSeconds: heard.heardSeconds < common.lengthSeconds - 0.01 ? heard.heardSeconds : null,
+        melody,
+        beatMap: isLoop && best ? beatMapOf(best, onsetSeconds) : null,
+        seamDb: isLoop && best ? seamOf(pcm, best) : null,
+        heardFamilies: familiesHeard(timbre).filter(({ probability }) => probability > 0.1),
       },
     },
   };
+}
+
+/** The notes of one voice; null where several sound at once, or where too little is heard to be a tune. */
+function melodyOf({ mono, sampleRateHz, tones }: Heard, onsetSeconds: readonly number[]): HeardNote[] | null {
+  const track = trackSingleVoice(mono, sampleRateHz),
+    notes = track && notesOfTrack(track, onsetSeconds, tones.tuningCents);
+  return notes && notes.length > 1 ? notes : null;
+}
+
+/** How a reading's last bar line joins its first. */
+function seamOf({ channels, sampleRateHz }: PcmAudio, { startSeconds, beats, tempoBpm }: Reading): number | null {
+  const end = startSeconds + (beats * 60) / tempoBpm;
+  return seamDb(channels, Math.round(startSeconds * sampleRateHz), Math.round(end * sampleRateHz));
 }
 
 /** Why this reading, in words. */

@@ -7,8 +7,8 @@ import { overviewColumns } from './analyse-audio';
 import { evidenceFromPath } from './evidence/from-names';
 import { evidence, type Evidence, type KeyValue } from './facts';
 import { keyCorrelations } from './key/profiles';
+import { drumChannel, writtenDetail } from './written/written-detail';
 
-export const drumChannel = 9; // General MIDI: channel 10, counted from 0
 const defaultTempoBpm = 120; // RP-001: what a file without a tempo event plays at
 
 /** Instruments by General MIDI program group of eight (RP-003), for files that set a program. */
@@ -76,10 +76,18 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
       onsetFrames: [],
       tuningCents: 0,
       chroma: noteWeights(midi),
-      detail: null,
+      likeness: null,
+      print: new Uint32Array(0),
+      detail: writtenDetail(
+        midi,
+        { tempoBpm, bars, beats: bars * barBeats, meter: isKnownMeter(meter) ? meter : '4/4', startSeconds: 0, probability: 1 },
+        quartersPerBeat,
+      ),
     },
   };
 }
+
+const isKnownMeter = (meter: string): meter is '4/4' | '3/4' | '6/8' => meter === '4/4' || meter === '3/4' || meter === '6/8';
 
 function noteWeights(midi: MidiFile, below = 128): number[] {
   const weights = new Array<number>(12).fill(0);

@@ -1,6 +1,6 @@
 import { assertPositive } from '../units/assert';
 
-const tapsPerSide = 24;
+export const tapsPerSide = 24;
 const tableSteps = 512;
 let kernelTable: Float64Array | null = null;
 
@@ -44,7 +44,7 @@ export function resampleCyclic(signal: Float32Array, targetFrames: number): Floa
     return out;
   }
   const step = sourceFrames / targetFrames;
-  const narrow = Math.min(1, 1 / step) * 0.98; // 2 % below the lower Nyquist, where the kernel's slope ends
+  const narrow = narrowing(step);
   const reach = Math.ceil(tapsPerSide / narrow),
     taps = 2 * reach,
     rows = phaseRows(narrow, reach);
@@ -71,10 +71,13 @@ export function resampleCyclic(signal: Float32Array, targetFrames: number): Floa
   return out;
 }
 
-const phases = 512;
+/** The kernel's width: 2 % below the lower Nyquist, where its slope ends. */
+export const narrowing = (step: number): number => Math.min(1, 1 / step) * 0.98;
+
+export const phases = 512;
 
 /** The kernel's values at all taps for each of 512 places between two frames, and once more for the place after: rows of `2 · reach`. */
-function phaseRows(narrow: number, reach: number): Float64Array {
+export function phaseRows(narrow: number, reach: number): Float64Array {
   const taps = 2 * reach,
     rows = new Float64Array((phases + 1) * taps),
     table = kernel(),

@@ -2,12 +2,14 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import * as foundation from './migrations/0001-foundation';
 import * as analysisDetail from './migrations/0002-analysis-detail';
 import * as firstBar from './migrations/0003-first-bar';
+import * as likenessAndPrint from './migrations/0004-likeness-and-print';
 import { sequelize } from './connection';
 
 const migrations = [
   { name: '0001-foundation', ...foundation },
   { name: '0002-analysis-detail', ...analysisDetail },
   { name: '0003-first-bar', ...firstBar },
+  { name: '0004-likeness-and-print', ...likenessAndPrint },
 ];
 const lockId = 7270017;
 

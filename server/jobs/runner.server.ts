@@ -4,6 +4,7 @@ import { selectRows, sequelize } from '../db/connection';
 import { analyseImportFile, dropForgottenBatches, failImportFile, unpackBatch } from '../services/imports.server';
 import { analyseAgain, queueOutdatedLoops } from '../services/reanalysis.server';
 import { exportProject, failExport } from '../services/exports.server';
+import { sweepScratch } from './pool/pool.server';
 import { queue, queueLogger, queuePool, type JobName, type JobPayloads } from './queue.server';
 
 type Task<N extends JobName> = {
@@ -78,6 +79,7 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     setInterval(() => void beat(), heartbeatMs),
     setInterval(() => void reap().catch(() => {}), reapMs),
     setInterval(() => void dropForgottenBatches().catch(() => {}), 600_000),
+    setInterval(() => void sweepScratch().catch(() => {}), 600_000),
   ];
   void reap().catch(() => {});
   return {

@@ -1,3 +1,5 @@
+import { createReadStream } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { Op } from 'sequelize';
 import { safePath } from '~core/names/safe-path';
@@ -235,7 +237,7 @@ export async function analyseImportFile(fileId: string): Promise<void> {
       await file.update({ state: 'failed', message: result.message });
       await deleteUnused(file.fileSha256);
     } else {
-      const soundSha256 = result.sound ? (await putBytes(result.sound)).sha256 : file.fileSha256;
+      const soundSha256 = result.sound ? (await putSound(result.sound)).sha256 : file.fileSha256;
       const { loopId, twinTitle } = await addLoop({
         packId: batch.packId as number,
         vendorPath: file.path,
@@ -253,8 +255,14 @@ export async function analyseImportFile(fileId: string): Promise<void> {
   await announce({ kind: 'import', id: file.batchId });
 }
 
-async function putBytes(bytes: Uint8Array) {
-  return storage.put(Readable.from([Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)]));
+/** Stores a decoded sound; the file that a long one came in is taken away. */
+async function putSound(sound: Uint8Array | string) {
+  if (typeof sound !== 'string') return storage.put(Readable.from([Buffer.from(sound.buffer, sound.byteOffset, sound.byteLength)]));
+  try {
+    return await storage.put(createReadStream(sound));
+  } finally {
+    await rm(sound, { force: true });
+  }
 }
 
 async function finishIfDone(batchId: number): Promise<void> {

@@ -41,7 +41,17 @@ function measureColumns(measures: Measures) {
     onsetFrames: [...measures.onsetFrames],
     chroma: [...measures.chroma],
     detail: measures.detail,
+    likeness: measures.likeness && Buffer.from(measures.likeness.buffer, measures.likeness.byteOffset, measures.likeness.byteLength),
+    print: printBytes(measures.print),
   };
+}
+
+/** The words of a print, little-endian whatever the machine. */
+function printBytes(print: Uint32Array): Buffer | null {
+  if (print.length === 0) return null;
+  const bytes = Buffer.alloc(print.length * 4);
+  print.forEach((word, k) => bytes.writeUInt32LE(word, k * 4));
+  return bytes;
 }
 
 function searchText(parts: {

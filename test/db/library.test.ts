@@ -1,3 +1,5 @@
+import { existsSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import { emptyQuery } from '~core/search/query';
@@ -92,6 +94,23 @@ describe('import', () => {
     expect(state('cover.jpg')).toMatchObject({ state: 'left-aside' });
     const [pack] = await s.db.selectRows<{ licence: string }>("select licence from packs where name = 'Mixed bag'");
     expect(pack.licence).toBe('Free to use.');
+  });
+  test('a long file is read piece by piece: all of its sound is stored, and nothing is left lying about', async () => {
+    const beat = beats(120, 8),
+      long = new Float32Array(beat.length * 40);
+    for (let at = 0; at < long.length; at += beat.length) long.set(beat, at);
+    const { lines } = await importAll('Long player', [['rehearsal.wav', wav(long)]]);
+    expect(lines).toEqual([expect.objectContaining({ state: 'done' })]);
+    const [loop] = await s.db.selectRows<{ sha: string; frames: number; seconds: number; print: Buffer; likeness: Buffer }>(
+      "select sound_sha256 as sha, sound_frames as frames, length_seconds as seconds, print, likeness from loops where title ilike 'rehearsal'",
+    );
+    expect(loop.frames).toBe(long.length);
+    expect(loop.seconds).toBeCloseTo(160, 3);
+    expect(loop.likeness).toHaveLength(32);
+    expect(loop.print.length).toBeGreaterThan(4 * 1000);
+    expect((await s.storage.storage.stat(loop.sha))?.bytes).toBe(44 + long.length * 4);
+    const scratchDir = join(process.env.GARNETFINCH_DATA as string, 'scratch');
+    expect(existsSync(scratchDir) ? readdirSync(scratchDir) : []).toEqual([]);
   });
   test('paths that lead out of the archive are not followed', async () => {
     const evil = renamed(

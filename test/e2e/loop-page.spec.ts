@@ -39,3 +39,24 @@ test('a loop’s page shows what is heard in it, in pictures with words, and fol
   await start.getByRole('button', { name: 'take back' }).click();
   await expect(start.locator('[data-value]')).toHaveText(heardStart);
 });
+
+test('the melody of a single voice is drawn as notes, and a MIDI file’s page shows what is written in it', async ({ page }) => {
+  await signIn(page);
+  const open = async (query: string, media: 'audio' | 'notes') => {
+    await page.goto(`/?q=${query}`);
+    await page
+      .locator('[role=row][id^=loop-]')
+      .filter({ has: page.getByLabel(media) })
+      .first()
+      .getByRole('link')
+      .click();
+  };
+  await open('lead', 'audio');
+  await expect(page.getByRole('heading', { name: 'What is heard in it' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Melody of \d+ notes: [A-G]/ })).toBeVisible();
+  await expect(page.getByText('end to start')).toBeVisible();
+  await open('', 'notes');
+  await expect(page.getByRole('heading', { name: 'What is written in it' })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Accents by step of the bar/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Level' })).toHaveCount(0);
+});

@@ -555,6 +555,29 @@ const effect = (chance: Chance): Piece => {
   return single(`fx:${instrument}`, instrument === 'zap' ? 'impact' : instrument, [note(0, chance.ratio(0.5, 6), 60, 100)], null, 'atonal');
 };
 
+/** A loop with notes, for what only such loops can teach: keys. */
+export function composeTonal(seed: number): Piece {
+  const chance = new Chance(seed);
+  return chance.weighted([
+    [tonal, 46],
+    [mix, 6],
+  ] as const)(chance);
+}
+
+/** A piece without harmony: drums, hand percussion, single sounds, effects. */
+export function composeUntuned(seed: number, hits = 1, broad = false): Piece {
+  const chance = new Chance(seed);
+  return chance.weighted([
+    [drums, 20],
+    [soloDrum, 7],
+    [perc, 12],
+    [drumFill, 1.5],
+    [(each: Chance) => drumHit(each, broad ? handHits : drumHits), 10 * hits],
+    [tonalHit, 6 * hits],
+    [effect, 6 * hits],
+  ] as const)(chance);
+}
+
 /** One piece from a seed; the same for the same seed. `hits` times as many single sounds as usual; `broad`: with more hand percussion. */
 export function composePiece(seed: number, hits = 1, broad = false): Piece {
   const chance = new Chance(seed);

@@ -1,7 +1,7 @@
 import { data, Link, useFetcher } from 'react-router';
 import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
-import { loopKinds } from '~core/analysis/facts';
+import { loopKinds, sameValue } from '~core/analysis/facts';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { beatsPerBar, beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
@@ -10,7 +10,7 @@ import { secondsText, signed } from '~/ui/format';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
 import { requirePerson } from '~server/http/session.server';
-import { findLoop } from '~server/services/loops.server';
+import { findLoop, type LoopDetail } from '~server/services/loops.server';
 import type { Route } from './+types/route';
 import { ChromaChart } from './chroma-chart';
 import { FactTable } from './fact-table';
@@ -26,6 +26,18 @@ export async function loader({ request, params }: Route.LoaderArgs) {
   const detail = Number.isInteger(id) ? await findLoop(id, person.id) : null;
   if (!detail) throw data('There is no loop with that number.', { status: 404 });
   return { detail };
+}
+
+/** The beats of a wandering player, as long as the reading that they were heard in is the one that holds. */
+function beatMapFor({ analysis, row, startSeconds }: LoopDetail): readonly number[] | null {
+  const heard = analysis?.readings[0],
+    map = analysis?.beatMap?.beatSeconds;
+  return heard &&
+    map &&
+    sameValue('tempo', heard.tempoBpm, row.source.tempoBpm ?? 0) &&
+    sameValue('start', heard.startSeconds, startSeconds)
+    ? map
+    : null;
 }
 
 /** Everything about one loop: what is known, how surely, and who or what said so. */
@@ -108,6 +120,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           beatSeconds={row.source.tempoBpm === null ? null : beatsToSeconds(1, row.source.tempoBpm)}
           beats={row.source.beats ?? 0}
           barBeats={beatsPerBar(row.meter ?? '4/4')}
+          beatMap={beatMapFor(detail)}
         />
         <p className="quiet mt-2 flex flex-wrap gap-x-5">
           <span>{loopKinds[row.source.kind]}</span>

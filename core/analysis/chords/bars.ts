@@ -15,7 +15,7 @@ export interface BarNotes {
  * How likely each of 24 triads is (12 major, then 12 minor): a template with a heavy root against the root-compressed strengths of the
  * pitch classes. The weights were set on 829 bars of material that was composed with its chords.
  */
-function triadChances(classes: Float32Array): Float32Array {
+export function triadChances(classes: Float32Array): Float32Array {
   const weights = classes.map(Math.sqrt),
     norm = Math.hypot(...weights) || 1;
   const chances = Float32Array.from({ length: 24 }, (_, k) => {

@@ -71,7 +71,8 @@ function bytesFromBase64(text: string): Uint8Array {
   return out;
 }
 
-function halves(text: string): Float32Array {
+/** Numbers kept as 16-bit floats in base64. */
+export function halves(text: string): Float32Array {
   const bytes = bytesFromBase64(text);
   return Float32Array.from({ length: bytes.length / 2 }, (_, k) => fromHalf(bytes[2 * k] | (bytes[2 * k + 1] << 8)));
 }

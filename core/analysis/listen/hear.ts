@@ -24,10 +24,11 @@ export interface Heard {
 /** Longer files are heard in part: spectra of twenty minutes would not fit into a worker. */
 export const longestHeardSeconds = 120;
 
-export function hear(pcm: PcmAudio): Heard {
+/** @param whole what is known of the rest, when `pcm` is only the beginning of a long file */
+export function hear(pcm: PcmAudio, whole: Pick<SoundSpan, 'fileSeconds' | 'lastSoundSeconds' | 'endLevelDb'> | null = null): Heard {
   const { sampleRateHz } = pcm,
-    whole = toMono(pcm.channels),
-    mono = whole.length > longestHeardSeconds * sampleRateHz ? whole.subarray(0, longestHeardSeconds * sampleRateHz) : whole;
+    all = toMono(pcm.channels),
+    mono = all.length > longestHeardSeconds * sampleRateHz ? all.subarray(0, longestHeardSeconds * sampleRateHz) : all;
   let peak = 0;
   for (let i = 0; i < mono.length; i++) {
     const size = Math.abs(mono[i]);
@@ -40,7 +41,7 @@ export function hear(pcm: PcmAudio): Heard {
     sampleRateHz,
     mono,
     gain,
-    span: soundSpan(whole, sampleRateHz),
+    span: { ...soundSpan(all, sampleRateHz), ...whole },
     mel,
     onsets: onsetBands(mel),
     tones,

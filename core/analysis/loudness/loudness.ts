@@ -34,52 +34,97 @@ const absoluteGateLufs = -70;
 const relativeGateLu = -10;
 const offsetLufs = -0.691;
 
-/**
- * K-weighted energy of each 100 ms, summed over the channels and over the frames of the step; what is left at the end is dropped. A sound
- * shorter than 3 s is taken *tiled*, as it sounds when it repeats; else a snippet would have no block at all.
- */
-export function kWeightedSteps(channels: readonly Float32Array[], sampleRateHz: number): { energies: Float64Array; stepFrames: number } {
+/** K-weighted energy of each 100 ms, summed over the channels and over the frames of the step. */
+export interface WeightedSteps {
+  readonly energies: Float64Array;
+  readonly stepFrames: number;
+}
+
+/** K-weighted steps of a sound that comes piece by piece; what does not fill a step is left out. */
+export class KWeightedMeter {
+  private readonly stepFrames: number;
+  /** Of each channel: the states of both filters, the energy of the step so far, the frames it still lacks, the steps done. */
+  private readonly states: {
+    x1: number;
+    x2: number;
+    y1: number;
+    y2: number;
+    z1: number;
+    z2: number;
+    sum: number;
+    left: number;
+    at: number;
+  }[];
+  private readonly energies: number[] = [];
+
+  constructor(
+    channelCount: number,
+    private readonly sampleRateHz: number,
+  ) {
+    this.stepFrames = Math.round((blockSeconds * sampleRateHz) / 4);
+    this.states = Array.from({ length: channelCount }, () => ({
+      x1: 0,
+      x2: 0,
+      y1: 0,
+      y2: 0,
+      z1: 0,
+      z2: 0,
+      sum: 0,
+      left: this.stepFrames,
+      at: 0,
+    }));
+  }
+
+  /** Runs the filters on without counting: what is heard before the measure begins. */
+  warm(planes: readonly Float32Array[]): void {
+    this.push(planes);
+    this.energies.length = 0;
+    for (const state of this.states) [state.sum, state.left, state.at] = [0, this.stepFrames, 0];
+  }
+
+  push(planes: readonly Float32Array[]): void {
+    const [{ b0, b1, b2, a1, a2 }, { a1: c1, a2: c2 }] = kWeighting(this.sampleRateHz);
+    this.states.forEach((state, channel) => {
+      // Both filters in one pass: no arrays in between.
+      const plane = planes[channel];
+      let { x1, x2, y1, y2, z1, z2, sum, left } = state;
+      for (let i = 0; i < plane.length; i++) {
+        const x = plane[i],
+          y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2,
+          z = y - 2 * y1 + y2 - c1 * z1 - c2 * z2;
+        x2 = x1;
+        x1 = x;
+        y2 = y1;
+        y1 = y;
+        z2 = z1;
+        z1 = z;
+        sum += z * z;
+        if (--left > 0) continue;
+        this.energies[state.at] = (this.energies[state.at] ?? 0) + sum;
+        state.at++;
+        sum = 0;
+        left = this.stepFrames;
+      }
+      Object.assign(state, { x1, x2, y1, y2, z1, z2, sum, left });
+    });
+  }
+
+  steps(): WeightedSteps {
+    return { energies: Float64Array.from(this.energies), stepFrames: this.stepFrames };
+  }
+}
+
+/** The steps of a whole sound. One shorter than 3 s is taken *tiled*, as it sounds when it repeats; else a snippet would have no block at all. */
+export function kWeightedSteps(channels: readonly Float32Array[], sampleRateHz: number): WeightedSteps {
   const frames = channels[0]?.length ?? 0,
-    stepFrames = Math.round((blockSeconds * sampleRateHz) / 4);
-  if (frames === 0) return { energies: new Float64Array(0), stepFrames };
+    planes = channels.slice(0, 2),
+    meter = new KWeightedMeter(planes.length, sampleRateHz);
+  if (frames === 0) return meter.steps();
   const laps = Math.max(1, Math.ceil((3 * sampleRateHz) / frames));
   // The first lap of a tiled sound only brings the filters to where repeating leaves them.
-  const skipped = laps > 1 ? frames : 0,
-    total = laps > 1 ? frames * (laps + 1) : frames;
-  const [{ b0, b1, b2, a1, a2 }, { a1: c1, a2: c2 }] = kWeighting(sampleRateHz);
-  const energies = new Float64Array(Math.floor((total - skipped) / stepFrames));
-  for (const plane of channels.slice(0, 2)) {
-    // Both filters in one pass: no arrays in between, and no tiled copy of a short loop.
-    let x1 = 0,
-      x2 = 0,
-      y1 = 0,
-      y2 = 0,
-      z1 = 0,
-      z2 = 0,
-      sum = 0,
-      step = 0,
-      left = skipped > 0 ? -1 : stepFrames;
-    for (let i = 0, read = 0; i < total; i++, read++) {
-      if (read === frames) read = 0;
-      if (i === skipped) left = stepFrames;
-      const x = plane[read],
-        y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2,
-        z = y - 2 * y1 + y2 - c1 * z1 - c2 * z2;
-      x2 = x1;
-      x1 = x;
-      y2 = y1;
-      y1 = y;
-      z2 = z1;
-      z1 = z;
-      if (left < 0) continue;
-      sum += z * z;
-      if (--left > 0) continue;
-      energies[step++] += sum;
-      sum = 0;
-      left = step < energies.length ? stepFrames : -1;
-    }
-  }
-  return { energies, stepFrames };
+  if (laps > 1) meter.warm(planes);
+  for (let lap = 0; lap < laps; lap++) meter.push(planes);
+  return meter.steps();
 }
 
 /**
@@ -91,7 +136,7 @@ export function integratedLoudness(channels: readonly Float32Array[], sampleRate
 }
 
 /** The same from the steps, for those who measure more of them. */
-export function gatedLoudness({ energies, stepFrames }: { energies: Float64Array; stepFrames: number }): number | null {
+export function gatedLoudness({ energies, stepFrames }: WeightedSteps): number | null {
   // Blocks overlap by three quarters: four steps make one.
   const powers: number[] = [];
   for (let k = 0; k + 4 <= energies.length; k++)

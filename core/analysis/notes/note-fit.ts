@@ -4,9 +4,7 @@ import { noteToHz } from '../../units/pitch';
 export const lowestNote = 24,
   noteCount = 84;
 const perSemitone = 3,
-  binsInAll = noteCount * perSemitone,
-  broadCount = 8,
-  templateCount = noteCount + broadCount;
+  binsInAll = noteCount * perSemitone;
 
 /** How strongly each note sounds over time. */
 export interface NoteFrames {
@@ -14,9 +12,9 @@ export interface NoteFrames {
   readonly frameCount: number;
   /** `strengths[frame × noteCount + (note − lowestNote)]` ≥ 0. */
   readonly strengths: Float32Array;
-  /** Strength of what is not notes (noise, drums) in each frame. */
+  /** Strength of what is not notes (noise, drums) in each frame: of the floor that peaks stand on. */
   readonly broad: Float32Array;
-  /** Share of the spectrum that the templates leave unexplained, in the mean. */
+  /** Share of the peaks that the templates leave unexplained, in the mean. */
   readonly residual: number;
 }
 
@@ -33,14 +31,11 @@ const kept = new Map<number, Dictionary>();
 /** Place of a log-frequency bin on the note scale; a semitone's middle bin is the note itself. */
 const noteOfBin = (bin: number): number => lowestNote + (bin - 1) / perSemitone;
 
-/**
- * Templates of notes as this spectrum shows them: twelve harmonics, each with the width of the window's main lobe, falling by
- * 0.75; and broad humps that soak up noise and drums.
- */
+/** Templates of notes as this spectrum shows them: twelve harmonics, each with the width of the window's main lobe, falling by 0.75. */
 function dictionary(binHz: number): Dictionary {
   const found = kept.get(binHz);
   if (found) return found;
-  const rows = new Float32Array(templateCount * binsInAll);
+  const rows = new Float32Array(noteCount * binsInAll);
   for (let note = 0; note < noteCount; note++) {
     const hz = noteToHz(lowestNote + note);
     for (let harmonic = 1; harmonic <= 12; harmonic++) {
@@ -54,16 +49,8 @@ function dictionary(binHz: number): Dictionary {
       }
     }
   }
-  for (let hump = 0; hump < broadCount; hump++) {
-    const centre = ((hump + 0.5) / broadCount) * binsInAll,
-      width = binsInAll / broadCount;
-    for (let bin = 0; bin < binsInAll; bin++) {
-      const away = Math.abs(bin - centre) / width;
-      if (away < 1) rows[(noteCount + hump) * binsInAll + bin] = 0.5 + 0.5 * Math.cos(Math.PI * away);
-    }
-  }
   const spans: [number, number][] = [];
-  for (let k = 0; k < templateCount; k++) {
+  for (let k = 0; k < noteCount; k++) {
     let sum = 0,
       first = binsInAll,
       last = 0;
@@ -79,13 +66,13 @@ function dictionary(binHz: number): Dictionary {
     for (let bin = first; bin < last; bin++) rows[k * binsInAll + bin] *= scale;
     spans.push([first, last]);
   }
-  const gram = new Float32Array(templateCount * templateCount);
-  for (let a = 0; a < templateCount; a++)
+  const gram = new Float32Array(noteCount * noteCount);
+  for (let a = 0; a < noteCount; a++)
     for (let b = 0; b <= a; b++) {
       let sum = 0;
       for (let bin = Math.max(spans[a][0], spans[b][0]); bin < Math.min(spans[a][1], spans[b][1]); bin++)
         sum += rows[a * binsInAll + bin] * rows[b * binsInAll + bin];
-      gram[a * templateCount + b] = gram[b * templateCount + a] = sum;
+      gram[a * noteCount + b] = gram[b * noteCount + a] = sum;
     }
   const made = { rows, gram, spans };
   kept.set(binHz, made);
@@ -95,6 +82,11 @@ function dictionary(binHz: number): Dictionary {
 const earlyTurns = 3,
   lateTurns = 14,
   vanishing = 0.004;
+
+/** The floor of a peak: this many bins on either side, at high places this share of the place; and how far peaks must stand out of it. */
+const floorBins = 8,
+  floorShare = 0.08,
+  floorWeight = 2.5;
 
 /** Multiplicative updates of `x` for non-negative least squares, in place, one weight after the other. */
 function update(x: Float32Array, target: Float32Array, gram: Float32Array, count: number, turns: number): void {
@@ -110,8 +102,8 @@ function update(x: Float32Array, target: Float32Array, gram: Float32Array, count
 }
 
 /**
- * Notes by a non-negative fit of harmonic templates to a log-frequency spectrum (after Mauch & Dixon 2010, from memory): each
- * frame's magnitudes, root-compressed, as a sum of templates with weights ≥ 0 (multiplicative updates; Lee & Seung 2001).
+ * Notes by a non-negative fit of harmonic templates to a log-frequency spectrum (after Mauch & Dixon 2010, from memory): each frame's
+ * peaks above the floor around them, root-compressed, as a sum of templates with weights ≥ 0 (multiplicative updates; Lee & Seung 2001).
  */
 export function fitNotes(tones: ToneFrames): NoteFrames {
   const { rows, gram, spans } = dictionary(tones.binHz);
@@ -121,55 +113,64 @@ export function fitNotes(tones: ToneFrames): NoteFrames {
   const strengths = new Float32Array(frameCount * noteCount),
     broad = new Float32Array(frameCount);
   const y = new Float32Array(binsInAll),
-    target = new Float32Array(templateCount),
-    x = new Float32Array(templateCount);
-  const kept = new Uint8Array(templateCount),
-    keptX = new Float32Array(templateCount),
-    keptTarget = new Float32Array(templateCount),
-    keptGram = new Float32Array(templateCount * templateCount);
+    target = new Float32Array(noteCount),
+    x = new Float32Array(noteCount);
+  const kept = new Uint8Array(noteCount),
+    keptX = new Float32Array(noteCount),
+    keptTarget = new Float32Array(noteCount),
+    keptGram = new Float32Array(noteCount * noteCount);
+  const sums = new Float64Array(bins + 1);
   let left = 0,
     whole = 0;
   for (let frame = 0; frame < frameCount; frame++) {
     const row = frame * bins;
-    let energy = 0;
+    for (let k = 0; k < bins; k++) sums[k + 1] = sums[k] + magnitudes[row + k];
+    let energy = 0,
+      floor = 0;
     for (let bin = 0; bin < binsInAll; bin++) {
       const place = places[bin],
         k = Math.min(bins - 2, Math.floor(place)),
-        part = place - k;
-      const value = Math.sqrt(magnitudes[row + k] * (1 - part) + magnitudes[row + k + 1] * part);
-      y[bin] = value;
-      energy += value * value;
+        part = place - k,
+        all = magnitudes[row + k] * (1 - part) + magnitudes[row + k + 1] * part;
+      // What lies around is no note: drums and noise fill the spectrum, tones stand out of it.
+      const reach = Math.max(floorBins, Math.round(k * floorShare)),
+        from = Math.max(0, k - reach),
+        to = Math.min(bins, k + reach + 1),
+        value = Math.max(0, all - (floorWeight * (sums[to] - sums[from])) / (to - from));
+      y[bin] = Math.sqrt(value);
+      energy += value;
+      floor += Math.sqrt(all) - y[bin];
     }
+    broad[frame] = floor;
     if (energy < 1e-6) continue;
-    for (let k = 0; k < templateCount; k++) {
+    for (let k = 0; k < noteCount; k++) {
       let sum = 0;
       const base = k * binsInAll;
       for (let bin = spans[k][0]; bin < spans[k][1]; bin++) sum += rows[base + bin] * y[bin];
       target[k] = sum;
       x[k] = sum * 0.2 + 1e-4;
     }
-    update(x, target, gram, templateCount, earlyTurns);
+    update(x, target, gram, noteCount, earlyTurns);
     // Most templates have all but vanished by now: the rest of the work is done with those that have not.
     let most = 0,
       count = 0;
-    for (let k = 0; k < templateCount; k++) most = Math.max(most, x[k]);
-    for (let k = 0; k < templateCount; k++) {
+    for (let k = 0; k < noteCount; k++) most = Math.max(most, x[k]);
+    for (let k = 0; k < noteCount; k++) {
       if (x[k] > most * vanishing) kept[count++] = k;
       else x[k] = 0;
     }
     for (let a = 0; a < count; a++) {
       keptX[a] = x[kept[a]];
       keptTarget[a] = target[kept[a]];
-      for (let b = 0; b < count; b++) keptGram[a * count + b] = gram[kept[a] * templateCount + kept[b]];
+      for (let b = 0; b < count; b++) keptGram[a * count + b] = gram[kept[a] * noteCount + kept[b]];
     }
     update(keptX, keptTarget, keptGram, count, lateTurns);
     for (let a = 0; a < count; a++) x[kept[a]] = keptX[a];
     let explained = 0;
-    for (let k = 0; k < templateCount; k++) explained += x[k] * target[k];
+    for (let k = 0; k < noteCount; k++) explained += x[k] * target[k];
     left += Math.max(0, energy - explained);
     whole += energy;
     for (let note = 0; note < noteCount; note++) strengths[frame * noteCount + note] = x[note];
-    for (let hump = noteCount; hump < templateCount; hump++) broad[frame] += x[hump];
   }
   return { hopSeconds: tones.hopSeconds, frameCount, strengths, broad, residual: whole > 0 ? left / whole : 0 };
 }

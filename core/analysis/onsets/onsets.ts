@@ -5,10 +5,13 @@ const hopSeconds = 0.0015;
 const minimumGapSeconds = 0.03;
 /** Rise that counts as a hit, in dB. Set on the demo's drum loops, November 2026. */
 const riseThresholdDb = 5;
+/** Periods up to 31 ms (MIDI note 24); so much of the pulse before has to be passed. */
+const longestPeriodHops = 24,
+  pulseShare = 0.6;
 
 /**
  * Frames at which a hit begins. Energy of the whole band and of the band above 2.5 kHz, in 1.5 ms hops; a hit is a rise of
- * the mean of the 6 ms after over the 15 ms before, at most 40 dB below the loudest; its start is refined to where a
+ * the mean of the 6 ms after over the 15 ms before and over the strongest 6 ms of a low note's period, at most 40 dB below the loudest; its start is refined to where a
  * 0.4 ms mean first passes a tenth of the coming peak. Silence and empty input give none.
  */
 export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: number): number[] {
@@ -21,11 +24,15 @@ export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: nu
     let loudest = 0;
     for (const value of energy) if (value > loudest) loudest = value;
     if (loudest === 0) continue;
-    const floor = loudest * 1e-4;
+    const floor = loudest * 1e-4,
+      means = Float64Array.from(energy, (_, i) => meanOf(energy, i, i + 4));
     for (let i = 0; i < energy.length; i++) {
-      const after = meanOf(energy, i, i + 4),
-        before = meanOf(energy, i - 10, i);
+      const after = means[i];
       if (after < floor) continue;
+      // A low note is a train of pulses, each no louder than the one a period before: those are no hits.
+      let pulse = 0;
+      for (let k = Math.max(0, i - longestPeriodHops); k <= i - 4; k++) if (means[k] > pulse) pulse = means[k];
+      const before = Math.max(meanOf(energy, i - 10, i), pulse * pulseShare);
       rise[i] = Math.max(rise[i], 10 * Math.log10((after + floor * 0.1) / (before + floor * 0.1)));
     }
   }

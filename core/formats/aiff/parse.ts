@@ -1,4 +1,5 @@
 import { chunkId, latin1, uint32be } from '../bytes';
+import { bytesInMemory, type ByteSource, type SampleLayout } from '../byte-source';
 import { FormatError } from '../errors';
 import { decodeInterleaved, type PcmAudio, type SampleCoding } from '../pcm';
 
@@ -7,6 +8,8 @@ export interface AiffFile extends PcmAudio {
   /** NAME, AUTH, ANNO chunks. */
   readonly info: Readonly<Record<string, string>>;
 }
+
+const longestTextBytes = 4096;
 
 /** Uncompressed AIFF-C codings: bits override, sample coding, byte order. */
 const codings: Readonly<Record<string, { coding: SampleCoding; littleEndian: boolean; bits?: number }>> = {
@@ -19,32 +22,43 @@ const codings: Readonly<Record<string, { coding: SampleCoding; littleEndian: boo
   FL64: { coding: 'float', littleEndian: false, bits: 64 },
 };
 
+export interface AiffLayout extends SampleLayout {
+  readonly info: Readonly<Record<string, string>>;
+}
+
 /**
- * AIFF and uncompressed AIFF-C. Source: Audio Interchange File Format 1.3 (1989), AIFF-C draft (1991).
+ * What an AIFF or uncompressed AIFF-C file says of itself, without touching its sound. Source: Audio Interchange File Format 1.3 (1989), AIFF-C draft (1991).
  * Sample sizes that are no multiple of 8 are padded to the left, as the format says.
  * @throws {FormatError} foreign, broken, truncated, unsupported or empty
  */
-export function parseAiff(bytes: Uint8Array): AiffFile {
-  const kind = chunkId(bytes, 8);
-  if (chunkId(bytes, 0) !== 'FORM' || (kind !== 'AIFF' && kind !== 'AIFC'))
+export function aiffLayout(source: ByteSource): AiffLayout {
+  const head = source.read(0, 12),
+    kind = chunkId(head, 8);
+  if (chunkId(head, 0) !== 'FORM' || (kind !== 'AIFF' && kind !== 'AIFC'))
     throw new FormatError('foreign', 'This is not an AIFF file, although its name says so.');
   let common: { channelCount: number; frames: number; bits: number; sampleRateHz: number; coding: string } | null = null;
   let data: { offset: number; length: number } | null = null;
   const info: Record<string, string> = {};
-  for (let at = 12; at + 8 <= bytes.length;) {
-    const id = chunkId(bytes, at);
-    const length = uint32be(bytes, at + 4);
-    const body = at + 8;
-    if (id === 'COMM' && body + 18 <= bytes.length) {
+  for (let at = 12; at + 8 <= source.size;) {
+    const chunk = source.read(at, 8),
+      id = chunkId(chunk, 0),
+      length = uint32be(chunk, 4),
+      body = at + 8;
+    if (id === 'COMM' && body + 18 <= source.size) {
+      const bytes = source.read(body, 22);
       common = {
-        channelCount: (bytes[body] << 8) | bytes[body + 1],
-        frames: uint32be(bytes, body + 2),
-        bits: (bytes[body + 6] << 8) | bytes[body + 7],
-        sampleRateHz: extendedToNumber(bytes, body + 8),
-        coding: kind === 'AIFC' ? chunkId(bytes, body + 18) : 'NONE',
+        channelCount: (bytes[0] << 8) | bytes[1],
+        frames: uint32be(bytes, 2),
+        bits: (bytes[6] << 8) | bytes[7],
+        sampleRateHz: extendedToNumber(bytes, 8),
+        coding: kind === 'AIFC' ? chunkId(bytes, 18) : 'NONE',
       };
-    } else if (id === 'SSND' && body + 8 <= bytes.length) data = { offset: body + 8 + uint32be(bytes, body), length: length - 8 };
-    else if (id === 'NAME' || id === 'AUTH' || id === 'ANNO') info[id] = latin1(bytes, body, length).replace(/\0.*$/s, '').trim();
+    } else if (id === 'SSND' && body + 8 <= source.size)
+      data = { offset: body + 8 + uint32be(source.read(body, 4), 0), length: length - 8 };
+    else if (id === 'NAME' || id === 'AUTH' || id === 'ANNO')
+      info[id] = latin1(source.read(body, Math.min(length, longestTextBytes)), 0, longestTextBytes)
+        .replace(/\0.*$/s, '')
+        .trim();
     at = body + length + (length % 2);
   }
   if (!common) throw new FormatError('broken', 'The AIFF header is missing or damaged.');
@@ -55,11 +69,17 @@ export function parseAiff(bytes: Uint8Array): AiffFile {
   if (!coding || ![8, 16, 24, 32, 64].includes(bits))
     throw new FormatError('unsupported', `AIFF-C with the coding “${common.coding}” is not supported; uncompressed sound is.`);
   if (common.channelCount < 1 || common.channelCount > 32) throw new FormatError('broken', 'The AIFF header contradicts itself.');
-  const present = Math.floor((bytes.length - data.offset) / ((common.channelCount * bits) / 8));
+  const present = Math.floor((source.size - data.offset) / ((common.channelCount * bits) / 8));
   if (present < common.frames)
     throw new FormatError('truncated', `The AIFF file is cut off: ${Math.max(0, present)} of ${common.frames} frames are there.`);
-  const channels = decodeInterleaved(bytes, data.offset, common.frames, common.channelCount, bits, coding.coding, coding.littleEndian);
-  return { sampleRateHz: common.sampleRateHz, channels, bits, info };
+  const { sampleRateHz, channelCount, frames } = common;
+  return { sampleRateHz, channelCount, frames, bits, coding: coding.coding, littleEndian: coding.littleEndian, offset: data.offset, info };
+}
+
+/** An AIFF file that is in memory as a whole. @throws {FormatError} see `aiffLayout` */
+export function parseAiff(bytes: Uint8Array): AiffFile {
+  const { sampleRateHz, channelCount, frames, bits, coding, littleEndian, offset, info } = aiffLayout(bytesInMemory(bytes));
+  return { sampleRateHz, channels: decodeInterleaved(bytes, offset, frames, channelCount, bits, coding, littleEndian), bits, info };
 }
 
 /** 80-bit IEEE 754 extended, positive normal numbers only (sample rates). */

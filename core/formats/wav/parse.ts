@@ -1,4 +1,5 @@
 import { chunkId, latin1 } from '../bytes';
+import { bytesInMemory, type ByteSource, type SampleLayout } from '../byte-source';
 import { FormatError } from '../errors';
 import { decodeInterleaved, type PcmAudio, type SampleCoding } from '../pcm';
 
@@ -29,36 +30,64 @@ const pcmTag = 1;
 const floatTag = 3;
 const extensibleTag = 0xfffe;
 
+export interface WavLayout extends SampleLayout {
+  readonly sampler: WavSampler | null;
+  readonly info: Readonly<Record<string, string>>;
+}
+
+/** Chunks that are read whole have at most this many bytes; a longer one is none that we know. */
+const longestChunkBytes = 1 << 20;
+
 /**
- * RIFF WAVE: integer PCM of 8, 16, 24 and 32 bits, float of 32 and 64, plain or extensible, also RF64 sizes.
- * Source: Multimedia Programming Interface and Data Specifications 1.0 (1991); EBU Tech 3306 for RF64.
+ * What a RIFF WAVE file says of itself, without touching its sound: integer PCM of 8, 16, 24 and 32 bits, float of 32 and 64, plain or
+ * extensible, also RF64 sizes. Source: Multimedia Programming Interface and Data Specifications 1.0 (1991); EBU Tech 3306 for RF64.
  * @throws {FormatError} foreign, truncated (less data than the header promises), unsupported or empty
  */
-export function parseWav(bytes: Uint8Array): WavFile {
-  const form = chunkId(bytes, 0);
-  if ((form !== 'RIFF' && form !== 'RF64') || chunkId(bytes, 8) !== 'WAVE')
+export function wavLayout(source: ByteSource): WavLayout {
+  const head = source.read(0, 12),
+    form = chunkId(head, 0);
+  if ((form !== 'RIFF' && form !== 'RF64') || chunkId(head, 8) !== 'WAVE')
     throw new FormatError('foreign', 'This is not a WAV file, although its name says so.');
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let layout: Layout | null = null;
   let data: { offset: number; length: number } | null = null;
   let sampler: WavSampler | null = null;
   let longDataBytes: number | null = null;
   const info: Record<string, string> = {};
-  for (let at = 12; at + 8 <= bytes.length;) {
-    const id = chunkId(bytes, at);
-    let length = view.getUint32(at + 4, true);
+  for (let at = 12; at + 8 <= source.size;) {
+    const chunk = source.read(at, 8),
+      id = chunkId(chunk, 0);
+    let length = new DataView(chunk.buffer, chunk.byteOffset, 8).getUint32(4, true);
     const body = at + 8;
-    if (id === 'ds64' && body + 16 <= bytes.length) longDataBytes = Number(view.getBigUint64(body + 8, true));
-    if (id === 'data' && length === 0xffffffff && longDataBytes !== null) length = longDataBytes;
-    if (id === 'fmt ' && body + 16 <= bytes.length) layout = parseLayout(view, body, length);
-    else if (id === 'data' && !data) data = { offset: body, length };
-    else if (id === 'smpl' && body + length <= bytes.length) sampler = parseSampler(view, body, length);
-    else if (id === 'LIST' && chunkId(bytes, body) === 'INFO') readInfo(bytes, view, body + 4, Math.min(bytes.length, body + length), info);
+    if (id === 'data') {
+      if (length === 0xffffffff && longDataBytes !== null) length = longDataBytes;
+      data ??= { offset: body, length };
+    } else if (['ds64', 'fmt ', 'smpl', 'LIST'].includes(id)) {
+      const bytes = source.read(body, Math.min(length, longestChunkBytes)),
+        view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+      if (id === 'ds64' && bytes.length >= 16) longDataBytes = Number(view.getBigUint64(8, true));
+      else if (id === 'fmt ' && bytes.length >= 16) layout = parseLayout(view, 0, bytes.length);
+      else if (id === 'smpl' && bytes.length >= length) sampler = parseSampler(view, 0, length);
+      else if (id === 'LIST' && chunkId(bytes, 0) === 'INFO') readInfo(bytes, view, 4, bytes.length, info);
+    }
     at = body + length + (length % 2);
   }
   if (!layout) throw new FormatError('broken', 'The WAV header is missing or damaged.');
   if (!data) throw new FormatError('truncated', 'The WAV file ends before its sound begins.');
-  return { ...decode(bytes, layout, data), sampler, info };
+  return { ...samplesAt(source.size, layout, data), sampler, info };
+}
+
+/** A WAV file that is in memory as a whole. @throws {FormatError} see `wavLayout` */
+export function parseWav(bytes: Uint8Array): WavFile {
+  const { sampleRateHz, channelCount, bits, coding, offset, frames, sampler, info } = wavLayout(bytesInMemory(bytes));
+  return {
+    sampleRateHz,
+    channels: decodeInterleaved(bytes, offset, frames, channelCount, bits, coding, true),
+    bits,
+    coding,
+    warnings: [],
+    sampler,
+    info,
+  };
 }
 
 function parseLayout(view: DataView, at: number, length: number): Layout {
@@ -73,7 +102,7 @@ function parseLayout(view: DataView, at: number, length: number): Layout {
   };
 }
 
-function decode(bytes: Uint8Array, layout: Layout, data: { offset: number; length: number }): Omit<WavFile, 'sampler' | 'info'> {
+function samplesAt(sourceBytes: number, layout: Layout, data: { offset: number; length: number }): SampleLayout {
   const { tag, channelCount, sampleRateHz, bits, blockBytes } = layout;
   const known = (tag === pcmTag && [8, 16, 24, 32].includes(bits)) || (tag === floatTag && [32, 64].includes(bits));
   if (!known) throw new FormatError('unsupported', `WAV with coding ${tag} at ${bits} bits is not supported; integer and float PCM are.`);
@@ -81,11 +110,10 @@ function decode(bytes: Uint8Array, layout: Layout, data: { offset: number; lengt
     throw new FormatError('broken', 'The WAV header contradicts itself.');
   if (data.length === 0) throw new FormatError('empty', 'The WAV file holds no sound.');
   const promised = Math.floor(data.length / blockBytes);
-  const present = Math.floor((bytes.length - data.offset) / blockBytes);
+  const present = Math.floor((sourceBytes - data.offset) / blockBytes);
   if (present < promised) throw new FormatError('truncated', `The WAV file is cut off: ${present} of ${promised} frames are there.`);
   const coding: SampleCoding = tag === floatTag ? 'float' : bits === 8 ? 'uint8' : 'int';
-  const channels = decodeInterleaved(bytes, data.offset, promised, channelCount, bits, coding, true);
-  return { sampleRateHz, channels, bits, coding, warnings: [] };
+  return { sampleRateHz, channelCount, bits, coding, littleEndian: true, offset: data.offset, frames: promised };
 }
 
 function parseSampler(view: DataView, at: number, length: number): WavSampler | null {

@@ -73,6 +73,10 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare onsetFrames: number[];
   declare chroma: number[];
   declare detail: CreationOptional<Detail | null>;
+  /** 32 signed bytes, see `likenessOf`; null for notes and silence. */
+  declare likeness: CreationOptional<Buffer | null>;
+  /** Words of 32 bits, little-endian, see `fingerprint`. */
+  declare print: CreationOptional<Buffer | null>;
   declare analyserVersion: number;
   declare searchText: string;
   declare addedBy: number;
@@ -113,6 +117,8 @@ Loop.init(
     onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER),
     chroma: DataTypes.ARRAY(DataTypes.REAL),
     detail: DataTypes.JSONB,
+    likeness: DataTypes.BLOB,
+    print: DataTypes.BLOB,
     analyserVersion: DataTypes.INTEGER,
     searchText: DataTypes.TEXT,
     addedBy: DataTypes.INTEGER,

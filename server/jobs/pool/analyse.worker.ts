@@ -1,4 +1,6 @@
-import { readFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { mkdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { analyseAudio } from '~core/analysis/analyse-audio';
 import { analyseNotes } from '~core/analysis/analyse-notes';
 import { scheduleProject } from '~core/arrangement/schedule';
@@ -13,6 +15,8 @@ import { makeFitted } from '~core/mix/load-fit';
 import { renderMix } from '~core/mix/render';
 import { projectRateHz } from '~core/units/time';
 import { decodeFile, toProjectRate } from './decode';
+import { longFromSeconds, readLongFile } from './long-sound';
+import { promisedSeconds } from './sound-stream';
 import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult } from './protocol';
 
 /** A thread of the CPU pool: messages in, core call, messages out. */
@@ -20,8 +24,9 @@ export default async function runTask(request: AnalyseRequest | ExportRequest): 
   return request.task === 'analyse' ? analyse(request) : exportMix(request);
 }
 
-async function analyse({ filePath, vendorPath }: AnalyseRequest): Promise<unknown> {
+async function analyse({ filePath, vendorPath, scratchDir }: AnalyseRequest): Promise<unknown> {
   try {
+    if ((promisedSeconds(filePath) ?? 0) > longFromSeconds) return await analyseLong(filePath, vendorPath, scratchDir);
     const bytes = new Uint8Array(await readFile(filePath));
     if (sniffFormat(bytes) === 'midi') {
       const { evidence, measures } = analyseNotes(parseSmf(bytes), vendorPath);
@@ -37,6 +42,15 @@ async function analyse({ filePath, vendorPath }: AnalyseRequest): Promise<unknow
     if (error instanceof FormatError) return { ok: false, message: error.message } satisfies AnalyseResult;
     throw error;
   }
+}
+
+async function analyseLong(filePath: string, vendorPath: string, scratchDir: string): Promise<AnalyseResult> {
+  await loadTransforms();
+  await mkdir(scratchDir, { recursive: true });
+  const sound = join(scratchDir, `${randomUUID()}.wav`),
+    { head, whole, frames, format, tags } = await readLongFile(filePath, sound);
+  const { evidence, measures } = analyseAudio(head, vendorPath, tags, whole);
+  return { ok: true, media: 'audio', format, evidence, measures, soundFrames: frames, sound };
 }
 
 async function exportMix({ project, sources, paths, bits, rateHz }: ExportRequest): Promise<ExportResult> {

@@ -21,8 +21,9 @@ export interface Decoded {
 }
 
 /** What a decoder makes of a tagless MP3: 528 + 1 + 576 frames in front (LAME's documentation, from memory; measured 1105). */
-const decoderDelayFrames = 1105;
-export const longestSeconds = 20 * 60;
+export const decoderDelayFrames = 1105;
+/** An hour: what is longer is a recording and no loop. */
+export const longestSeconds = 60 * 60;
 
 /**
  * Any sound file of ours to planes at the file's rate. The frame count is held against what the container promises.

@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { analyseAudio, type Analysis, type Detail } from '~core/analysis/analyse-audio';
 import { analyseNotes } from '~core/analysis/analyse-notes';
 import { chooseFacts } from '~core/analysis/evidence/choose';
@@ -10,6 +11,8 @@ import { noTags } from '~core/formats/tags/embedded';
 import type { Family } from '~core/theory/instruments';
 import { keyName, type Key } from '~core/theory/key';
 import { decodeFile, toProjectRate } from './decode';
+import { longFromSeconds, readLongFile } from './long-sound';
+import { promisedSeconds } from './sound-stream';
 
 interface Rival<V> {
   readonly value: V;
@@ -46,6 +49,10 @@ export interface Description {
   readonly soundEndSeconds: number;
   readonly loudnessLufs: number | null;
   readonly peakDbfs: number | null;
+  /** Near for sounds alike: 32 whole numbers, −127 … 127. */
+  readonly likeness: readonly number[] | null;
+  /** Known again in another copy of the recording: eight hexadecimal digits each 93 ms. */
+  readonly print: string;
   readonly detail: Detail | null;
   readonly evidence: readonly Evidence[];
 }
@@ -53,7 +60,17 @@ export interface Description {
 const round = (value: number, digits: number): number => Math.round(value * 10 ** digits) / 10 ** digits;
 
 /** @throws {FormatError} with a sentence for the person, when the file cannot be read */
-export async function hearFile(bytes: Uint8Array, vendorPath: string, withTags: boolean): Promise<Analysis> {
+export async function hearFile(path: string, vendorPath: string, withTags: boolean): Promise<Analysis> {
+  if ((promisedSeconds(path) ?? 0) > longFromSeconds) {
+    await loadTransforms();
+    const { head, whole, tags } = await readLongFile(path, null);
+    return analyseAudio(head, vendorPath, withTags ? tags : noTags, whole);
+  }
+  return hearBytes(new Uint8Array(await readFile(path)), vendorPath, withTags);
+}
+
+/** The same for a file that is in memory. */
+export async function hearBytes(bytes: Uint8Array, vendorPath: string, withTags: boolean): Promise<Analysis> {
   if (sniffFormat(bytes) === 'midi') return analyseNotes(parseSmf(bytes), vendorPath);
   await loadTransforms();
   const { pcm, tags } = await decodeFile(bytes);
@@ -97,6 +114,8 @@ export function describe({ evidence: own, measures }: Analysis, context: readonl
     soundEndSeconds: round(measures.soundEndSeconds, 4),
     loudnessLufs: measures.loudnessLufs,
     peakDbfs: measures.peakDbfs,
+    likeness: measures.likeness && [...measures.likeness],
+    print: [...measures.print].map((word) => word.toString(16).padStart(8, '0')).join(''),
     detail: measures.detail,
     evidence,
   };

@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises';
 import type { Analysis } from '~core/analysis/analyse-audio';
 import { hearFile } from './describe';
 import { FormatError } from '~core/formats/errors';
@@ -14,7 +13,7 @@ export type DescribeResult = { readonly ok: true; readonly analysis: Analysis } 
 /** A thread of the command that analyses files outside the library. */
 export default async function describe({ filePath, vendorPath, withTags }: DescribeRequest): Promise<DescribeResult> {
   try {
-    return { ok: true, analysis: await hearFile(new Uint8Array(await readFile(filePath)), vendorPath, withTags) };
+    return { ok: true, analysis: await hearFile(filePath, vendorPath, withTags) };
   } catch (error) {
     if (error instanceof FormatError) return { ok: false, message: error.message };
     throw error;

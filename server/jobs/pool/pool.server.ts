@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { readdir, rm, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { Piscina } from 'piscina';
 import { config } from '../../config.server';
@@ -16,9 +17,19 @@ function openPool(): Piscina {
   return (pool ??= new Piscina({ filename: workerFile(), minThreads: 1, maxThreads: config.poolThreads, idleTimeout: 30_000 }));
 }
 
-/** Decodes and analyses one stored file off the main thread. */
-export const analyseInPool = (request: Omit<AnalyseRequest, 'task'>): Promise<AnalyseResult> =>
-  openPool().run({ task: 'analyse', ...request });
+const scratchDir = join(config.dataDir, 'scratch');
+
+/** Decodes and analyses one stored file off the main thread. A long sound comes back as a file, which the caller takes away. */
+export const analyseInPool = (request: Pick<AnalyseRequest, 'filePath' | 'vendorPath'>): Promise<AnalyseResult> =>
+  openPool().run({ task: 'analyse', scratchDir, ...request } satisfies AnalyseRequest);
+
+/** Removes what workers that were killed have left behind: sounds that nobody fetched for an hour. */
+export async function sweepScratch(): Promise<void> {
+  for (const name of existsSync(scratchDir) ? await readdir(scratchDir) : []) {
+    const file = join(scratchDir, name);
+    if ((await stat(file)).mtimeMs < Date.now() - 3_600_000) await rm(file, { force: true });
+  }
+}
 
 /** Renders a project's mixdown off the main thread. */
 export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> => openPool().run({ task: 'export', ...request });

@@ -8,6 +8,8 @@ export interface AnalyseRequest {
   readonly task: 'analyse';
   readonly filePath: string;
   readonly vendorPath: string;
+  /** Where a sound too long for a message is left as a file; the caller takes it away. */
+  readonly scratchDir: string;
 }
 export type AnalyseResult =
   | {
@@ -17,7 +19,8 @@ export type AnalyseResult =
       readonly evidence: readonly Evidence[];
       readonly measures: Measures;
       readonly soundFrames: number;
-      /** Float WAV at the project's rate; null for notes. */ readonly sound: Uint8Array | null;
+      /** Float WAV at the project's rate: its bytes, or the path of a file that holds them; null for notes. */
+      readonly sound: Uint8Array | string | null;
     }
   | { readonly ok: false; readonly message: string };
 

@@ -1,15 +1,21 @@
 import { families, type Family } from '~core/theory/instruments';
 import { modeOf } from '~core/analysis/key/mode';
 import type { Candidate, KeyValue } from '~core/analysis/facts';
+import { saidFrom } from '~core/analysis/instrument/said-from';
 import { keyName, type Key } from '~core/theory/key';
+import { beatsPerBar, beatsToSeconds } from '~core/units/time';
 import { signed } from '~/ui/format';
 import type { LoopDetail } from '~server/services/loops.server';
 import { ChromaChart } from '../chroma-chart';
 import { BarNotesChart } from './bar-notes';
 import { GrooveGrid } from './groove-grid';
 import { KeyCircle } from './key-circle';
+import { MelodyRoll } from './melody-roll';
 import { Shares } from './shares';
 import { TempoCurve } from './tempo-curve';
+
+/** Above this the joint stands out of what the loop does elsewhere. */
+const audibleSeamDb = 3;
 
 const decibels = (value: number | null, unit: string): string => (value === null ? '–' : `${value.toFixed(1).replace('-', '−')} ${unit}`);
 
@@ -23,9 +29,16 @@ export function Heard({ detail }: { detail: LoopDetail }) {
       : [];
   const { groove, levels } = analysis,
     mode = row.source.key && modeOf(detail.chroma, row.source.key);
+  // Of a full mix it goes without saying that several sound.
+  const alsoHeard =
+    row.source.family === 'mix'
+      ? []
+      : (analysis.heardFamilies ?? [])
+          .filter(({ value, probability }) => probability > saidFrom && value !== row.source.family)
+          .map(({ value, probability }) => ({ name: families[value].label, percent: Math.round(probability * 100) }));
   return (
     <section aria-labelledby="heard-title" className="mt-6">
-      <h2 id="heard-title">What is heard in it</h2>
+      <h2 id="heard-title">{levels ? 'What is heard in it' : 'What is written in it'}</h2>
       {analysis.heardSeconds !== null && (
         <p className="quiet">A long file: only its first {Math.round(analysis.heardSeconds)} seconds were heard for this.</p>
       )}
@@ -33,11 +46,13 @@ export function Heard({ detail }: { detail: LoopDetail }) {
         {row.source.tempoBpm !== null && (
           <div>
             <h3 className="font-semibold">Pulse</h3>
-            <TempoCurve
-              pulse={analysis.pulse}
-              chosen={row.source.tempoBpm}
-              rivals={(chosen.tempo?.alternatives ?? []) as Candidate<number>[]}
-            />
+            {analysis.pulse.length > 0 && (
+              <TempoCurve
+                pulse={analysis.pulse}
+                chosen={row.source.tempoBpm}
+                rivals={(chosen.tempo?.alternatives ?? []) as Candidate<number>[]}
+              />
+            )}
             {groove && (
               <>
                 <h3 className="mt-2 font-semibold">Accents in the bar</h3>
@@ -48,42 +63,60 @@ export function Heard({ detail }: { detail: LoopDetail }) {
                     ? `hits lie ${groove.spreadMs.toFixed(0)} ms from the grid in the mean`
                     : 'too few hits to judge the timing'}
                 </p>
+                {analysis.beatMap && (
+                  <p className="quiet mt-1">The player’s time wanders, by up to {analysis.beatMap.farthestMs.toFixed(0)} ms.</p>
+                )}
               </>
             )}
           </div>
         )}
-        <div>
-          <h3 className="font-semibold">Colour</h3>
-          <div className="mt-1">
-            <Shares
-              label="Families of instruments"
-              rows={analysis.families
-                .slice(0, 5)
-                .map(({ value, probability }) => ({ name: families[value as Family].label, share: probability }))}
-            />
-          </div>
-          {analysis.character.length > 0 && <p className="mt-2">Sounds {analysis.character.join(', ')}.</p>}
-        </div>
-        <div>
-          <h3 className="font-semibold">Level</h3>
-          <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5">
-            <Line name="loudness" value={decibels(levels.integratedLufs, 'LUFS')} />
-            <Line name="loudest 3 s" value={decibels(levels.shortTermMaxLufs, 'LUFS')} />
-            <Line name="true peak" value={decibels(levels.truePeakDbtp, 'dBTP')} />
-            <Line name="quietest moments" value={decibels(levels.noiseFloorDbfs, 'dBFS')} />
-            <Line
-              name="clipped"
-              value={levels.clippedRuns === 0 ? 'nowhere' : `in ${levels.clippedRuns} ${levels.clippedRuns === 1 ? 'place' : 'places'}`}
-            />
-            {levels.bandLimitHz && (
-              <Line name="treble" value={`cut off at ${(levels.bandLimitHz / 1000).toFixed(1)} kHz, as in lossy or low-rate files`} />
+        {analysis.families.length > 0 && (
+          <div>
+            <h3 className="font-semibold">Colour</h3>
+            <div className="mt-1">
+              <Shares
+                label="Families of instruments"
+                rows={analysis.families
+                  .slice(0, 5)
+                  .map(({ value, probability }) => ({ name: families[value as Family].label, share: probability }))}
+              />
+            </div>
+            {alsoHeard.length > 0 && (
+              <p className="mt-2">
+                {alsoHeard.map(({ name, percent }) => `${name} (${percent} %)`).join(' and ')} {alsoHeard.length > 1 ? 'are' : 'is'} heard
+                in it too.
+              </p>
             )}
-            <Line
-              name="width"
-              value={levels.width < 0.02 ? 'mono' : `${Math.round(levels.width * 100)} %, loses ${levels.monoLossDb.toFixed(1)} dB in mono`}
-            />
-          </dl>
-        </div>
+            {analysis.character.length > 0 && <p className="mt-2">Sounds {analysis.character.join(', ')}.</p>}
+          </div>
+        )}
+        {levels && (
+          <div>
+            <h3 className="font-semibold">Level</h3>
+            <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5">
+              <Line name="loudness" value={decibels(levels.integratedLufs, 'LUFS')} />
+              <Line name="loudest 3 s" value={decibels(levels.shortTermMaxLufs, 'LUFS')} />
+              <Line name="true peak" value={decibels(levels.truePeakDbtp, 'dBTP')} />
+              <Line name="quietest moments" value={decibels(levels.noiseFloorDbfs, 'dBFS')} />
+              <Line
+                name="clipped"
+                value={levels.clippedRuns === 0 ? 'nowhere' : `in ${levels.clippedRuns} ${levels.clippedRuns === 1 ? 'place' : 'places'}`}
+              />
+              {analysis.seamDb != null && (
+                <Line name="end to start" value={analysis.seamDb > audibleSeamDb ? 'clicks where it repeats' : 'joins without a click'} />
+              )}
+              {levels.bandLimitHz && (
+                <Line name="treble" value={`cut off at ${(levels.bandLimitHz / 1000).toFixed(1)} kHz, as in lossy or low-rate files`} />
+              )}
+              <Line
+                name="width"
+                value={
+                  levels.width < 0.02 ? 'mono' : `${Math.round(levels.width * 100)} %, loses ${levels.monoLossDb.toFixed(1)} dB in mono`
+                }
+              />
+            </dl>
+          </div>
+        )}
         {row.source.pitched && (
           <div className="md:col-span-2 lg:col-span-3">
             <h3 className="font-semibold">Notes and key</h3>
@@ -100,6 +133,17 @@ export function Heard({ detail }: { detail: LoopDetail }) {
               </div>
               {analysis.bars.length > 0 && <BarNotesChart bars={analysis.bars} />}
             </div>
+            {analysis.melody && (
+              <div className="mt-4">
+                <h3 className="font-semibold">Melody</h3>
+                <MelodyRoll
+                  melody={analysis.melody}
+                  lengthSeconds={row.lengthSeconds}
+                  startSeconds={detail.startSeconds}
+                  barSeconds={row.source.tempoBpm === null ? null : beatsToSeconds(beatsPerBar(row.meter ?? '4/4'), row.source.tempoBpm)}
+                />
+              </div>
+            )}
           </div>
         )}
       </div>

@@ -13,6 +13,7 @@ export function RhythmWave({
   beatSeconds,
   beats,
   barBeats,
+  beatMap = null,
 }: {
   overview: string;
   lengthSeconds: number;
@@ -21,6 +22,8 @@ export function RhythmWave({
   beatSeconds: number | null;
   beats: number;
   barBeats: number;
+  /** Seconds of each beat where a player's time wanders. */
+  beatMap?: readonly number[] | null;
 }) {
   const bytes = decodeOverview(overview),
     step = width / bytes.length,
@@ -53,7 +56,7 @@ export function RhythmWave({
       <path d={path} fill="var(--wave)" />
       {lines.map((beat) => {
         const bar = beat % barBeats === 0,
-          at = x(startSeconds + beat * (beatSeconds ?? 0));
+          at = x(beatMap?.[beat] ?? startSeconds + beat * (beatSeconds ?? 0));
         return (
           <g key={beat}>
             <line

@@ -1,0 +1,42 @@
+import type { Attribute, Evidence } from '../facts';
+import { evidenceFromPath } from './from-names';
+
+const of = (path: string, attribute: Attribute): Evidence[] => evidenceFromPath(path).filter((each) => each.attribute === attribute);
+const first = (path: string, attribute: Attribute) => of(path, attribute)[0]?.candidates[0];
+
+test('a marked tempo is surer than a bare number, and a bare one among several less sure still', () => {
+  const marked = first('Beat 140 bpm.wav', 'tempo'),
+    bare = first('Beat 140.wav', 'tempo');
+  expect([marked.value, bare.value]).toEqual([140, 140]);
+  expect(marked.probability).toBeGreaterThan(bare.probability);
+});
+test('half and double of what a name says stay possible', () => {
+  const values = of('Beat 140 bpm.wav', 'tempo')[0].candidates.map(({ value }) => value);
+  expect(values).toEqual(expect.arrayContaining([140, 70, 280]));
+});
+test('what a source says never sums to more than one', () => {
+  for (const path of ['Drums/Kick 120 bpm Am.wav', 'A/90 Bass F.wav', 'Loops/Pad_Cmin_128.wav', '174/Break.wav'])
+    for (const each of evidenceFromPath(path))
+      expect(each.candidates.reduce((sum, { probability }) => sum + probability, 0)).toBeLessThanOrEqual(1 + 1e-9);
+});
+test('a letter by itself leaves the mode open', () => {
+  const open = of('Keys 120 bpm A.wav', 'key')[0],
+    stated = of('Keys 120 bpm Amin.wav', 'key')[0];
+  expect(stated.candidates[0]).toMatchObject({ value: { tonic: 9, mode: 'minor' } });
+  if (open) {
+    expect(new Set(open.candidates.map(({ value }) => (value as { tonic: number }).tonic))).toEqual(new Set([9]));
+    expect(open.candidates[0].probability).toBeLessThan(stated.candidates[0].probability);
+  }
+});
+test('folders speak too, and say where they were read', () => {
+  const folder = of('Pack/120 bpm/Kick.wav', 'tempo')[0];
+  expect(folder).toMatchObject({ source: 'folder', reason: expect.stringContaining('folder says 120') });
+});
+test('a folder called after the family does not argue with the instrument in the name', () => {
+  const both = of('Pack/Drums/Kick 01.wav', 'instrument');
+  expect(both.map(({ source }) => source)).toEqual(['file-name']);
+});
+test('a name that says nothing gives nothing', () => {
+  expect(evidenceFromPath('')).toEqual([]);
+  expect(evidenceFromPath('Pack/xyzzy.wav').filter(({ source }) => source === 'file-name')).toEqual([]);
+});

@@ -1,0 +1,208 @@
+import { ratioToDb } from '../../units/level';
+import { gatedLoudness, kWeightedSteps, KWeightedMeter, type WeightedSteps } from '../loudness/loudness';
+
+/** Facts of level; dB values are null for silence. */
+export interface Levels {
+  readonly integratedLufs: number | null;
+  /** Largest loudness of any 3 s (EBU Tech 3341), the sound repeated when it is shorter. */
+  readonly shortTermMaxLufs: number | null;
+  /** Spread of loud and quiet parts (EBU Tech 3342); null below 6 s. */
+  readonly rangeLu: number | null;
+  /** Four times oversampled (BS.1770-4, annex 2). */
+  readonly truePeakDbtp: number | null;
+  /** Level of the quietest twentieth. */
+  readonly noiseFloorDbfs: number | null;
+  /** Runs of three and more frames at full scale. */
+  readonly clippedRuns: number;
+  readonly dc: number;
+  /** 0 mono – 1 sides as strong as the middle. */
+  readonly width: number;
+  /** What is lost when both sides are summed to one, dB; 0 for mono. */
+  readonly monoLossDb: number;
+  /** Where the spectrum ends as if cut, see `bandLimitHz`. Loops that were analysed before this was measured do not have it. */
+  readonly bandLimitHz?: number | null;
+}
+
+/** 12 taps at each of the three positions between two frames: a windowed sinc. */
+const between = [0.25, 0.5, 0.75].map((offset) =>
+  Float64Array.from({ length: 12 }, (_, k) => {
+    const x = k - 5 - offset;
+    return (Math.sin(Math.PI * x) / (Math.PI * x)) * (0.5 + 0.5 * Math.cos((Math.PI * x) / 6.5));
+  }),
+);
+const overlap = 11;
+const floorBlockSeconds = 0.02;
+
+/** All levels of a sound that comes piece by piece, in memory that hardly grows with it: twenty minutes need no more than a bar. */
+export class LevelMeter {
+  private frames = 0;
+  private peak = 0;
+  private truePeak = 0;
+  private sum = 0;
+  private clippedRuns = 0;
+  private readonly runs: number[];
+  /** The last frames of the piece before, for the curve between the pieces. */
+  private readonly carried: Float32Array[];
+  private middle = 0;
+  private side = 0;
+  private each = 0;
+  private blockPower = 0;
+  private blockLeft: number;
+  private readonly blockFrames: number;
+  private readonly blockPowers: number[] = [];
+  private readonly weighted: KWeightedMeter;
+
+  constructor(
+    private readonly channelCount: number,
+    private readonly sampleRateHz: number,
+  ) {
+    this.runs = new Array<number>(channelCount).fill(0);
+    this.carried = Array.from({ length: channelCount }, () => new Float32Array(0));
+    this.blockFrames = this.blockLeft = Math.round(floorBlockSeconds * sampleRateHz);
+    this.weighted = new KWeightedMeter(Math.min(2, channelCount), sampleRateHz);
+  }
+
+  /** Largest absolute sample so far. */
+  get samplePeak(): number {
+    return this.peak;
+  }
+
+  push(planes: readonly Float32Array[]): void {
+    planes.forEach((plane, channel) => this.peaks(plane, channel));
+    if (planes.length > 1) this.sides(planes[0], planes[1]);
+    this.floor(planes);
+    this.weighted.push(planes);
+    this.frames += planes[0]?.length ?? 0;
+  }
+
+  /** @param tiled the whole of a sound too short to be measured as it is: it is taken as it sounds when it repeats */
+  finish(tiled: readonly Float32Array[] | null = null): Levels {
+    return {
+      ...blockLoudness(
+        tiled ? kWeightedSteps(tiled, this.sampleRateHz) : this.weighted.steps(),
+        this.sampleRateHz,
+        this.frames >= 6 * this.sampleRateHz,
+      ),
+      truePeakDbtp: this.peak > 0 ? ratioToDb(Math.max(this.peak, this.truePeak)) : null,
+      clippedRuns: this.clippedRuns,
+      dc: this.frames ? this.sum / this.frames / this.channelCount : 0,
+      noiseFloorDbfs: this.noiseFloor(),
+      ...this.stereo(),
+    };
+  }
+
+  private peaks(plane: Float32Array, channel: number): void {
+    let run = this.runs[channel],
+      { peak, sum } = this;
+    for (let i = 0; i < plane.length; i++) {
+      const value = plane[i],
+        size = Math.abs(value);
+      sum += value;
+      if (size > peak) peak = size;
+      if (size >= 0.9999) {
+        if (++run === 3) this.clippedRuns++;
+      } else run = 0;
+    }
+    this.runs[channel] = run;
+    this.peak = peak;
+    this.sum = sum;
+    const before = this.carried[channel];
+    let joined = plane;
+    if (before.length) {
+      joined = new Float32Array(before.length + plane.length);
+      joined.set(before);
+      joined.set(plane, before.length);
+    }
+    this.curve(joined);
+    this.carried[channel] = joined.slice(-overlap);
+  }
+
+  /** Four times oversampled (BS.1770-4, annex 2). */
+  private curve(plane: Float32Array): void {
+    let most = Math.max(this.peak, this.truePeak);
+    for (let i = 5; i < plane.length - 6; i++) {
+      // Only near the top can the curve between two frames rise above it.
+      if (Math.abs(plane[i]) < most * 0.7 && Math.abs(plane[i + 1]) < most * 0.7) continue;
+      for (const taps of between) {
+        let value = 0;
+        for (let k = 0; k < 12; k++) value += taps[k] * plane[i - 5 + k];
+        if (Math.abs(value) > most) most = Math.abs(value);
+      }
+    }
+    this.truePeak = most;
+  }
+
+  private sides(left: Float32Array, right: Float32Array): void {
+    let { middle, side, each } = this;
+    for (let i = 0; i < left.length; i++) {
+      const m = (left[i] + right[i]) / 2,
+        s = (left[i] - right[i]) / 2;
+      middle += m * m;
+      side += s * s;
+      each += (left[i] * left[i] + right[i] * right[i]) / 2;
+    }
+    [this.middle, this.side, this.each] = [middle, side, each];
+  }
+
+  private floor(planes: readonly Float32Array[]): void {
+    const frames = planes[0]?.length ?? 0;
+    for (let from = 0; from < frames;) {
+      const to = Math.min(frames, from + this.blockLeft);
+      for (const plane of planes) {
+        let power = 0;
+        for (let i = from; i < to; i++) power += plane[i] * plane[i];
+        this.blockPower += power / this.blockFrames / this.channelCount;
+      }
+      this.blockLeft -= to - from;
+      from = to;
+      if (this.blockLeft > 0) continue;
+      this.blockPowers.push(this.blockPower);
+      this.blockPower = 0;
+      this.blockLeft = this.blockFrames;
+    }
+  }
+
+  private noiseFloor(): number | null {
+    const sorted = [...this.blockPowers].sort((a, b) => a - b),
+      floor = sorted[Math.floor(sorted.length / 20)] ?? 0;
+    return floor > 1e-12 ? 10 * Math.log10(floor) : null;
+  }
+
+  private stereo(): Pick<Levels, 'width' | 'monoLossDb'> {
+    const { middle, side, each } = this;
+    if (this.channelCount < 2 || each <= 0) return { width: 0, monoLossDb: 0 };
+    return {
+      width: Math.min(1, Math.sqrt(side / Math.max(middle, 1e-12))),
+      monoLossDb: Math.min(60, Math.max(0, 10 * Math.log10(each / Math.max(middle, each * 1e-6)))),
+    };
+  }
+}
+
+function blockLoudness(
+  steps: WeightedSteps,
+  sampleRateHz: number,
+  long: boolean,
+): Pick<Levels, 'integratedLufs' | 'shortTermMaxLufs' | 'rangeLu'> {
+  const { energies, stepFrames } = steps,
+    inWindow = Math.round((3 * sampleRateHz) / stepFrames),
+    values: number[] = [];
+  let sum = 0;
+  for (let k = 0; k < energies.length; k++) {
+    sum += energies[k];
+    if (k >= inWindow) sum -= energies[k - inWindow];
+    const mean = sum / (inWindow * stepFrames);
+    if (k >= inWindow - 1 && mean > 1e-10) values.push(-0.691 + 10 * Math.log10(mean));
+  }
+  const integratedLufs = gatedLoudness(steps);
+  if (!values.length) return { integratedLufs, shortTermMaxLufs: null, rangeLu: null };
+  const shortTermMaxLufs = values.reduce((a, b) => Math.max(a, b), -Infinity);
+  // Range: 95th less 10th percentile, above −70 LUFS and above 20 LU below the mean power (EBU Tech 3342).
+  const loud = values.filter((value) => value > -70),
+    mean = 10 * Math.log10(loud.reduce((total, value) => total + 10 ** (value / 10), 0) / (loud.length || 1)),
+    kept = loud.filter((value) => value > mean - 20).sort((a, b) => a - b);
+  return {
+    integratedLufs,
+    shortTermMaxLufs,
+    rangeLu: long && kept.length ? kept[Math.floor(0.95 * (kept.length - 1))] - kept[Math.floor(0.1 * (kept.length - 1))] : null,
+  };
+}

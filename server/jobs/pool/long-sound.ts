@@ -1,0 +1,132 @@
+import { closeSync, openSync, rmSync, writeSync } from 'node:fs';
+import type { WholeSound } from '~core/analysis/analyse-audio';
+import { overviewColumns } from '~core/analysis/analyse-audio';
+import { LevelMeter } from '~core/analysis/level/level-meter';
+import { longestHeardSeconds } from '~core/analysis/listen/hear';
+import { PeakCollector } from '~core/analysis/peaks/peak-collector';
+import { StreamResampler } from '~core/dsp/stream-resampler';
+import { FormatError } from '~core/formats/errors';
+import type { PcmAudio } from '~core/formats/pcm';
+import { writeWav } from '~core/formats/wav/write';
+import { ratioToDb } from '~core/units/level';
+import { projectRateHz } from '~core/units/time';
+import { longestSeconds } from './decode';
+import { openSound, type SoundStream } from './sound-stream';
+
+/** Files longer than this are read piece by piece: decoded as a whole, twenty minutes of stereo would take half a gigabyte. */
+export const longFromSeconds = 150;
+
+export interface LongSound {
+  /** What is heard of it, at the project's rate, its first minutes. */
+  readonly head: PcmAudio;
+  readonly whole: WholeSound;
+  readonly frames: number;
+}
+
+/**
+ * Reads a long sound once from start to end: its first minutes are kept for the ear, levels and the picture are measured on the way, and
+ * all of it goes as a float WAV at the project's rate to `wavPath`, if one is given. Memory does not grow with the length.
+ * @throws {FormatError} with a sentence for the person; nothing is left at `wavPath` then
+ */
+export async function readLongSound(stream: SoundStream, wavPath: string | null): Promise<LongSound> {
+  const out = wavPath === null ? null : openSync(wavPath, 'w');
+  try {
+    const read = await readAll(stream, out);
+    if (out !== null) closeSync(out);
+    return read;
+  } catch (error) {
+    if (out !== null) closeSync(out);
+    if (wavPath !== null) rmSync(wavPath, { force: true });
+    throw error;
+  }
+}
+
+/** The same from a file, with what its container says; the file is closed again, and its bytes are free, when this is done. */
+export async function readLongFile(path: string, wavPath: string | null): Promise<LongSound & Pick<SoundStream, 'format' | 'tags'>> {
+  const stream = openSound(path);
+  try {
+    return { ...(await readLongSound(stream, wavPath)), format: stream.format, tags: stream.tags };
+  } finally {
+    stream.close();
+  }
+}
+
+async function readAll(stream: SoundStream, out: number | null): Promise<LongSound> {
+  const { sampleRateHz, promisedFrames } = stream,
+    headFrames = longestHeardSeconds * projectRateHz,
+    peaks = new PeakCollector();
+  let resamplers: StreamResampler[] | null = null,
+    meter: LevelMeter | null = null,
+    head: Float32Array[] = [],
+    sourceFrames = 0,
+    frames = 0;
+  const take = (planes: readonly Float32Array[]) => {
+    const count = planes[0].length;
+    if (!meter) {
+      meter = new LevelMeter(planes.length, projectRateHz);
+      head = planes.map(() => new Float32Array(headFrames));
+      if (out !== null)
+        writeSync(out, writeWav({ sampleRateHz: projectRateHz, channels: planes.map(() => new Float32Array(0)) }, 'float32'));
+    }
+    meter.push(planes);
+    peaks.push(planes);
+    planes.forEach((plane, channel) => {
+      if (frames < headFrames) head[channel].set(plane.subarray(0, headFrames - frames), frames);
+    });
+    if (out !== null) writeSync(out, interleaved(planes));
+    frames += count;
+  };
+  for await (const piece of stream.pieces()) {
+    // More than two channels become two, as everywhere.
+    const planes = piece.slice(0, 2);
+    for (const plane of planes) for (let i = 0; i < plane.length; i++) if (!Number.isFinite(plane[i])) plane[i] = 0;
+    sourceFrames += planes[0].length;
+    if (sourceFrames / sampleRateHz > longestSeconds)
+      throw new FormatError('too-long', `The file lasts more than ${longestSeconds / 60} minutes; up to that are read.`);
+    if (sampleRateHz === projectRateHz) take(planes);
+    else {
+      resamplers ??= planes.map(() => new StreamResampler(sampleRateHz, projectRateHz));
+      const made = resamplers.map((resampler, channel) => resampler.push(planes[channel]));
+      if (made[0].length) take(made);
+    }
+  }
+  if (resamplers) {
+    const rest = (resamplers as StreamResampler[]).map((resampler) => resampler.finish());
+    if (rest[0].length) take(rest);
+  }
+  const done = meter as LevelMeter | null;
+  if (!done || frames === 0) throw new FormatError('empty', 'No sound could be decoded from the file.');
+  if (promisedFrames !== null && Math.abs(sourceFrames - promisedFrames) > 1)
+    throw new FormatError('truncated', `The file is damaged or cut off: ${sourceFrames} of ${promisedFrames} frames could be decoded.`);
+  if (out !== null) patchSizes(out, frames * head.length * 4);
+  const { lastSoundSeconds, endLevelDb } = peaks.end(projectRateHz);
+  return {
+    head: { sampleRateHz: projectRateHz, channels: head.map((plane) => plane.subarray(0, frames)) },
+    frames,
+    whole: {
+      lengthSeconds: frames / projectRateHz,
+      levels: done.finish(),
+      peakDbfs: done.samplePeak > 0 ? ratioToDb(done.samplePeak) : null,
+      overview: peaks.overview(overviewColumns),
+      lastSoundSeconds,
+      endLevelDb,
+    },
+  };
+}
+
+function interleaved(planes: readonly Float32Array[]): Uint8Array {
+  const all = new Float32Array(planes.length * planes[0].length);
+  planes.forEach((plane, channel) => {
+    for (let i = 0, at = channel; i < plane.length; i++, at += planes.length) all[at] = plane[i];
+  });
+  return new Uint8Array(all.buffer);
+}
+
+/** The two sizes in a WAV header of 44 bytes, once they are known. */
+function patchSizes(out: number, dataBytes: number): void {
+  const size = Buffer.alloc(4);
+  size.writeUInt32LE(dataBytes + 36);
+  writeSync(out, size, 0, 4, 4);
+  size.writeUInt32LE(dataBytes);
+  writeSync(out, size, 0, 4, 40);
+}
