@@ -13,9 +13,9 @@ output.descriptor = 2;
 await main(async () => {
   checkNode();
   ensurePackages();
-  await buildTool('build/tools/describe.worker.mjs', 'server/jobs/pool/describe.worker.ts');
-  await buildTool('build/tools/analyze.mjs', 'server/tools/analyze.ts');
-  const { status } = spawnSync(process.execPath, [at('build/tools/analyze.mjs'), ...process.argv.slice(2)], {
+  await buildTool('build-tools/describe.worker.mjs', 'server/jobs/pool/describe.worker.ts');
+  await buildTool('build-tools/analyze.mjs', 'server/tools/analyze.ts');
+  const { status } = spawnSync(process.execPath, [at('build-tools/analyze.mjs'), ...process.argv.slice(2)], {
     stdio: 'inherit',
     cwd: root,
     env: { INIT_CWD: process.cwd(), ...process.env },

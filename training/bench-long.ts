@@ -37,7 +37,7 @@ export async function benchLong(folder: string, shortFile: string): Promise<void
       [`${minutes} minutes, stereo, 16 bits`, long],
     ] as const) {
       const began = performance.now(),
-        peakMb = await peakMemoryMb(['build/tools/analyze.mjs', '--audio-only', '--json', '--jobs', '1', path]);
+        peakMb = await peakMemoryMb(['build-tools/analyze.mjs', '--audio-only', '--json', '--jobs', '1', path]);
       console.log(`${title}: ${Math.round(peakMb)} MB at the most, ${((performance.now() - began) / 1000).toFixed(1)} s`);
     }
   } finally {

@@ -59,7 +59,7 @@ function children(): number {
 
 function analyse(folder: string, audioOnly: boolean): { said: Said[]; cpuSeconds: number } {
   const { out, cpuSeconds } = timed(process.execPath, [
-    'build/tools/analyze.mjs',
+    'build-tools/analyze.mjs',
     ...(audioOnly ? ['--audio-only'] : []),
     '--json',
     folder,

@@ -13,7 +13,7 @@ export interface BarNotes {
 
 /**
  * How likely each of 24 triads is (12 major, then 12 minor): a template with a heavy root against the root-compressed strengths of the
- * pitch classes. The weights were set on 829 bars of material that was composed with its chords.
+ * pitch classes. The weights were set on 908 bars of material that was composed with its chords.
  */
 export function triadChances(classes: Float32Array): Float32Array {
   const weights = classes.map(Math.sqrt),
@@ -21,7 +21,7 @@ export function triadChances(classes: Float32Array): Float32Array {
   const chances = Float32Array.from({ length: 24 }, (_, k) => {
     const root = k % 12,
       third = (root + (k < 12 ? 4 : 3)) % 12;
-    return Math.exp((9 * (1.3 * weights[root] + weights[third] + 0.8 * weights[(root + 7) % 12])) / norm / Math.sqrt(3));
+    return Math.exp((9 * (1.15 * weights[root] + weights[third] + weights[(root + 7) % 12])) / norm / Math.sqrt(3));
   });
   const sum = chances.reduce((a, b) => a + b, 0);
   return chances.map((value) => value / sum);

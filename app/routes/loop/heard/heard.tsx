@@ -1,7 +1,7 @@
 import { families, type Family } from '~core/theory/instruments';
 import { modeOf } from '~core/analysis/key/mode';
 import type { Candidate, KeyValue } from '~core/analysis/facts';
-import { saidFrom } from '~core/analysis/instrument/said-from';
+import { hiddenFamilies } from '~core/analysis/instrument/hidden';
 import { keyName, type Key } from '~core/theory/key';
 import { beatsPerBar, beatsToSeconds } from '~core/units/time';
 import { signed } from '~/ui/format';
@@ -29,13 +29,10 @@ export function Heard({ detail }: { detail: LoopDetail }) {
       : [];
   const { groove, levels } = analysis,
     mode = row.source.key && modeOf(detail.chroma, row.source.key);
-  // Of a full mix it goes without saying that several sound.
-  const alsoHeard =
-    row.source.family === 'mix'
-      ? []
-      : (analysis.heardFamilies ?? [])
-          .filter(({ value, probability }) => probability > saidFrom && value !== row.source.family)
-          .map(({ value, probability }) => ({ name: families[value].label, percent: Math.round(probability * 100) }));
+  const alsoHeard = hiddenFamilies(analysis.heardFamilies ?? [], row.source.family).map(({ value, probability }) => ({
+    name: families[value].label,
+    percent: Math.round(probability * 100),
+  }));
   return (
     <section aria-labelledby="heard-title" className="mt-6">
       <h2 id="heard-title">{levels ? 'What is heard in it' : 'What is written in it'}</h2>
@@ -45,13 +42,15 @@ export function Heard({ detail }: { detail: LoopDetail }) {
       <div className="mt-2 grid gap-x-10 gap-y-6 md:grid-cols-2 lg:grid-cols-3">
         {row.source.tempoBpm !== null && (
           <div>
-            <h3 className="font-semibold">Pulse</h3>
             {analysis.pulse.length > 0 && (
-              <TempoCurve
-                pulse={analysis.pulse}
-                chosen={row.source.tempoBpm}
-                rivals={(chosen.tempo?.alternatives ?? []) as Candidate<number>[]}
-              />
+              <>
+                <h3 className="font-semibold">Pulse</h3>
+                <TempoCurve
+                  pulse={analysis.pulse}
+                  chosen={row.source.tempoBpm}
+                  rivals={(chosen.tempo?.alternatives ?? []) as Candidate<number>[]}
+                />
+              </>
             )}
             {groove && (
               <>
@@ -124,7 +123,7 @@ export function Heard({ detail }: { detail: LoopDetail }) {
               <KeyCircle chosen={row.source.key} keys={keys} />
               <div>
                 <ChromaChart chroma={detail.chroma} musicKey={row.source.key} />
-                <p className="quiet">{detail.tuningCents !== null && `tuned ${signed(detail.tuningCents)} cents from A = 440 Hz`}</p>
+                <p className="quiet">{levels && detail.tuningCents !== null && `tuned ${signed(detail.tuningCents)} cents from A = 440 Hz`}</p>
                 {mode && (
                   <p>
                     Its notes are those of {keyName(row.source.key as Key).split(' ')[0]} {mode}.
