@@ -3,16 +3,24 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { classify, ensembleLogits, readEnsemble, softmax, type Ensemble, type Layers } from '../core/analysis/learned/network';
+import {
+  classify,
+  ensembleLogits,
+  readEnsemble,
+  softmax,
+  type Ensemble,
+  type EnsembleFile,
+  type Layers,
+} from '../core/analysis/learned/network';
 import { instruments, instrumentById, families, type Family } from '../core/theory/instruments';
 import { loadExamples as load, type Example } from './features-file';
 import { model } from '../core/analysis/learned/models';
 import { packEnsemble, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 /*
- * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--out FILE]
- * WHAT: rhythm · key · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; the first one
- * also sets the temperature.
+ * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--keep] [--out FILE]
+ * WHAT: rhythm · key · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; they
+ * also set the temperature.
  */
 const [what, trainFolders, checkFolders] = process.argv.slice(2);
 const option = (name: string, otherwise: number): number => {
@@ -224,7 +232,9 @@ if (member >= 0) {
   );
   process.exit(0);
 }
-const networks = await trainMembers();
+/** With --keep the networks stay, and only the temperature is set anew. */
+const kept = process.argv.includes('--keep') && out ? readEnsemble(JSON.parse(readFileSync(out, 'utf8')) as EnsembleFile) : null;
+const networks = kept ? [...kept.networks] : await trainMembers();
 console.error(`${members} networks in ${((performance.now() - began) / 1000).toFixed(0)} s`);
 
 /** Two members at a time, each in its own process. */
@@ -290,14 +300,19 @@ function measure(ensemble: Ensemble, examples: readonly Example[]): Figures {
   return { n, right: right / n, ece: bins.reduce((sum, bin) => sum + Math.abs(bin.sure - bin.right) / n, 0), loss: loss / n, notes };
 }
 
-const packedAt = (temperature: number, made: string) => packEnsemble(networks, scale, task.labels, temperature, made);
-// The temperature of least loss on the first check; of those that are as good within a hundredth the humblest.
+const packedAt = (temperature: number, made: string) =>
+  packEnsemble(networks, kept ? { mean: kept.mean, deviation: kept.deviation } : scale, task.labels, temperature, made);
+// The temperature of least loss on all checks together, so that recordings, which sound like nothing that was learned from, have their say;
+// of those that are as good within a fiftieth the sharpest, for most of what comes in is no such recording.
 const trials = [0.35, 0.42, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.15, 1.3, 1.5, 1.75, 2, 2.4, 3].map((trial) => ({
     trial,
-    loss: measure(readEnsemble(packedAt(trial, '')), checks[0].examples).loss,
+    loss: measure(
+      readEnsemble(packedAt(trial, '')),
+      checks.flatMap(({ examples }) => examples),
+    ).loss,
   })),
   least = Math.min(...trials.map(({ loss }) => loss)),
-  temperature = Math.max(...trials.filter(({ loss }) => loss <= least * 1.01).map(({ trial }) => trial));
+  temperature = Math.min(...trials.filter(({ loss }) => loss <= least * 1.02).map(({ trial }) => trial));
 const figures = checks.map(({ folder, examples }) => ({ folder, ...measure(readEnsemble(packedAt(temperature, '')), examples) }));
 const seen = measure(readEnsemble(packedAt(temperature, '')), train.slice(0, 600));
 console.log(`${what} seen ${(100 * seen.right).toFixed(1)} % · temperature ${temperature}`);

@@ -123,7 +123,9 @@ export function Heard({ detail }: { detail: LoopDetail }) {
               <KeyCircle chosen={row.source.key} keys={keys} />
               <div>
                 <ChromaChart chroma={detail.chroma} musicKey={row.source.key} />
-                <p className="quiet">{levels && detail.tuningCents !== null && `tuned ${signed(detail.tuningCents)} cents from A = 440 Hz`}</p>
+                <p className="quiet">
+                  {levels && detail.tuningCents !== null && `tuned ${signed(detail.tuningCents)} cents from A = 440 Hz`}
+                </p>
                 {mode && (
                   <p>
                     Its notes are those of {keyName(row.source.key as Key).split(' ')[0]} {mode}.
