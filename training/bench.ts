@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync } from 'node:f
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { score, type Said, type Scores } from './score';
 import { benchLong } from './bench-long';
+import { breakdown, tempoMistakes } from './breakdown';
 import type { Truth } from './truth';
 
 /*
@@ -151,6 +152,10 @@ for (const folder of folders) {
   };
   const sound = analyse(folder, true);
   show('ours, sound only', sound.said, sound.cpuSeconds);
+  const errors = [...tempoMistakes(truths, sound.said)].map(([what, count]) => `${what} ${count}`).join(', ');
+  const slices = breakdown(truths, sound.said).filter(
+    ({ tempo, key, family }) => (tempo ?? 100) < 85 || (key ?? 100) < 70 || (family ?? 100) < 80,
+  );
   const { folder: withNames, names } = named(folder, truths),
     full = analyse(withNames, false);
   show(
@@ -199,6 +204,11 @@ for (const folder of folders) {
     );
     console.log(`${''.padEnd(24)}(bpm-tools’ CPU: ${(audioSeconds / Math.max(0.01, cpu)).toFixed(0)} × real time)`);
   } else console.log('bpm-tools is not here: apt-get install bpm-tools');
+  console.log(`\nfrom sound alone, wrong tempos: ${errors || 'none'}; the weak places (right in %: tempo, key, family):`);
+  for (const { name, files, tempo, key, family } of slices)
+    console.log(
+      `  ${name.padEnd(20)}${String(files).padStart(4)} files${[tempo, key, family].map((value) => (value?.toFixed(0) ?? '–').padStart(6)).join('')}`,
+    );
 }
 
 console.log('\nMemory of the analysing process, all its threads:');

@@ -555,41 +555,39 @@ const effect = (chance: Chance): Piece => {
   return single(`fx:${instrument}`, instrument === 'zap' ? 'impact' : instrument, [note(0, chance.ratio(0.5, 6), 60, 100)], null, 'atonal');
 };
 
-/** A loop with notes, for what only such loops can teach: keys. */
-export function composeTonal(seed: number): Piece {
+type Maker = (chance: Chance) => Piece;
+const harmonic: readonly Maker[] = [tonal, mix];
+
+/** What pieces there are, with how many of each; `hits` times as many single sounds as usual, `broad`: with more hand percussion. */
+const makers = (hits: number, broad: boolean): readonly (readonly [Maker, number])[] => [
+  [drums, 20],
+  [soloDrum, 7],
+  [perc, 12],
+  [drumFill, 1.5],
+  [tonal, 46],
+  [mix, 6],
+  [(chance) => drumHit(chance, broad ? handHits : drumHits), 10 * hits],
+  [tonalHit, 6 * hits],
+  [effect, 6 * hits],
+];
+const compose = (seed: number, list: readonly (readonly [Maker, number])[]): Piece => {
   const chance = new Chance(seed);
-  return chance.weighted([
-    [tonal, 46],
-    [mix, 6],
-  ] as const)(chance);
-}
+  return chance.weighted(list)(chance);
+};
+
+/** One piece from a seed; the same for the same seed. See `makers` for the rest. */
+export const composePiece = (seed: number, hits = 1, broad = false): Piece => compose(seed, makers(hits, broad));
+
+/** A loop with notes, for what only such loops can teach: keys. */
+export const composeTonal = (seed: number): Piece =>
+  compose(
+    seed,
+    makers(1, false).filter(([maker]) => harmonic.includes(maker)),
+  );
 
 /** A piece without harmony: drums, hand percussion, single sounds, effects. */
-export function composeUntuned(seed: number, hits = 1, broad = false): Piece {
-  const chance = new Chance(seed);
-  return chance.weighted([
-    [drums, 20],
-    [soloDrum, 7],
-    [perc, 12],
-    [drumFill, 1.5],
-    [(each: Chance) => drumHit(each, broad ? handHits : drumHits), 10 * hits],
-    [tonalHit, 6 * hits],
-    [effect, 6 * hits],
-  ] as const)(chance);
-}
-
-/** One piece from a seed; the same for the same seed. `hits` times as many single sounds as usual; `broad`: with more hand percussion. */
-export function composePiece(seed: number, hits = 1, broad = false): Piece {
-  const chance = new Chance(seed);
-  return chance.weighted([
-    [drums, 20],
-    [soloDrum, 7],
-    [perc, 12],
-    [drumFill, 1.5],
-    [tonal, 46],
-    [mix, 6],
-    [(each: Chance) => drumHit(each, broad ? handHits : drumHits), 10 * hits],
-    [tonalHit, 6 * hits],
-    [effect, 6 * hits],
-  ] as const)(chance);
-}
+export const composeUntuned = (seed: number, hits = 1, broad = false): Piece =>
+  compose(
+    seed,
+    makers(hits, broad).filter(([maker]) => !harmonic.includes(maker)),
+  );

@@ -1,7 +1,7 @@
 import { readName } from '../../core/names/parse-name';
 import { pitchClass } from '../../core/units/pitch';
 import { Chance } from './chance';
-import { composePiece } from './compose';
+import { composePiece, composeTonal, composeUntuned } from './compose';
 import { finish, type Stereo } from './finish';
 import { judgeKey, makeHarmony, scales } from './harmony';
 import { nameFor } from './names';
@@ -16,6 +16,13 @@ describe('composing', () => {
   test('the same seed gives the same piece, another seed another', () => {
     expect(composePiece(7)).toEqual(composePiece(7));
     expect(composePiece(7)).not.toEqual(composePiece(8));
+  });
+  test('loops with notes only have harmony, pieces without have none', () => {
+    for (let k = 0; k < 60; k++) {
+      expect(composeTonal(k)).toMatchObject({ isLoop: true, key: expect.anything() });
+      const untuned = composeUntuned(k);
+      if (untuned.isLoop) expect(untuned.keyStatus).toBe('atonal');
+    }
   });
   test('loops stay inside their bars and below half a minute; hits have no bars', () => {
     for (const piece of pieces) {
