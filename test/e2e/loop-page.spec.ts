@@ -51,11 +51,11 @@ test('the melody of a single voice is drawn as notes, and a MIDI file’s page s
       .getByRole('link')
       .click();
   };
-  await open('lead', 'audio');
+  await open('lead+riff', 'audio');
   await expect(page.getByRole('heading', { name: 'What is heard in it' })).toBeVisible();
   await expect(page.getByRole('img', { name: /^Melody of \d+ notes: [A-G]/ })).toBeVisible();
   await expect(page.getByText('end to start')).toBeVisible();
-  await open('', 'notes');
+  await open('piano+chords', 'notes');
   await expect(page.getByRole('heading', { name: 'What is written in it' })).toBeVisible();
   await expect(page.getByRole('img', { name: /^Accents by step of the bar/ })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Level' })).toHaveCount(0);
