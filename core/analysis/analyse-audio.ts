@@ -161,7 +161,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
   ]
     .sort((a, b) => b.probability - a.probability)
     .slice(0, 10);
-  const groove = isLoop && best ? measureGroove(heard.onsets, rhythm.ground.onsetSeconds, best) : null;
+  const groove = isLoop && best ? measureGroove(heard.onsets, onsetSeconds, best) : null;
   return {
     evidence: [
       ...named,
@@ -199,7 +199,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
         levels: { ...levels, bandLimitHz: bandLimitHz(heard.mono, heard.sampleRateHz) },
         character: characterWords({
           ...colourOf(heard),
-          onsetsPerBeat: isLoop && best ? rhythm.ground.onsetSeconds.length / best.beats : null,
+          onsetsPerBeat: isLoop && best ? onsetSeconds.length / best.beats : null,
           spreadMs: groove?.spreadMs ?? null,
           pitched: pitchedChance > 0.5,
         }),
