@@ -26,12 +26,8 @@ const trust: Readonly<Record<Source, number>> = {
   set: 0.85,
   pack: 0.9,
 };
-/**
- * Recordings sound like nothing that the classifier learned from more often than loops defy the ranking of tempos, and a key that the
- * notes leave out of the question is the right one more often than its chance says.
- */
-const soundTrust: Partial<Record<Attribute, number>> = { instrument: 0.93, key: 0.9 };
-const trustOf = (source: Source, attribute: Attribute): number => (source === 'sound' ? soundTrust[attribute] : undefined) ?? trust[source];
+/** Recordings sound like nothing that the classifier learned from more often than loops defy the ranking of tempos. */
+const trustOf = (source: Source, attribute: Attribute): number => (source === 'sound' && attribute === 'instrument' ? 0.93 : trust[source]);
 const keptAlternatives = 6;
 
 /**
