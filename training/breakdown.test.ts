@@ -1,30 +1,10 @@
+import { drumLoopTruth } from '../test/generators/truth';
 import { breakdown, tempoMistakes } from './breakdown';
 import type { Said } from './score';
 import type { Truth } from './truth';
 
-const truth = (k: number, changes: Partial<Truth> = {}): Truth => ({
-  file: `f${k}`,
-  style: 'drums:four',
-  family: 'drums',
-  instrument: 'kit',
-  isLoop: true,
-  tempo: 120,
-  tempoScored: true,
-  bars: 4,
-  beats: 16,
-  meter: '4/4',
-  key: null,
-  keyStatus: 'atonal',
-  tuningCents: 0,
-  lengthSec: 8,
-  musicSec: 8,
-  leadSec: 0,
-  endDeltaSec: 0,
-  cond: ['len:exact', 'sf:timgm'],
-  packName: '',
-  packPath: '',
-  ...changes,
-});
+const truth = (k: number, changes: Partial<Truth> = {}): Truth =>
+  drumLoopTruth({ file: `f${k}`, style: 'drums:four', cond: ['len:exact', 'sf:timgm'], ...changes });
 const says = (k: number, tempoBpm: number | null): Said => ({ file: `f${k}`, tempoBpm, family: 'drums' });
 
 test('each slice is scored by its own files, the weakest first; small ones are left out', () => {

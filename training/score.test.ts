@@ -1,29 +1,5 @@
 import { calibrate, keyScore, matchNotes, score } from './score';
-import type { Truth } from './truth';
-
-const truth = (changes: Partial<Truth>): Truth => ({
-  file: 'a',
-  style: 's',
-  family: 'drums',
-  instrument: 'kit',
-  isLoop: true,
-  tempo: 120,
-  tempoScored: true,
-  bars: 4,
-  beats: 16,
-  meter: '4/4',
-  key: null,
-  keyStatus: 'atonal',
-  tuningCents: 0,
-  lengthSec: 8,
-  musicSec: 8,
-  leadSec: 0,
-  endDeltaSec: 0,
-  cond: [],
-  packName: '',
-  packPath: '',
-  ...changes,
-});
+import { drumLoopTruth as truth } from '../test/generators/truth';
 
 test('key score by MIREX: right 1, fifth above 0.5, relative 0.3, parallel 0.2, else 0', () => {
   const c = { tonic: 0, mode: 'major' };
