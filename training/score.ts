@@ -66,9 +66,7 @@ export function keyScore(truth: { tonic: number; mode: string }, said: { tonic: 
   return away === (truth.mode === 'major' ? 9 : 3) ? 0.3 : away === 0 ? 0.2 : 0;
 }
 
-/**
- * Notes that are right, said and true: pitch the same, start within 50 ms (note transcription as in MIREX; ends are not judged).
- */
+/** Notes that are right, said and true: pitch the same, start within 50 ms (as MIREX tracks notes; ends are not judged). */
 export function matchNotes(truth: NonNullable<Truth['melody']>, said: readonly HeardNote[]): { right: number; said: number; true: number } {
   const open = truth.map(([start, , note]) => ({ start, note }));
   let right = 0;

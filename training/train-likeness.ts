@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
+import { EigenvalueDecomposition, Matrix } from 'ml-matrix';
 import { loadExamples, type Example } from './features-file';
 import { packed, scaled, scaling } from './learn';
-import { eigen, scatter } from './symmetric';
 
 /*
  * train-likeness.ts TRAIN-FOLDER,… CHECK-FOLDER OUT: the directions of the likeness vector, and how often the nearest of another file is of the same
@@ -29,35 +29,31 @@ for (const example of train) {
   if (list) list.push(row);
   else byInstrument.set(example.truth.instrument, [row]);
 }
-const classes = [...byInstrument.values()].filter((rows) => rows.length >= 20);
-const means = classes.map((rows) =>
-    Float64Array.from({ length: size }, (_, k) => rows.reduce((sum, row) => sum + row[k], 0) / rows.length),
-  ),
-  within = scatter(
-    classes.flatMap((rows, c) => rows.map((row) => row.map((value, k) => value - means[c][k]))),
-    size,
-  );
-let trace = 0;
-for (let k = 0; k < size; k++) trace += within[k * size + k] / size;
-for (let i = 0; i < within.length; i++) within[i] *= 1 - shrinkage;
-for (let k = 0; k < size; k++) within[k * size + k] += shrinkage * trace;
+const classes = [...byInstrument.values()].filter((rows) => rows.length >= 20),
+  means = classes.map((rows) => new Matrix(rows).mean('column'));
+
+/** Mean of the outer products of the rows. */
+const scatter = (rows: Matrix): Matrix => rows.transpose().mmul(rows).div(rows.rows);
+/** Directions of a symmetric matrix, the widest first, one a row, and how wide. */
+function directions(symmetric: Matrix): { rows: Matrix; widths: number[] } {
+  const { eigenvectorMatrix, realEigenvalues } = new EigenvalueDecomposition(symmetric, { assumeSymmetric: true }),
+    order = realEigenvalues.map((_, k) => k).sort((x, y) => realEigenvalues[y] - realEigenvalues[x]);
+  return {
+    rows: new Matrix(order.map((k) => eigenvectorMatrix.getColumn(k))),
+    widths: order.map((k) => realEigenvalues[k]),
+  };
+}
+
+const spread = scatter(new Matrix(classes.flatMap((rows, c) => rows.map((row) => row.map((value, k) => value - means[c][k]))))),
+  within = Matrix.add(Matrix.mul(spread, 1 - shrinkage), Matrix.eye(size, size, (shrinkage * spread.trace()) / size));
 // Seen through the inverse root of the scatter within, every instrument is a ball of radius 1; the widest spread of their centres is what parts them.
-const { values, vectors } = eigen(within, size),
-  whiten = vectors.map((vector, k) => vector.map((value) => value / Math.sqrt(values[k]))),
-  through = (row: ArrayLike<number>): Float64Array =>
-    Float64Array.from(whiten, (direction) => direction.reduce((sum, value, k) => sum + value * row[k], 0));
-const centre = Float64Array.from({ length: size }, (_, k) => means.reduce((sum, mean) => sum + mean[k], 0) / means.length),
-  between = scatter(
-    means.map((mean) => through(mean.map((value, k) => value - centre[k]))),
-    size,
-  ),
-  parted = eigen(between, size).vectors.slice(0, discriminants);
-const rows = [
-  ...parted.map((direction) =>
-    Float64Array.from({ length: size }, (_, k) => direction.reduce((sum, value, d) => sum + value * whiten[d][k], 0)),
-  ),
-  ...whiten.slice(0, widest).map((direction) => direction.map((value) => value * widestWeight)),
-];
+const { rows: axes, widths } = directions(within),
+  whiten = axes.mulColumnVector(widths.map((width) => 1 / Math.sqrt(width))),
+  centres = new Matrix(means).center('column').mmul(whiten.transpose()),
+  parted = directions(scatter(centres))
+    .rows.subMatrix(0, discriminants - 1, 0, size - 1)
+    .mmul(whiten);
+const rows = [...parted.to2DArray(), ...Matrix.mul(whiten.subMatrix(0, widest - 1, 0, size - 1), widestWeight).to2DArray()];
 const project = (row: Float32Array): Float64Array =>
   Float64Array.from(rows, (direction) => direction.reduce((sum, value, k) => sum + value * row[k], 0));
 

@@ -1,5 +1,5 @@
 import { Key as TonalKey } from 'tonal';
-import { allKeys, fifthsPosition, keyName, parseKey, relativeKey, shiftToKey, shortestShift, transposeKey } from './key';
+import { allKeys, fifthsPosition, keyName, parseKey, relativeKey, shiftToKey, shortestShift, transposeKey, noteName } from './key';
 import { chordPitchClasses } from './chord';
 import { noteToHz, semitonesToRatio } from '../units/pitch';
 import { dbToRatio } from '../units/level';
@@ -59,3 +59,5 @@ describe('pitch and level', () => {
     expect(chordPitchClasses('xyz')).toBeNull();
   });
 });
+
+test('notes are named with their octave', () => expect([60, 59, 21, 127, 61].map(noteName)).toEqual(['C4', 'B3', 'A0', 'G9', 'C♯4']));

@@ -24,6 +24,9 @@ export function pitchClassName(pitch: number): string {
   return sharpNames[pitchClass(pitch)];
 }
 
+/** A note with its octave: MIDI note 60 is C4 (common practice; some count it C3). */
+export const noteName = (note: number): string => `${pitchClassName(note)}${Math.floor(note / semitonesPerOctave) - 1}`;
+
 export const allKeys: readonly Key[] = (['major', 'minor'] as const).flatMap((mode) =>
   Array.from({ length: semitonesPerOctave }, (_, tonic) => ({ tonic, mode })),
 );

@@ -1,8 +1,7 @@
-import { rm } from 'node:fs/promises';
 import { analyserVersion } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
 import { addJobs } from '../jobs/queue.server';
-import { analyseInPool } from '../jobs/pool/pool.server';
+import { analyseAgainInPool } from '../jobs/pool/pool.server';
 import { storage } from '../storage/storage.server';
 import { settleContext } from './context.server';
 import { renewAnalysis } from './loops.server';
@@ -24,11 +23,9 @@ export async function analyseAgain(loopId: number): Promise<void> {
     [loopId, analyserVersion],
   );
   if (!loop) return;
-  const result = await analyseInPool({ filePath: storage.path(loop.fileSha), vendorPath: loop.vendorPath });
+  const result = await analyseAgainInPool({ filePath: storage.path(loop.fileSha), vendorPath: loop.vendorPath });
   // A file that could be read once and cannot now is a fault of the disk, not of the loop: the job is tried again.
   if (!result.ok) throw new Error(`loop ${loopId} could not be heard again: ${result.message}`);
-  // The sound itself is in the store already.
-  if (typeof result.sound === 'string') await rm(result.sound, { force: true });
   await renewAnalysis(loopId, result);
   // The last loop of a pack lets all of them speak for each other.
   const [left] = await selectRows<{ count: number }>(

@@ -1,22 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import { mkdir, readFile } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { analyseAudio } from '~core/analysis/analyse-audio';
-import { analyseNotes } from '~core/analysis/analyse-notes';
 import { scheduleProject } from '~core/arrangement/schedule';
-import { loadTransforms } from '~core/dsp/real-fft';
 import { resampleCyclic } from '~core/dsp/resample';
 import { FormatError } from '~core/formats/errors';
-import { lengthFrames } from '~core/formats/pcm';
-import { sniffFormat } from '~core/formats/sniff';
-import { parseSmf } from '~core/formats/smf/parse';
 import { writeWav } from '~core/formats/wav/write';
 import { makeFitted } from '~core/mix/load-fit';
 import { renderMix } from '~core/mix/render';
 import { projectRateHz } from '~core/units/time';
-import { decodeFile, toProjectRate } from './decode';
-import { longFromSeconds, readLongFile } from './long-sound';
-import { promisedSeconds } from './sound-stream';
+import { hearFile } from './hear-file';
 import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult } from './protocol';
 
 /** A thread of the CPU pool: messages in, core call, messages out. */
@@ -24,33 +16,22 @@ export default async function runTask(request: AnalyseRequest | ExportRequest): 
   return request.task === 'analyse' ? analyse(request) : exportMix(request);
 }
 
-async function analyse({ filePath, vendorPath, scratchDir }: AnalyseRequest): Promise<unknown> {
+async function analyse({ filePath, vendorPath, scratchDir }: AnalyseRequest): Promise<AnalyseResult> {
   try {
-    if ((promisedSeconds(filePath) ?? 0) > longFromSeconds) return await analyseLong(filePath, vendorPath, scratchDir);
-    const bytes = new Uint8Array(await readFile(filePath));
-    if (sniffFormat(bytes) === 'midi') {
-      const { evidence, measures } = analyseNotes(parseSmf(bytes), vendorPath);
-      return { ok: true, media: 'midi', format: 'midi', evidence, measures, soundFrames: 0, sound: null } satisfies AnalyseResult;
-    }
-    await loadTransforms();
-    const { pcm, tags, format } = await decodeFile(bytes);
-    const sound = toProjectRate(pcm);
-    const { evidence, measures } = analyseAudio(sound, vendorPath, tags);
-    const wav = writeWav(sound, 'float32');
-    return { ok: true, media: 'audio', format, evidence, measures, soundFrames: lengthFrames(sound), sound: wav } satisfies AnalyseResult;
+    const wavPath = scratchDir && join(scratchDir, `${randomUUID()}.wav`),
+      { analysis, format, frames, sound } = await hearFile(filePath, vendorPath, { withTags: true, wavPath });
+    return {
+      ok: true,
+      media: format === 'midi' ? 'midi' : 'audio',
+      format,
+      ...analysis,
+      soundFrames: frames,
+      sound: format === 'midi' || !wavPath ? null : sound ? writeWav(sound, 'float32') : wavPath,
+    };
   } catch (error) {
-    if (error instanceof FormatError) return { ok: false, message: error.message } satisfies AnalyseResult;
+    if (error instanceof FormatError) return { ok: false, message: error.message };
     throw error;
   }
-}
-
-async function analyseLong(filePath: string, vendorPath: string, scratchDir: string): Promise<AnalyseResult> {
-  await loadTransforms();
-  await mkdir(scratchDir, { recursive: true });
-  const sound = join(scratchDir, `${randomUUID()}.wav`),
-    { head, whole, frames, format, tags } = await readLongFile(filePath, sound);
-  const { evidence, measures } = analyseAudio(head, vendorPath, tags, whole);
-  return { ok: true, media: 'audio', format, evidence, measures, soundFrames: frames, sound };
 }
 
 async function exportMix({ project, sources, paths, bits, rateHz }: ExportRequest): Promise<ExportResult> {

@@ -1,13 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { bytesInMemory } from '~core/formats/byte-source';
 import { writeSmf } from '~core/formats/smf/write';
 import { writeWav } from '~core/formats/wav/write';
 import { chord, hits, sine } from '../../../test/generators/signals';
 import { summaryLine } from '../../tools/summary-line';
-import { describe as describeAnalysis, hearBytes } from './describe';
+import { describe as describeAnalysis } from './describe';
+import { hearSource } from './hear-file';
 
 const wav = (channels: Float32Array[], sampleRateHz = 44100) => writeWav({ sampleRateHz, channels }, 'float32');
-const known = async (bytes: Uint8Array, path = '') => describeAnalysis(await hearBytes(bytes, path, false), []);
+const heard = (bytes: Uint8Array, path = '') => hearSource(bytesInMemory(bytes), path, { withTags: false, wavPath: null });
+const known = async (bytes: Uint8Array, path = '') => describeAnalysis((await heard(bytes, path)).analysis, []);
 const schema = JSON.parse(readFileSync(join(__dirname, '../../../docs/formats/analysis.schema.json'), 'utf8')) as {
   $defs: { known: { required: string[]; properties: Record<string, unknown> } };
 };
@@ -85,7 +88,7 @@ test.each<[string, () => Uint8Array]>([
 
 test('silence is called silent, and what cannot be read says why', async () => {
   expect(await known(wav([new Float32Array(44100)]))).toMatchObject({ key: null, pitched: false, tempoBpm: null, loudnessLufs: null });
-  await expect(hearBytes(new TextEncoder().encode('not a sound at all'), '', false)).rejects.toThrow(/not a sound file/);
+  await expect(heard(new TextEncoder().encode('not a sound at all'))).rejects.toThrow(/not a sound file/);
   expect(summaryLine({ file: 'a.wav', error: 'The file is empty (0 bytes).' })).toBe('a.wav: The file is empty (0 bytes).');
   expect(summaryLine({ file: 'b.wav', ...(await known(wav([hits([0.001], 0.4)]))) })).toMatch(/^b\.wav: one-shot · unpitched/);
 });

@@ -1,18 +1,9 @@
-import { readFile } from 'node:fs/promises';
-import { analyseAudio, type Analysis, type Detail } from '~core/analysis/analyse-audio';
-import { analyseNotes } from '~core/analysis/analyse-notes';
+import type { Analysis, Detail } from '~core/analysis/analyse-audio';
 import { chooseFacts } from '~core/analysis/evidence/choose';
 import { instrumentChances } from '~core/analysis/evidence/instrument-chances';
 import { analyserVersion, type Evidence, type LoopKind } from '~core/analysis/facts';
-import { loadTransforms } from '~core/dsp/real-fft';
-import { sniffFormat } from '~core/formats/sniff';
-import { parseSmf } from '~core/formats/smf/parse';
-import { noTags } from '~core/formats/tags/embedded';
 import type { Family } from '~core/theory/instruments';
 import { keyName, type Key } from '~core/theory/key';
-import { decodeFile, toProjectRate } from './decode';
-import { longFromSeconds, readLongFile } from './long-sound';
-import { promisedSeconds } from './sound-stream';
 
 interface Rival<V> {
   readonly value: V;
@@ -58,24 +49,6 @@ export interface Description {
 }
 
 const round = (value: number, digits: number): number => Math.round(value * 10 ** digits) / 10 ** digits;
-
-/** @throws {FormatError} with a sentence for the person, when the file cannot be read */
-export async function hearFile(path: string, vendorPath: string, withTags: boolean): Promise<Analysis> {
-  if ((promisedSeconds(path) ?? 0) > longFromSeconds) {
-    await loadTransforms();
-    const { head, whole, tags } = await readLongFile(path, null);
-    return analyseAudio(head, vendorPath, withTags ? tags : noTags, whole);
-  }
-  return hearBytes(new Uint8Array(await readFile(path)), vendorPath, withTags);
-}
-
-/** The same for a file that is in memory. */
-export async function hearBytes(bytes: Uint8Array, vendorPath: string, withTags: boolean): Promise<Analysis> {
-  if (sniffFormat(bytes) === 'midi') return analyseNotes(parseSmf(bytes), vendorPath);
-  await loadTransforms();
-  const { pcm, tags } = await decodeFile(bytes);
-  return analyseAudio(toProjectRate(pcm), vendorPath, withTags ? tags : noTags);
-}
 
 /** `context`: what the other files of its folder add. */
 export function describe({ evidence: own, measures }: Analysis, context: readonly Evidence[]): Description {

@@ -1,5 +1,5 @@
 import type { Analysis } from '~core/analysis/analyse-audio';
-import { hearFile } from './describe';
+import { hearFile } from './hear-file';
 import { FormatError } from '~core/formats/errors';
 
 export interface DescribeRequest {
@@ -13,7 +13,8 @@ export type DescribeResult = { readonly ok: true; readonly analysis: Analysis } 
 /** A thread of the command that analyses files outside the library. */
 export default async function describe({ filePath, vendorPath, withTags }: DescribeRequest): Promise<DescribeResult> {
   try {
-    return { ok: true, analysis: await hearFile(filePath, vendorPath, withTags) };
+    const { analysis } = await hearFile(filePath, vendorPath, { withTags, wavPath: null });
+    return { ok: true, analysis };
   } catch (error) {
     if (error instanceof FormatError) return { ok: false, message: error.message };
     throw error;

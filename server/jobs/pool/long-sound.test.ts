@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { createMp3Encoder, createOggEncoder } from 'wasm-media-encoders';
 import { measureLevels } from '~core/analysis/level/levels';
 import { overviewPeaks } from '~core/analysis/peaks/peaks';
+import { bytesInMemory } from '~core/formats/byte-source';
 import { FormatError } from '~core/formats/errors';
 import { parseWav } from '~core/formats/wav/parse';
 import { writeAiff } from '~core/formats/aiff/write';
@@ -12,7 +13,7 @@ import { encodeFlac } from '../../../demo/encode/flac';
 import { rateHz } from '../../../test/generators/signals';
 import { decodeFile } from './decode';
 import { readLongSound } from './long-sound';
-import { openSound, promisedSeconds } from './sound-stream';
+import { openSource, soundStream } from './sound-stream';
 
 const dir = mkdtempSync(join(tmpdir(), 'long-')),
   out = join(dir, 'out.wav');
@@ -31,14 +32,9 @@ const file = (name: string, bytes: Uint8Array): string => {
   writeFileSync(path, bytes);
   return path;
 };
-async function read(path: string, wav: string | null = out) {
-  const stream = openSound(path);
-  try {
-    return await readLongSound(stream, wav);
-  } finally {
-    stream.close();
-  }
-}
+const read = (path: string, wav: string | null = out) => readLongSound(soundStream(bytesIn(path)), wav);
+const bytesIn = (path: string) => bytesInMemory(new Uint8Array(readFileSync(path)));
+const leastSeconds = (path: string) => soundStream(bytesIn(path)).leastSeconds;
 async function ogg(): Promise<Uint8Array> {
   const encoder = await createOggEncoder();
   encoder.configure({ sampleRate: rateHz, channels: 2, vbrQuality: 4 });
@@ -56,7 +52,7 @@ test.each<[string, () => Uint8Array | Promise<Uint8Array>, number]>([
   const path = file(name, await bytes()),
     { head, whole, frames } = await read(path);
   expect(frames).toBe(sides[0].length);
-  expect(promisedSeconds(path)).toBeCloseTo(seconds, 6);
+  expect(leastSeconds(path)).toBeCloseTo(seconds, 6);
   const wav = parseWav(new Uint8Array(readFileSync(out)));
   for (const planes of [wav.channels, head.channels])
     planes.forEach((plane, side) => {
@@ -82,7 +78,7 @@ test('MP3, piece by piece, is what decoding it at once gives; its length is at l
   head.channels.forEach((plane, side) => {
     for (let i = 0; i < frames; i++) if (Math.abs(plane[i] - pcm.channels[side][i]) > 1e-6) throw new Error(`frame ${i}`);
   });
-  const least = promisedSeconds(path) ?? 0;
+  const least = leastSeconds(path);
   expect(least).toBeGreaterThan(1);
   expect(least).toBeLessThanOrEqual(frames / rateHz);
 });
@@ -104,8 +100,24 @@ test('a file that is cut off is refused in words, and leaves nothing behind', as
 });
 test('what is no sound is told so', () => {
   const path = file('letter.wav', new TextEncoder().encode('Dear Ines, the pack is not ready yet.'));
-  expect(() => openSound(path)).toThrow(FormatError);
-  expect(promisedSeconds(path)).toBeNull();
+  expect(() => leastSeconds(path)).toThrow(/not a sound file/);
+  expect(() => leastSeconds(file('empty.wav', new Uint8Array(0)))).toThrow(/0 bytes/);
+});
+test.each([2, 7999, 400_000])('a header that claims %i frames a second is refused before anything is made of it', (sampleRateHz) =>
+  expect(() => leastSeconds(file('odd.wav', writeWav({ sampleRateHz, channels: [sides[0].subarray(0, 9000)] }, 'int16')))).toThrow(
+    /cannot be right/,
+  ),
+);
+test('more than an hour is refused by the header alone', () => {
+  const bytes = writeWav({ sampleRateHz: 8000, channels: [new Float32Array(3601 * 8000)] }, 'uint8');
+  expect(() => soundStream(bytesInMemory(bytes))).toThrow(/up to 60 are read/);
+});
+test('a file on disk is read in place as its bytes in memory are', async () => {
+  const path = file('place.wav', writeWav({ sampleRateHz: rateHz, channels: sides }, 'int16')),
+    source = openSource(path),
+    onDisk = await readLongSound(soundStream(source), null);
+  source.close();
+  expect(onDisk.head.channels).toEqual((await read(path, null)).head.channels);
 });
 test('broken numbers become silence', async () => {
   const { head } = await read(

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { readdir, rm, stat } from 'node:fs/promises';
+import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { Piscina } from 'piscina';
 import { config } from '../../config.server';
@@ -20,8 +20,14 @@ function openPool(): Piscina {
 const scratchDir = join(config.dataDir, 'scratch');
 
 /** Decodes and analyses one stored file off the main thread. A long sound comes back as a file, which the caller takes away. */
-export const analyseInPool = (request: Pick<AnalyseRequest, 'filePath' | 'vendorPath'>): Promise<AnalyseResult> =>
-  openPool().run({ task: 'analyse', scratchDir, ...request } satisfies AnalyseRequest);
+export async function analyseInPool(request: Pick<AnalyseRequest, 'filePath' | 'vendorPath'>): Promise<AnalyseResult> {
+  await mkdir(scratchDir, { recursive: true });
+  return openPool().run({ task: 'analyse', scratchDir, ...request } satisfies AnalyseRequest);
+}
+
+/** The same for a file whose sound is in the store already. */
+export const analyseAgainInPool = (request: Pick<AnalyseRequest, 'filePath' | 'vendorPath'>): Promise<AnalyseResult> =>
+  openPool().run({ task: 'analyse', scratchDir: null, ...request } satisfies AnalyseRequest);
 
 /** Removes what workers that were killed have left behind: sounds that nobody fetched for an hour. */
 export async function sweepScratch(): Promise<void> {

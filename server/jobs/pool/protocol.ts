@@ -8,8 +8,8 @@ export interface AnalyseRequest {
   readonly task: 'analyse';
   readonly filePath: string;
   readonly vendorPath: string;
-  /** Where a sound too long for a message is left as a file; the caller takes it away. */
-  readonly scratchDir: string;
+  /** Where a sound too long for a message is left as a file, which the caller takes away; null when no sound is wanted. */
+  readonly scratchDir: string | null;
 }
 export type AnalyseResult =
   | {
@@ -19,7 +19,7 @@ export type AnalyseResult =
       readonly evidence: readonly Evidence[];
       readonly measures: Measures;
       readonly soundFrames: number;
-      /** Float WAV at the project's rate: its bytes, or the path of a file that holds them; null for notes. */
+      /** Float WAV at the project's rate: its bytes, or the path of a file that holds them; null for notes, and when none is wanted. */
       readonly sound: Uint8Array | string | null;
     }
   | { readonly ok: false; readonly message: string };

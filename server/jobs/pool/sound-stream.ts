@@ -1,4 +1,4 @@
-import { closeSync, openSync, readFileSync, readSync, statSync } from 'node:fs';
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
 import { FLACDecoder } from '@wasm-audio-decoders/flac';
 import { OggVorbisDecoder } from '@wasm-audio-decoders/ogg-vorbis';
 import { MPEGDecoder } from 'mpg123-decoder';
@@ -13,168 +13,161 @@ import { sniffFormat, type MediaFormat } from '~core/formats/sniff';
 import { noTags, tagsFromId3, tagsFromVorbis, tagsFromWav, type EmbeddedTags } from '~core/formats/tags/embedded';
 import { parseId3v2 } from '~core/formats/tags/id3v2';
 import { wavLayout } from '~core/formats/wav/parse';
-import { decoderDelayFrames } from './decode';
 
-/** A sound file that is read piece by piece, for those too long to be held as a whole. */
+export type SoundFormat = Exclude<MediaFormat, 'midi'>;
+type Pieces = AsyncGenerator<readonly Float32Array[]>;
+
+/** A sound of any of our formats, read piece by piece. */
 export interface SoundStream {
-  readonly format: Exclude<MediaFormat, 'midi'>;
+  readonly format: SoundFormat;
   readonly sampleRateHz: number;
   readonly tags: EmbeddedTags;
   /** What the container promises; null when it does not say. */
   readonly promisedFrames: number | null;
-  /** Planes of one piece after the other; each time anew from the start. */
-  pieces(): AsyncGenerator<readonly Float32Array[]>;
-  close(): void;
+  /** The shortest that it can last by its header. */
+  readonly leastSeconds: number;
+  /**
+   * Planes of one piece after the other, numbers only. The frame count is held against what the container promises.
+   * @throws {FormatError} empty, truncated, broken or too long, with a sentence for the person
+   */
+  pieces(): Pieces;
 }
 
+/** What a decoder makes of a tagless MP3: 528 + 1 + 576 frames in front (LAME's documentation, from memory; measured 1105). */
+const decoderDelayFrames = 1105;
+/** At no layer III rate does a second take more. */
+const mostMp3BytesASecond = 40_000;
+/** An hour: what is longer is a recording and no loop. */
+const longestSeconds = 60 * 60;
 const pieceFrames = 1 << 16,
-  pieceBytes = 1 << 18;
+  pieceBytes = 1 << 18,
+  headBytes = 1 << 16;
+const formatNames: Readonly<Record<SoundFormat, string>> = { wav: 'WAV', aiff: 'AIFF', flac: 'FLAC', ogg: 'Ogg', mp3: 'MP3' };
 
-/** A file as a source of bytes, read in place. */
-function openSource(path: string): ByteSource & { close(): void } {
+/** A file as a source of bytes, read in place. The caller closes it. */
+export function openSource(path: string): ByteSource & { close(): void } {
   const file = openSync(path, 'r'),
-    { size } = statSync(path);
+    { size } = fstatSync(file);
   return {
     size,
     read: (at, length) => {
       const bytes = Buffer.alloc(Math.max(0, Math.min(length, size - at)));
-      const got = bytes.length ? readSync(file, bytes, 0, bytes.length, at) : 0;
-      return new Uint8Array(bytes.buffer, bytes.byteOffset, got);
+      return bytes.subarray(0, bytes.length ? readSync(file, bytes, 0, bytes.length, at) : 0);
     },
     close: () => closeSync(file),
   };
 }
 
-/** Seconds that a file lasts, or lasts at least, by its header alone; null when that does not tell or cannot be read. */
-export function promisedSeconds(path: string): number | null {
-  const source = openSource(path);
-  try {
-    const head = source.read(0, 1 << 16);
-    switch (sniffFormat(head)) {
-      case 'wav':
-      case 'aiff': {
-        const { frames, sampleRateHz } = layoutOf(source, head);
-        return frames / sampleRateHz;
-      }
-      case 'flac': {
-        const { totalFrames, sampleRateHz } = parseFlacHeader(source.read(0, 1 << 22));
-        return totalFrames > 0 ? totalFrames / sampleRateHz : null;
-      }
-      case 'ogg': {
-        const { totalFrames, sampleRateHz } = parseOggVorbis(new Uint8Array(readFileSync(path)));
-        return totalFrames / sampleRateHz;
-      }
-      case 'mp3': {
-        const { packetCount, framesPerPacket, sampleRateHz } = parseMp3Header(source.read(0, 1 << 22));
-        // At no layer III rate does a second take more than 40 kB: the shortest that an untold file can last.
-        return packetCount === null ? source.size / 40_000 : (packetCount * framesPerPacket) / sampleRateHz;
-      }
-      default:
-        return null;
-    }
-  } catch {
-    return null;
-  } finally {
-    source.close();
-  }
+/** @throws {FormatError} when it is no sound that can be read, with a sentence for the person */
+export function soundStream(source: ByteSource): SoundStream {
+  if (source.size === 0) throw new FormatError('empty', 'The file is empty (0 bytes).');
+  const format = sniffFormat(source.read(0, headBytes));
+  if (format === null || format === 'midi')
+    throw new FormatError('foreign', 'This is not a sound file that can be read (its contents are something else).');
+  const raw = readers[format](source),
+    { sampleRateHz, promisedFrames } = raw;
+  if (!(sampleRateHz >= 8000 && sampleRateHz <= 192_000))
+    throw new FormatError('broken', `The file claims ${sampleRateHz} frames a second, which cannot be right.`);
+  const leastSeconds = promisedFrames === null ? (format === 'mp3' ? source.size / mostMp3BytesASecond : 0) : promisedFrames / sampleRateHz;
+  if (leastSeconds > longestSeconds) throw tooLong(leastSeconds);
+  return { ...raw, format, leastSeconds, pieces: () => checked(raw, format) };
 }
 
-const layoutOf = (source: ByteSource, head: Uint8Array): SampleLayout =>
-  sniffFormat(head) === 'wav' ? wavLayout(source) : aiffLayout(source);
+const tooLong = (seconds: number): FormatError =>
+  new FormatError('too-long', `The file lasts ${Math.round(seconds / 60)} minutes or more; up to ${longestSeconds / 60} are read.`);
 
-/** @throws {FormatError} with a sentence for the person */
-export function openSound(path: string): SoundStream {
-  const source = openSource(path);
-  try {
-    const head = source.read(0, 1 << 16),
-      format = sniffFormat(head);
-    if (format === null || format === 'midi')
-      throw new FormatError('foreign', 'This is not a sound file that can be read (its contents are something else).');
-    if (format === 'wav') {
-      const layout = wavLayout(source);
-      return { ...plainStream(format, source, layout), tags: tagsFromWav(layout.sampler, layout.info) };
-    }
-    if (format === 'aiff') {
-      const layout = aiffLayout(source);
-      return { ...plainStream(format, source, layout), tags: { ...noTags, title: layout.info.NAME ?? null } };
-    }
-    // Compressed files are small enough to be held; their sound isn't.
-    const bytes = new Uint8Array(readFileSync(path));
-    if (format === 'flac') {
-      const header = parseFlacHeader(bytes);
-      return {
-        format,
-        sampleRateHz: header.sampleRateHz,
-        tags: tagsFromVorbis(header.comments),
-        promisedFrames: header.totalFrames || null,
-        pieces: () => decoded(bytes, async () => ready(new FLACDecoder())),
-        close: source.close,
-      };
-    }
-    if (format === 'ogg') {
-      const header = parseOggVorbis(bytes);
-      if (!header.complete) throw new FormatError('truncated', 'The Ogg file is cut off before its end.');
-      return {
-        format,
-        sampleRateHz: header.sampleRateHz,
-        tags: tagsFromVorbis(header.comments),
-        promisedFrames: header.totalFrames,
-        pieces: () => decoded(bytes, async () => ready(new OggVorbisDecoder())),
-        close: source.close,
-      };
-    }
-    const header = parseMp3Header(bytes);
+type Raw = Pick<SoundStream, 'sampleRateHz' | 'tags' | 'promisedFrames' | 'pieces'>;
+
+async function* checked({ sampleRateHz, promisedFrames, pieces }: Raw, format: SoundFormat): Pieces {
+  let frames = 0;
+  for await (const planes of pieces()) {
+    for (const plane of planes) for (let i = 0; i < plane.length; i++) if (!Number.isFinite(plane[i])) plane[i] = 0;
+    frames += planes[0].length;
+    if (frames / sampleRateHz > longestSeconds) throw tooLong(frames / sampleRateHz);
+    yield planes;
+  }
+  if (promisedFrames !== null && Math.abs(frames - promisedFrames) > 1)
+    throw new FormatError(
+      'truncated',
+      `The ${formatNames[format]} file is damaged or cut off: ${frames} of ${promisedFrames} frames could be decoded.`,
+    );
+  if (frames === 0) throw new FormatError('empty', 'No sound could be decoded from the file.');
+}
+
+/** WAV and AIFF are read in place; compressed files are small enough to be held, their sound isn't. */
+const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
+  wav: (source) => {
+    const layout = wavLayout(source);
+    return { ...plain(source, layout), tags: tagsFromWav(layout.sampler, layout.info) };
+  },
+  aiff: (source) => {
+    const layout = aiffLayout(source);
+    return { ...plain(source, layout), tags: { ...noTags, title: layout.info.NAME ?? null } };
+  },
+  flac: (source) => {
+    const bytes = source.read(0, source.size),
+      { sampleRateHz, totalFrames, comments } = parseFlacHeader(bytes);
     return {
-      format,
-      sampleRateHz: header.sampleRateHz,
-      tags: tagsFromId3(parseId3v2(bytes)),
-      promisedFrames: header.totalFrames,
-      pieces: () => mp3Pieces(bytes, header.channelCount, header.gapless ? 0 : decoderDelayFrames),
-      close: source.close,
+      sampleRateHz,
+      tags: tagsFromVorbis(comments),
+      promisedFrames: totalFrames || null,
+      pieces: () => decoded(bytes, new FLACDecoder()),
     };
-  } catch (error) {
-    source.close();
-    throw error;
-  }
-}
+  },
+  ogg: (source) => {
+    const bytes = source.read(0, source.size),
+      { sampleRateHz, totalFrames, comments, complete } = parseOggVorbis(bytes);
+    if (!complete) throw new FormatError('truncated', 'The Ogg file is cut off before its end.');
+    return {
+      sampleRateHz,
+      tags: tagsFromVorbis(comments),
+      promisedFrames: totalFrames || null,
+      pieces: () => decoded(bytes, new OggVorbisDecoder()),
+    };
+  },
+  mp3: (source) => {
+    const bytes = source.read(0, source.size),
+      { sampleRateHz, channelCount, totalFrames, gapless } = parseMp3Header(bytes);
+    return {
+      sampleRateHz,
+      tags: tagsFromId3(parseId3v2(bytes)),
+      promisedFrames: totalFrames,
+      pieces: () => mp3Pieces(bytes, channelCount, gapless ? 0 : decoderDelayFrames),
+    };
+  },
+};
 
-function plainStream(format: 'wav' | 'aiff', source: ByteSource & { close(): void }, layout: SampleLayout): Omit<SoundStream, 'tags'> {
+function plain(source: ByteSource, layout: SampleLayout): Omit<Raw, 'tags'> {
   const { sampleRateHz, channelCount, bits, coding, littleEndian, offset, frames } = layout,
     frameBytes = (channelCount * bits) / 8;
   return {
-    format,
     sampleRateHz,
     promisedFrames: frames,
     pieces: async function* () {
       for (let at = 0; at < frames; at += pieceFrames) {
         const count = Math.min(pieceFrames, frames - at),
           bytes = source.read(offset + at * frameBytes, count * frameBytes);
-        yield decodeInterleaved(bytes, 0, count, channelCount, bits, coding, littleEndian);
+        yield decodeInterleaved(bytes, 0, Math.floor(bytes.length / frameBytes), channelCount, bits, coding, littleEndian);
       }
     },
-    close: source.close,
   };
 }
 
 interface Decoder {
+  readonly ready: Promise<unknown>;
   decode(bytes: Uint8Array): Promise<{ channelData: Float32Array[] }>;
   flush(): Promise<{ channelData: Float32Array[] }>;
   free(): void;
 }
 
-async function ready<D extends { ready: Promise<unknown> }>(decoder: D): Promise<D> {
+async function* decoded(bytes: Uint8Array, decoder: Decoder): Pieces {
   await decoder.ready;
-  return decoder;
-}
-
-async function* decoded(bytes: Uint8Array, open: () => Promise<Decoder>): AsyncGenerator<readonly Float32Array[]> {
-  const decoder = await open();
   try {
     for (let at = 0; at < bytes.length; at += pieceBytes) {
       const { channelData } = await decoder.decode(bytes.subarray(at, at + pieceBytes));
       if (channelData[0]?.length) yield channelData;
     }
-    // The FLAC decoder's parser wants to see something behind the last frame.
+    // The FLAC decoder's parser wants to see something behind the last frame, or it loses that of some files.
     const { channelData: almost } = await decoder.decode(new Uint8Array(4096));
     if (almost[0]?.length) yield almost;
     const { channelData } = await decoder.flush();
@@ -184,7 +177,7 @@ async function* decoded(bytes: Uint8Array, open: () => Promise<Decoder>): AsyncG
   }
 }
 
-async function* mp3Pieces(bytes: Uint8Array, channelCount: number, skipFrames: number): AsyncGenerator<readonly Float32Array[]> {
+async function* mp3Pieces(bytes: Uint8Array, channelCount: number, skipFrames: number): Pieces {
   const decoder = new MPEGDecoder();
   await decoder.ready;
   let skip = skipFrames,

@@ -1,5 +1,5 @@
 import type { BarNotes } from '~core/analysis/chords/bars';
-import { pitchClassName } from '~core/theory/key';
+import { noteName, pitchClassName } from '~core/theory/key';
 
 const chordName = ({ root, minor }: { root: number; minor: boolean }): string => `${pitchClassName(root)}${minor ? 'm' : ''}`;
 
@@ -42,7 +42,7 @@ export function BarNotesChart({ bars }: { bars: readonly BarNotes[] }) {
               />
             ))}
             <text x={2} y={208} fontSize={10} fill="var(--color-base-content)">
-              {bar.bass === null ? '' : `${pitchClassName(bar.bass)}${Math.floor(bar.bass / 12) - 1}`}
+              {bar.bass === null ? '' : noteName(bar.bass)}
             </text>
           </g>
         ))}

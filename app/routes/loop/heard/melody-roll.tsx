@@ -1,11 +1,11 @@
 import { scaleLinear } from 'd3';
 import type { HeardNote } from '~core/analysis/melody/melody';
-import { pitchClassName } from '~core/theory/key';
+import { noteName } from '~core/theory/key';
+import { pitchClass } from '~core/units/pitch';
 
 const width = 900,
   left = 34,
   rowHeight = 11;
-const noteName = (pitch: number): string => `${pitchClassName(pitch)}${Math.floor(pitch / 12) - 1}`;
 
 /** The notes of a single voice over time: higher is higher, and the louder the fuller. Bars are the lines behind them. */
 export function MelodyRoll({
@@ -52,7 +52,7 @@ export function MelodyRoll({
             width={width - left}
             height={rowHeight}
             fill="var(--color-base-300)"
-            fillOpacity={[1, 3, 6, 8, 10].includes(((pitch % 12) + 12) % 12) ? 0.75 : 0.25}
+            fillOpacity={[1, 3, 6, 8, 10].includes(pitchClass(pitch)) ? 0.75 : 0.25}
           />
           {(pitch % 12 === 0 || rows < 14) && (
             <text x={0} y={y(pitch) + 9} fontSize={10} fill="var(--color-base-content)">

@@ -1,0 +1,62 @@
+import { analyseAudio, type Analysis, type WholeSound } from '~core/analysis/analyse-audio';
+import { analyseNotes } from '~core/analysis/analyse-notes';
+import { loadTransforms } from '~core/dsp/real-fft';
+import type { ByteSource } from '~core/formats/byte-source';
+import { lengthFrames, type PcmAudio } from '~core/formats/pcm';
+import { sniffFormat, type MediaFormat } from '~core/formats/sniff';
+import { parseSmf } from '~core/formats/smf/parse';
+import { noTags } from '~core/formats/tags/embedded';
+import { decodeStream, toProjectRate } from './decode';
+import { longFromSeconds, readLongSound } from './long-sound';
+import { openSource, soundStream, type SoundStream } from './sound-stream';
+
+export interface HeardFile {
+  readonly analysis: Analysis;
+  readonly format: MediaFormat;
+  /** At the project's rate; 0 for notes. */
+  readonly frames: number;
+  /** The sound at the project's rate; null for notes, and for a long sound, which lies in `wavPath` if one was given. */
+  readonly sound: PcmAudio | null;
+}
+
+interface Options {
+  /** Whether tags inside the file are believed. */
+  readonly withTags: boolean;
+  /** Where a sound too long for memory goes as a float WAV at the project's rate; null when nobody wants it. */
+  readonly wavPath: string | null;
+}
+
+/** @throws {FormatError} with a sentence for the person, when the file cannot be read */
+export async function hearFile(path: string, vendorPath: string, options: Options): Promise<HeardFile> {
+  const source = openSource(path);
+  try {
+    return await hearSource(source, vendorPath, options);
+  } finally {
+    source.close();
+  }
+}
+
+/** The same for bytes wherever they are. */
+export async function hearSource(source: ByteSource, vendorPath: string, { withTags, wavPath }: Options): Promise<HeardFile> {
+  if (sniffFormat(source.read(0, 64)) === 'midi')
+    return { analysis: analyseNotes(parseSmf(source.read(0, source.size)), vendorPath), format: 'midi', frames: 0, sound: null };
+  await loadTransforms();
+  const { format, tags, sound, head, whole, frames } = await read(soundStream(source), wavPath);
+  return { analysis: analyseAudio(head, vendorPath, withTags ? tags : noTags, whole), format, frames, sound };
+}
+
+interface Read extends Pick<SoundStream, 'format' | 'tags'> {
+  readonly sound: PcmAudio | null;
+  /** What is heard of it. */
+  readonly head: PcmAudio;
+  readonly whole: WholeSound | null;
+  readonly frames: number;
+}
+
+/** By itself, so that the bytes of a compressed file are free when this is done. */
+async function read(stream: SoundStream, wavPath: string | null): Promise<Read> {
+  const { format, tags } = stream;
+  if (stream.leastSeconds > longFromSeconds) return { format, tags, sound: null, ...(await readLongSound(stream, wavPath)) };
+  const sound = toProjectRate(await decodeStream(stream));
+  return { format, tags, sound, head: sound, whole: null, frames: lengthFrames(sound) };
+}
