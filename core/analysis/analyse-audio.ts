@@ -2,7 +2,7 @@ import { lengthFrames, type PcmAudio } from '../formats/pcm';
 import type { EmbeddedTags } from '../formats/tags/embedded';
 import type { Family } from '../theory/instruments';
 import { keyName } from '../theory/key';
-import { notesByBar, type BarNotes } from './chords/bars';
+import { mostBars, mostBeats, notesByBar, type BarNotes, type Triad } from './chords/bars';
 import { evidenceFromPath, evidenceFromTags } from './evidence/from-names';
 import { evidence, type Evidence, type KeyValue } from './facts';
 import { fingerprint } from './fingerprint/fingerprint';
@@ -23,7 +23,7 @@ import { bandCentreHz, melBands } from './listen/mel';
 import { samplePeakDbfs } from './loudness/loudness';
 import { notesOfTrack, type HeardNote } from './melody/melody';
 import { trackSingleVoice } from './melody/pitch-track';
-import { detectOnsets } from './onsets/onsets';
+import { detectOnsets, hitStrengths } from './onsets/onsets';
 import { overviewPeaks } from './peaks/peaks';
 import { measureGroove, type Groove } from './rhythm/accents';
 import { beatMapOf, type BeatMap } from './rhythm/beat-map';
@@ -75,6 +75,14 @@ export interface Detail {
   readonly beatMap?: BeatMap | null;
   /** How the end joins the start, see `seamDb`; null for what is no loop. */
   readonly seamDb?: number | null;
+  /** Every hit: seconds of the file, and how hard, 0–1. */
+  readonly hits?: readonly (readonly [seconds: number, strength: number])[];
+  /** Hits a beat, or a second where there is no beat. */
+  readonly density?: number;
+  /** Median centre of the spectrum, Hz; null for notes. */
+  readonly brightnessHz?: number | null;
+  /** Likeliest triad of each beat; empty where nothing is tuned or nothing has a beat. */
+  readonly beatChords?: readonly (Triad | null)[];
   /** Families that may sound, each with its own chance, the surest first. */
   readonly heardFamilies?: readonly { readonly value: Family; readonly probability: number }[];
 }
@@ -161,7 +169,12 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
   ]
     .sort((a, b) => b.probability - a.probability)
     .slice(0, 10);
-  const groove = isLoop && best ? measureGroove(heard.onsets, onsetSeconds, best) : null;
+  const groove = isLoop && best ? measureGroove(heard.onsets, onsetSeconds, best) : null,
+    tuned = isLoop && pitchedChance > 0.3 ? best : undefined,
+    beatSeconds = best ? 60 / best.tempoBpm : 0,
+    strengths = hitStrengths(heard.mono, heard.sampleRateHz, onsetFrames),
+    density = onsetSeconds.length / (isLoop && best ? best.beats : soundSeconds),
+    colour = colourOf(heard);
   return {
     evidence: [
       ...named,
@@ -191,15 +204,20 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
         readings: rhythm.readings.slice(0, keptReadings),
         pulse: pulseTempos.map((tempo) => Math.max(0, rhythm.pulse.all[Math.round(60 / tempo / rhythm.pulse.hopSeconds)] ?? 0)),
         groove,
-        bars:
-          isLoop && best && pitchedChance > 0.3
-            ? notesByBar(heard.notes, best.startSeconds, ((best.beats / best.bars) * 60) / best.tempoBpm, best.bars)
-            : [],
+        bars: tuned
+          ? notesByBar(heard.notes, tuned.startSeconds, (tuned.beats / tuned.bars) * beatSeconds, Math.min(mostBars, tuned.bars))
+          : [],
+        beatChords: tuned
+          ? notesByBar(heard.notes, tuned.startSeconds, beatSeconds, Math.min(mostBeats, tuned.beats)).map(({ chord }) => chord)
+          : [],
+        hits: onsetSeconds.map((seconds, k) => [seconds, strengths[k]] as const),
+        density,
+        brightnessHz: colour.centreHz,
         families: families.slice(0, 6),
         levels: { ...levels, bandLimitHz: bandLimitHz(heard.mono, heard.sampleRateHz) },
         character: characterWords({
-          ...colourOf(heard),
-          onsetsPerBeat: isLoop && best ? onsetSeconds.length / best.beats : null,
+          ...colour,
+          onsetsPerBeat: isLoop && best ? density : null,
           spreadMs: groove?.spreadMs ?? null,
           pitched: pitchedChance > 0.5,
         }),

@@ -121,6 +121,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           beats={row.source.beats ?? 0}
           barBeats={beatsPerBar(row.meter ?? '4/4')}
           beatMap={beatMapFor(detail)}
+          hits={detail.analysis?.hits}
         />
         <p className="quiet mt-2 flex flex-wrap gap-x-5">
           <span>{loopKinds[row.source.kind]}</span>

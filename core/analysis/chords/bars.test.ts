@@ -1,6 +1,6 @@
 import { chord, rateHz } from '../../../test/generators/signals';
 import { hear } from '../listen/hear';
-import { notesByBar, triadChances } from './bars';
+import { chordChanges, notesByBar, triadChances } from './bars';
 
 const played = (bars: readonly (readonly number[])[], barSeconds: number, leadSeconds = 0) => {
   const sound = new Float32Array(Math.round((leadSeconds + bars.length * barSeconds) * rateHz));
@@ -65,4 +65,11 @@ test('all triads turned by a step have the same chances, turned', () => {
     expect(there[12 + ((root + 1) % 12)]).toBeCloseTo(here[12 + root], 6);
   }
   expect(here.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 5);
+});
+test('a change within a bar is told when both chords are held, and not for a passing one', () => {
+  const triad = (root: number, probability = 0.8) => ({ root, minor: false, probability });
+  expect(chordChanges([triad(0), triad(0), triad(5), triad(5)]).map(({ root }) => root)).toEqual([0, 5]);
+  expect(chordChanges([triad(0), triad(0), triad(0), triad(5)])).toEqual([]);
+  expect(chordChanges([triad(0), triad(0), triad(5, 0.2), triad(5, 0.2)])).toEqual([]);
+  expect(chordChanges([triad(0), triad(0), null, triad(0)])).toEqual([]);
 });

@@ -8,8 +8,20 @@ export interface BarNotes {
   readonly notes: readonly number[];
   readonly bass: number | null;
   /** Likeliest triad; null where too little sounds. */
-  readonly chord: { readonly root: number; readonly minor: boolean; readonly probability: number } | null;
+  readonly chord: Triad | null;
 }
+
+export interface Triad {
+  readonly root: number;
+  readonly minor: boolean;
+  readonly probability: number;
+}
+
+/** Bars, or beats, of which a long loop is told no more. */
+export const mostBars = 64,
+  mostBeats = 256,
+  /** From here a triad is said without a question mark. */
+  sureTriad = 0.4;
 
 /**
  * How likely each of 24 triads is (12 major, then 12 minor): a template with a heavy root against the root-compressed strengths of the
@@ -27,11 +39,11 @@ export function triadChances(classes: Float32Array): Float32Array {
   return chances.map((value) => value / sum);
 }
 
-/** Notes, bass and triad of each bar from where bar 1 begins. */
+/** Notes, bass and triad of each bar, or of any other stretch of time, from where bar 1 begins. */
 export function notesByBar(frames: NoteFrames, startSeconds: number, barSeconds: number, bars: number): BarNotes[] {
   let loudest = 0;
   for (const value of frames.strengths) loudest = Math.max(loudest, value);
-  return Array.from({ length: Math.min(64, bars) }, (_, bar) => {
+  return Array.from({ length: bars }, (_, bar) => {
     const from = Math.max(0, Math.round((startSeconds + bar * barSeconds) / frames.hopSeconds)),
       to = Math.min(frames.frameCount, Math.max(from + 1, Math.round((startSeconds + (bar + 1) * barSeconds) / frames.hopSeconds)));
     const sums = new Float32Array(noteCount),
@@ -64,4 +76,17 @@ export function notesByBar(frames: NoteFrames, startSeconds: number, barSeconds:
       chord: { root: best % 12, minor: best >= 12, probability: chords[best] },
     };
   });
+}
+
+/** The triads that follow each other within a bar, each held for two beats at least and fairly sure; a single one is no change. */
+export function chordChanges(beatChords: readonly (Triad | null)[]): Triad[] {
+  const held: Triad[] = [];
+  for (let beat = 0; beat + 1 < beatChords.length; beat++) {
+    const [now, next] = [beatChords[beat], beatChords[beat + 1]];
+    if (!now || !next || Math.min(now.probability, next.probability) < sureTriad) continue;
+    if (now.root !== next.root || now.minor !== next.minor) continue;
+    const last = held.at(-1);
+    if (last?.root !== now.root || last.minor !== now.minor) held.push(now);
+  }
+  return held.length > 1 ? held : [];
 }

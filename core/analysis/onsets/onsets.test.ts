@@ -1,6 +1,6 @@
 import { hits, rateHz } from '../../../test/generators/signals';
 import { noteToHz } from '../../units/pitch';
-import { detectOnsets } from './onsets';
+import { detectOnsets, hitStrengths } from './onsets';
 
 const seconds = (frames: readonly number[]) => frames.map((frame) => frame / rateHz);
 /** A voice of six harmonics with a soft start and end. */
@@ -58,4 +58,11 @@ test('silence, DC and next to nothing have none', () => {
   expect(detectOnsets([new Float32Array(rateHz)], rateHz)).toEqual([]);
   expect(detectOnsets([new Float32Array(3)], rateHz)).toEqual([]);
   expect(detectOnsets([new Float32Array(rateHz).fill(0.5)], rateHz).length).toBeLessThanOrEqual(1);
+});
+test('how hard hits are is told against the hardest', () => {
+  const at = [0.1, 0.6, 1.1],
+    sound = sum(...at.map((from, k) => hits([from], 2, 7).map((value) => value * [1, 0.5, 0.25][k]))),
+    strengths = hitStrengths(sound, rateHz, detectOnsets([sound], rateHz));
+  [1, 0.5, 0.25].forEach((wanted, k) => expect(Math.abs(strengths[k] - wanted)).toBeLessThan(0.08));
+  expect(hitStrengths(sound, rateHz, [])).toEqual([]);
 });

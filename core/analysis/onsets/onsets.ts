@@ -2,7 +2,8 @@ import { filterSignal, passFilter } from '../../dsp/biquad';
 import { toMono } from '../../dsp/spectrogram';
 
 const hopSeconds = 0.0015;
-const minimumGapSeconds = 0.03;
+const minimumGapSeconds = 0.03,
+  strengthSeconds = 0.03;
 /** Rise that counts as a hit, in dB. Set on the demo's drum loops, November 2026. */
 const riseThresholdDb = 5;
 /** Periods up to 31 ms (MIDI note 24); so much of the pulse before has to be passed. */
@@ -47,6 +48,18 @@ export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: nu
     i = best + gap - 1;
   }
   return onsets;
+}
+
+/** How hard each hit is, 0–1 against the hardest: the mean level of its first 30 ms, or of what is left before the next one. */
+export function hitStrengths(mono: Float32Array, sampleRateHz: number, onsetFrames: readonly number[]): number[] {
+  const levels = onsetFrames.map((from, k) => {
+    const to = Math.min(mono.length, from + Math.round(strengthSeconds * sampleRateHz), onsetFrames[k + 1] ?? mono.length);
+    let sum = 0;
+    for (let i = from; i < to; i++) sum += mono[i] * mono[i];
+    return Math.sqrt(sum / Math.max(1, to - from));
+  });
+  const hardest = Math.max(1e-9, ...levels);
+  return levels.map((level) => level / hardest);
 }
 
 function energyPerHop(signal: Float32Array | Float64Array, hop: number): Float64Array {

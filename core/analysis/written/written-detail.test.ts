@@ -46,3 +46,18 @@ test('bars of six eighths have their own length', () => {
   const detail = detailOf([note(0, 3, 48), note(3, 3, 55)], '6/8', 6);
   expect(detail?.bars.map(({ bass }) => bass)).toEqual([48, 55]);
 });
+test('chords change within a bar where they are written so, and a chord is one hit', () => {
+  const detail = detailOf(
+    [...[48, 60, 64, 67].map((pitch) => note(0, 2, pitch)), ...[45, 57, 60, 64].map((pitch) => note(2, 2, pitch))],
+    '4/4',
+    4,
+  );
+  expect(detail?.beatChords?.map((chord) => chord && [chord.root, chord.minor])).toEqual([
+    [0, false],
+    [0, false],
+    [9, true],
+    [9, true],
+  ]);
+  expect(detail?.hits?.map(([seconds]) => seconds)).toEqual([0, 1]);
+  expect(detail?.density).toBe(0.5);
+});

@@ -1,7 +1,7 @@
 import type { MidiFile, Note } from '../../formats/smf/parse';
 import { pitchClass } from '../../units/pitch';
 import type { Detail } from '../analyse-audio';
-import { triadChances, type BarNotes } from '../chords/bars';
+import { mostBars, mostBeats, triadChances, type BarNotes } from '../chords/bars';
 import type { HeardNote } from '../melody/melody';
 import type { OnsetBands } from '../onsets/onset-bands';
 import { measureGroove } from '../rhythm/accents';
@@ -10,9 +10,10 @@ import type { Reading } from '../tempo/read-rhythm';
 /** General MIDI's drum channel, counted from 0. */
 export const drumChannel = 9;
 
-const mostBars = 64,
-  /** A player's legato: notes that overlap by less than this share of a quarter are one voice still. */
-  legatoBeats = 0.08,
+/** A player's legato: notes that overlap by less than this share of a quarter are one voice still. */
+const legatoBeats = 0.08,
+  /** Notes of a chord lie no farther apart. */
+  togetherSeconds = 0.03,
   hopSeconds = 256 / 44100;
 
 /** What charts draw of a note loop: exact, from the notes, where a sound has to be listened to. */
@@ -28,7 +29,11 @@ export function writtenDetail(midi: MidiFile, reading: Reading, quartersPerBeat:
     readings: [],
     pulse: [],
     groove,
-    bars: tuned.length ? writtenBars(tuned, (reading.beats / reading.bars) * quartersPerBeat, reading.bars) : [],
+    bars: tuned.length ? writtenBars(tuned, (reading.beats / reading.bars) * quartersPerBeat, Math.min(mostBars, reading.bars)) : [],
+    beatChords: tuned.length ? writtenBars(tuned, quartersPerBeat, Math.min(mostBeats, reading.beats)).map(({ chord }) => chord) : [],
+    hits: writtenHits(midi.notes, quarterSeconds),
+    density: writtenHits(midi.notes, quarterSeconds).length / reading.beats,
+    brightnessHz: null,
     families: [],
     levels: null,
     character: [],
@@ -40,6 +45,18 @@ export function writtenDetail(midi: MidiFile, reading: Reading, quartersPerBeat:
     seamDb: null,
     heardFamilies: [],
   };
+}
+
+/** Notes that begin together are one hit, as hard as the hardest of them. */
+function writtenHits(notes: readonly Note[], quarterSeconds: number): [number, number][] {
+  const found: [seconds: number, strength: number][] = [];
+  for (const { startBeat, velocity } of [...notes].sort((a, b) => a.startBeat - b.startBeat)) {
+    const seconds = startBeat * quarterSeconds,
+      last = found.at(-1);
+    if (last && seconds - last[0] < togetherSeconds) last[1] = Math.max(last[1], velocity / 127);
+    else found.push([seconds, velocity / 127]);
+  }
+  return found;
 }
 
 /** Velocities as onset strengths: low, low-mid, mid and high notes or drums, then all together. */
@@ -60,7 +77,7 @@ const toneBand = (pitch: number): number => (pitch < 48 ? 0 : pitch < 72 ? 2 : 3
 
 /** Notes, bass and triad of each bar by what is written: a note weighs as long and as hard as it is held in the bar. */
 function writtenBars(notes: readonly Note[], barQuarters: number, bars: number): BarNotes[] {
-  return Array.from({ length: Math.min(mostBars, bars) }, (_, bar) => {
+  return Array.from({ length: bars }, (_, bar) => {
     const from = bar * barQuarters,
       classes = new Float32Array(12),
       held = new Map<number, number>();

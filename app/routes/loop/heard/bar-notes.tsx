@@ -1,12 +1,26 @@
-import type { BarNotes } from '~core/analysis/chords/bars';
+import { chordChanges, sureTriad, type BarNotes, type Triad } from '~core/analysis/chords/bars';
 import { noteName, pitchClassName } from '~core/theory/key';
 
 const chordName = ({ root, minor }: { root: number; minor: boolean }): string => `${pitchClassName(root)}${minor ? 'm' : ''}`;
 
 /** A column a bar: its likeliest triad, its lowest note, and which notes sound in it. */
-export function BarNotesChart({ bars }: { bars: readonly BarNotes[] }) {
-  const column = Math.max(26, Math.min(90, 560 / bars.length)),
-    words = bars.map(({ chord }, k) => `bar ${k + 1} ${chord ? chordName(chord).replace('m', ' minor') : 'nothing'}`).join(', ');
+export function BarNotesChart({
+  bars,
+  beatChords = [],
+  barBeats,
+}: {
+  bars: readonly BarNotes[];
+  beatChords?: readonly (Triad | null)[];
+  barBeats: number;
+}) {
+  const column = Math.max(26, Math.min(90, 560 / bars.length));
+  /** What a bar is called: its chord, or the chords that follow each other in it where there is room for them. */
+  const nameOf = ({ chord }: BarNotes, k: number): string => {
+    const changes = chordChanges(beatChords.slice(k * barBeats, (k + 1) * barBeats));
+    if (changes.length && column >= 56) return changes.map(chordName).join(' ');
+    return chord ? `${chordName(chord)}${chord.probability < sureTriad ? '?' : ''}` : '–';
+  };
+  const words = bars.map((bar, k) => `bar ${k + 1} ${nameOf(bar, k).replace(/m\b/g, ' minor').replace('–', 'nothing')}`).join(', ');
   return (
     <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Chords and notes by bar">
       <svg width={34 + bars.length * column} height={212} role="img" aria-label={`Chords by bar: ${words}`}>
@@ -26,9 +40,9 @@ export function BarNotesChart({ bars }: { bars: readonly BarNotes[] }) {
               fontSize={14}
               fontWeight={650}
               fill="var(--color-base-content)"
-              fillOpacity={bar.chord && bar.chord.probability < 0.4 ? 0.75 : 1}
+              fillOpacity={bar.chord && bar.chord.probability < sureTriad ? 0.75 : 1}
             >
-              {bar.chord ? `${chordName(bar.chord)}${bar.chord.probability < 0.4 ? '?' : ''}` : '–'}
+              {nameOf(bar, k)}
             </text>
             {bar.pitchClasses.map((value, pitch) => (
               <rect

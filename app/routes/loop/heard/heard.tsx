@@ -132,7 +132,9 @@ export function Heard({ detail }: { detail: LoopDetail }) {
                   </p>
                 )}
               </div>
-              {analysis.bars.length > 0 && <BarNotesChart bars={analysis.bars} />}
+              {analysis.bars.length > 0 && (
+                <BarNotesChart bars={analysis.bars} beatChords={analysis.beatChords} barBeats={beatsPerBar(row.meter ?? '4/4')} />
+              )}
             </div>
             {analysis.melody && (
               <div className="mt-4">

@@ -1,11 +1,12 @@
 import { decodeOverview } from '~/ui/waveform';
 
 const width = 1200,
-  height = 150,
+  height = 172,
   waveTop = 18,
-  waveHeight = height - waveTop - 4;
+  hitsHeight = 20,
+  waveHeight = height - waveTop - hitsHeight - 6;
 
-/** Bars as vertical lines with their numbers, beats fainter; what lies before bar 1 and behind the last bar is shaded and named. */
+/** Bars as vertical lines with their numbers, beats fainter, hits as stems below; what lies before bar 1 and behind the last bar is shaded and named. */
 export function RhythmWave({
   overview,
   lengthSeconds,
@@ -14,6 +15,7 @@ export function RhythmWave({
   beats,
   barBeats,
   beatMap = null,
+  hits = [],
 }: {
   overview: string;
   lengthSeconds: number;
@@ -24,6 +26,8 @@ export function RhythmWave({
   barBeats: number;
   /** Seconds of each beat where a player's time wanders. */
   beatMap?: readonly number[] | null;
+  /** Seconds and strength of each hit: stems under the waveform. */
+  hits?: readonly (readonly [seconds: number, strength: number])[];
 }) {
   const bytes = decodeOverview(overview),
     step = width / bytes.length,
@@ -41,7 +45,12 @@ export function RhythmWave({
         ? `Waveform of ${lengthSeconds.toFixed(1)} seconds, no beat`
         : `Waveform: bar 1 begins at ${startSeconds.toFixed(3)} seconds, ${beats / barBeats} bars end at ${end.toFixed(2)}${tail > 0.05 ? `, then ${tail.toFixed(1)} seconds of tail` : ''}`;
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={words}>
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      className="w-full"
+      role="img"
+      aria-label={`${words}; ${hits.length} ${hits.length === 1 ? 'hit' : 'hits'}`}
+    >
       {beatSeconds !== null && startSeconds > 0.002 && (
         <rect x={0} y={waveTop} width={x(startSeconds)} height={waveHeight} fill="var(--color-base-300)" />
       )}
@@ -76,6 +85,17 @@ export function RhythmWave({
           </g>
         );
       })}
+      {hits.map(([seconds, strength], k) => (
+        <line
+          key={k}
+          x1={x(seconds)}
+          x2={x(seconds)}
+          y1={height - Math.max(3, strength * hitsHeight)}
+          y2={height}
+          stroke="var(--color-base-content)"
+          strokeWidth={2}
+        />
+      ))}
     </svg>
   );
 }
