@@ -1,4 +1,5 @@
 import { integratedLoudness } from '~core/analysis/loudness/loudness';
+import { loadTransforms } from '~core/dsp/real-fft';
 import { makeFitted } from '~core/mix/load-fit';
 import { projectRateHz } from '~core/units/time';
 import type { FitMessage, FitReply } from './protocol';
@@ -26,7 +27,8 @@ function loadSound(url: string): Promise<Uint8Array> {
 
 self.onmessage = async ({ data: { id, request, url } }: MessageEvent<FitMessage>) => {
   try {
-    const channels = makeFitted(request, await loadSound(url));
+    const [sound] = await Promise.all([loadSound(url), loadTransforms()]),
+      channels = makeFitted(request, sound);
     const reply: FitReply = {
       id,
       ok: true,

@@ -24,6 +24,7 @@ import { samplePeakDbfs } from './loudness/loudness';
 import { notesOfTrack, type HeardNote } from './melody/melody';
 import { trackSingleVoice } from './melody/pitch-track';
 import { detectOnsets, hitStrengths } from './onsets/onsets';
+import { sharpenOnsets } from './onsets/sharpen';
 import { overviewPeaks } from './peaks/peaks';
 import { measureGroove, type Groove } from './rhythm/accents';
 import { beatMapOf, type BeatMap } from './rhythm/beat-map';
@@ -127,7 +128,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
     loudnessLufs: levels.integratedLufs,
     peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
     overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
-    onsetFrames,
+    onsetFrames: sharpenOnsets(pcm.channels, pcm.sampleRateHz, onsetFrames),
   };
   if (silent)
     return {

@@ -1,5 +1,7 @@
+import { engineRows } from '../stretch/engines';
 import { parseMeter } from '../units/time';
 import { findClip, type ChordMark, type Clip, type Project, type Section, type Track } from './tree';
+import type { ClipTreatment } from './treatment';
 
 type ProjectChanges = Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>;
 type TrackChanges = Partial<Pick<Track, 'name' | 'colour' | 'gainDb' | 'pan' | 'muted' | 'soloed'>>;
@@ -192,7 +194,15 @@ function checkedClip(clip: Clip): Clip {
   need(within(clip.offsetBeats, 0, 100_000), 'A clip must begin inside its loop.');
   need(within(clip.gainDb, -60, 12), 'A clip’s gain must be −60 to +12 dB.');
   need(within(clip.shiftSemitones, -24, 24), 'A clip can be moved by 24 semitones at most.');
+  if (clip.treatment) checkTreatment(clip.treatment);
   return clip;
+}
+function checkTreatment({ engine, speedRatio, formantSemitones, firstBars, gridStrength }: ClipTreatment): void {
+  need(engine == null || engineRows.some((row) => row.engine === engine), 'A clip is stretched in one of the ways there are.');
+  need(speedRatio === undefined || within(speedRatio, 0.25, 4), 'A clip can be a quarter to four times as fast.');
+  need(formantSemitones === undefined || within(formantSemitones, -12, 12), 'A character can be moved by 12 semitones at most.');
+  need(firstBars == null || (Number.isInteger(firstBars) && within(firstBars, 1, 10_000)), 'A clip plays one bar of its loop at least.');
+  need(gridStrength == null || within(gridStrength, 0, 1), 'A player is drawn onto the grid by 0 to 100 %.');
 }
 function checkedSection(section: Section): Section {
   need(

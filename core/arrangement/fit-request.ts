@@ -1,8 +1,9 @@
 import type { LoopKind } from '../analysis/facts';
 import type { Family } from '../theory/instruments';
 import { shiftToKey, type Key } from '../theory/key';
-import type { StretchEngine } from '../stretch/fit';
-import { framesPerBeat, projectRateHz } from '../units/time';
+import type { StretchEngine } from '../stretch/engines';
+import { beatsPerBar, framesPerBeat, projectRateHz } from '../units/time';
+import { untreated, type Handling, type Treatment } from './treatment';
 
 /** What fitting and scheduling need to know of a loop. */
 export interface LoopSource {
@@ -22,6 +23,11 @@ export interface LoopSource {
   /** Frame of bar 1. */
   readonly startFrame: number;
   readonly onsetFrames: readonly number[];
+  /** Left out: 4/4. */
+  readonly meter?: string | null;
+  /** Frame at which each beat was played, where the player's time wanders; one more for the end. */
+  readonly beatFrames?: readonly number[];
+  readonly handling?: Handling;
 }
 
 /** Everything that determines the samples of a fitted loop; equal requests give equal buffers. */
@@ -37,6 +43,12 @@ export interface FitRequest {
   /** For notes: how long a lap is in beats, and by which instrument it is played. */
   readonly beats: number;
   readonly instrument: string | null;
+  /** What rings on behind the lap: folded in, left away, or folded in when it is no further music. */
+  readonly tail?: 'wrap' | 'cut';
+  /** Frame of the lap at which each beat was played, when it is drawn onto the grid. */
+  readonly markFrames?: readonly number[];
+  readonly formantSemitones?: number;
+  readonly reverse?: boolean;
 }
 
 /** What was done to a loop, for saying it in words. */
@@ -59,10 +71,17 @@ export function chooseReading(loopTempoBpm: number, projectTempoBpm: number): nu
   return [1, 2, 0.5].reduce((best, each) => (distance(each) < distance(best) - 1e-6 ? each : best));
 }
 
-/** Drums, percussion and unpitched sound keep their attacks; what has pitch keeps its tone. */
-export function chooseEngine(loop: Pick<LoopSource, 'pitched' | 'family'>): StretchEngine {
-  const struck = loop.family === 'drums' || loop.family === 'percussion' || loop.family === 'mix';
-  return struck || loop.pitched !== true ? 'percussive' : 'tonal';
+/**
+ * The engine for a loop: what its people chose, else by its facts. What is struck keeps its attacks, what has a pitch its tone, a voice its
+ * character; drums that have a pitch too, and mixes, are both.
+ */
+export function chooseEngine(loop: Pick<LoopSource, 'pitched' | 'family' | 'handling'>): StretchEngine {
+  if (loop.handling?.engine) return loop.handling.engine;
+  if (loop.family === 'mix') return 'mixed';
+  if (loop.family === 'drums' || loop.family === 'percussion')
+    return loop.pitched === true && loop.family === 'drums' ? 'mixed' : 'percussive';
+  if (loop.pitched !== true) return 'percussive';
+  return loop.family === 'voice' ? 'voice' : 'tonal';
 }
 
 /** Semitones that key-following asks for: none for what has no key. */
@@ -76,14 +95,25 @@ export interface FitOptions {
   readonly key: Key | null;
   readonly followTempo: boolean;
   readonly followKey: boolean;
-  readonly extraSemitones?: number;
+  readonly treatment?: Partial<Treatment>;
 }
 
 /** How a loop is made to belong to a project. One-shots and phrases keep their speed and play once. */
 export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
-  const shiftSemitones = Math.max(-24, Math.min(24, (options.followKey ? keyShift(loop, options.key) : 0) + (options.extraSemitones ?? 0)));
-  const beatFrames = framesPerBeat(options.tempoBpm, projectRateHz);
-  const base = { soundSha: loop.soundSha, shiftSemitones, engine: chooseEngine(loop), instrument: loop.instrument, beats: loop.beats ?? 0 };
+  const treatment: Treatment = { ...untreated, ...options.treatment },
+    engine = treatment.engine ?? chooseEngine(loop),
+    wantedSemitones = (options.followKey && engine !== 'plain' ? keyShift(loop, options.key) : 0) + treatment.shiftSemitones,
+    shiftSemitones = Math.max(-24, Math.min(24, wantedSemitones)),
+    beatFrames = framesPerBeat(options.tempoBpm, projectRateHz),
+    base = {
+      soundSha: loop.soundSha,
+      shiftSemitones,
+      engine,
+      instrument: loop.instrument,
+      beats: loop.beats ?? 0,
+      formantSemitones: engine === 'voice' ? treatment.formantSemitones : 0,
+      reverse: treatment.reverse,
+    };
   const repeats = (loop.kind === 'loop' || loop.kind === 'full-mix') && loop.tempoBpm !== null && loop.beats !== null;
   if (!repeats) {
     const targetFrames = Math.max(1, loop.soundFrames);
@@ -98,24 +128,42 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
     return { request, lapFrames: Infinity, lapBeats: targetFrames / beatFrames, speedPercent: 0, shiftSemitones, reading: 1 };
   }
   const loopTempoBpm = loop.tempoBpm as number,
-    beats = loop.beats as number;
-  const reading = options.followTempo ? chooseReading(loopTempoBpm, options.tempoBpm) : 1;
-  const sourceExact = beats * framesPerBeat(loopTempoBpm, projectRateHz);
-  const lapBeats = options.followTempo ? beats * reading : sourceExact / beatFrames;
-  const lapFrames = options.followTempo ? lapBeats * beatFrames : sourceExact;
-  const sourceFrames = Math.round(sourceExact),
-    targetFrames = Math.max(1, Math.round(lapFrames));
-  const onsetFrames = loop.onsetFrames.map((frame) => frame - loop.startFrame).filter((frame) => frame >= 0 && frame < sourceFrames);
+    allBeats = loop.beats as number,
+    beats = treatment.firstBars === null ? allBeats : Math.min(allBeats, treatment.firstBars * beatsPerBar(loop.meter ?? '4/4')),
+    reading = (options.followTempo ? chooseReading(loopTempoBpm, options.tempoBpm) : 1) / treatment.speedRatio,
+    sourceExact = beats * framesPerBeat(loopTempoBpm, projectRateHz),
+    lapBeats = options.followTempo ? beats * reading : (sourceExact / beatFrames) * reading,
+    lapFrames = options.followTempo ? lapBeats * beatFrames : sourceExact * reading,
+    sourceFrames = Math.round(sourceExact),
+    targetFrames = Math.max(1, Math.round(lapFrames)),
+    onsetFrames = loop.onsetFrames.map((frame) => frame - loop.startFrame).filter((frame) => frame >= 0 && frame < sourceFrames);
   const request: FitRequest = {
     ...base,
+    beats,
     kind: loop.media === 'midi' ? 'notes' : 'lap',
     startFrame: loop.startFrame,
     sourceFrames,
     targetFrames,
     onsetFrames,
+    // Behind a part of a loop there is further music, no tail.
+    tail: beats < allBeats ? 'cut' : loop.handling?.tail,
+    markFrames: marksOf(loop, beats, treatment.gridStrength ?? loop.handling?.gridStrength ?? 0),
   };
   return { request, lapFrames, lapBeats, speedPercent: (sourceExact / lapFrames - 1) * 100, shiftSemitones, reading };
 }
+
+/** Where in the lap its beats were played, drawn from even time towards the player's by `strength`; empty when that is even. */
+function marksOf({ beatFrames, tempoBpm, startFrame }: LoopSource, beats: number, strength: number): number[] {
+  if (!beatFrames || beatFrames.length < beats || !tempoBpm || strength <= 0 || !Number.isInteger(beats)) return [];
+  const evenFrames = framesPerBeat(tempoBpm, projectRateHz);
+  return Array.from({ length: beats }, (_, beat) => {
+    const even = beat * evenFrames;
+    return Math.round(even + strength * (beatFrames[beat] - startFrame - even));
+  });
+}
+
+/** What ends on a line instead of beginning there: it rises towards what comes next. */
+export const landsAtEnd = (loop: Pick<LoopSource, 'kind' | 'instrument'>): boolean => loop.instrument === 'riser' && loop.kind !== 'loop';
 
 /** The name of a fitted buffer in caches. */
 export function fitKey(request: FitRequest): string {
@@ -128,6 +176,10 @@ export function fitKey(request: FitRequest): string {
     request.shiftSemitones,
     request.engine,
     request.instrument ?? '',
+    request.tail ?? '',
+    request.formantSemitones ?? 0,
+    request.reverse ? 'r' : '',
+    request.markFrames?.join(',') ?? '',
   ].join(':');
 }
 
@@ -141,6 +193,8 @@ export function describeFit(fitted: Fitted): string {
         ? 'no stretch'
         : `${speedPercent < 0 ? '−' : '+'}${Math.abs(speedPercent).toFixed(1)} %`;
   const time = reading === 2 ? ', read as double time' : reading === 0.5 ? ', read as half time' : '';
-  const shift = shiftSemitones === 0 ? 'same pitch' : `${shiftSemitones > 0 ? 'up' : 'down'} ${Math.abs(shiftSemitones)}`;
+  if (request.engine === 'plain' && request.kind === 'lap') return `${speed}${time}, pitch with the speed`;
+  const shift =
+    shiftSemitones === 0 ? 'same pitch' : `${shiftSemitones > 0 ? 'up' : 'down'} ${Number(Math.abs(shiftSemitones).toFixed(2))}`;
   return `${speed}${time}, ${shift}`;
 }

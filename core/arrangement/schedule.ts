@@ -48,7 +48,7 @@ export function scheduleProject(project: Project, sources: ReadonlyMap<number, L
         key: project.key,
         followTempo: clip.followTempo,
         followKey: clip.followKey,
-        extraSemitones: clip.shiftSemitones,
+        treatment: { ...clip.treatment, shiftSemitones: clip.shiftSemitones },
       });
       requests.set(fitKey(fitted.request), fitted.request);
       events.push(...scheduleClip(clip, track.id, fitted, project.tempoBpm));

@@ -1,4 +1,5 @@
 import type { Key } from '../theory/key';
+import type { ClipTreatment } from './treatment';
 
 /** A project as readonly data. Beats count from 0 at bar 1; ids are made by whoever makes the thing. */
 export interface Project {
@@ -52,6 +53,8 @@ export interface Clip {
   readonly shiftSemitones: number;
   readonly followTempo: boolean;
   readonly followKey: boolean;
+  /** What else is done to the loop; left out: nothing. */
+  readonly treatment?: ClipTreatment;
 }
 
 export const trackColourCount = 6;

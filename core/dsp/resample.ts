@@ -34,41 +34,86 @@ function kernel(): Float64Array {
  * around; when frames are dropped the kernel widens so that nothing folds back.
  * @throws {RangeError} when targetFrames is not above 0
  */
-export function resampleCyclic(signal: Float32Array, targetFrames: number): Float32Array {
+export const resampleCyclic = (signal: Float32Array, targetFrames: number): Float32Array => resampleLap([signal], targetFrames)[0];
+
+/** `resampleCyclic` for all channels of a lap; two at a time share their weights. */
+export function resampleLap(planes: readonly Float32Array[], targetFrames: number): Float32Array[] {
   assertPositive('targetFrames', targetFrames);
-  const sourceFrames = signal.length;
-  const out = new Float32Array(targetFrames);
-  if (sourceFrames === 0) return out;
-  if (sourceFrames === targetFrames) {
-    out.set(signal);
-    return out;
+  const sourceFrames = planes[0].length;
+  if (sourceFrames === 0) return planes.map(() => new Float32Array(targetFrames));
+  if (sourceFrames === targetFrames) return planes.map((plane) => plane.slice());
+  const step = sourceFrames / targetFrames,
+    narrow = narrowing(step),
+    reach = Math.ceil(tapsPerSide / narrow),
+    rows = phaseRows(narrow, reach),
+    padded = planes.map((plane) => padCyclic(plane, reach)),
+    out = planes.map(() => new Float32Array(targetFrames));
+  let channel = 0;
+  for (; channel + 1 < planes.length; channel += 2)
+    resamplePair(padded[channel], padded[channel + 1], out[channel], out[channel + 1], { step, narrow, reach, rows });
+  if (channel < planes.length) resampleOne(padded[channel], out[channel], { step, narrow, reach, rows });
+  return out;
+}
+
+/** The loop with its own end in front and its own start behind, so that reading never has to turn round. */
+function padCyclic(plane: Float32Array, reach: number): Float64Array {
+  const frames = plane.length,
+    padded = new Float64Array(frames + 2 * reach + 1);
+  let from = (((1 - reach) % frames) + frames) % frames;
+  for (let i = 0; i < padded.length; i++) {
+    padded[i] = plane[from];
+    if (++from === frames) from = 0;
   }
-  const step = sourceFrames / targetFrames;
-  const narrow = narrowing(step);
-  const reach = Math.ceil(tapsPerSide / narrow),
-    taps = 2 * reach,
-    rows = phaseRows(narrow, reach);
-  // The loop with its own end in front and its own start behind, so that reading never has to turn round.
-  const padded = new Float32Array(sourceFrames + taps + 1);
-  for (let i = 0; i < padded.length; i++) padded[i] = signal[(((i - reach + 1) % sourceFrames) + sourceFrames) % sourceFrames];
-  for (let i = 0; i < targetFrames; i++) {
-    const position = i * step;
-    const centre = Math.floor(position);
-    const phase = (position - centre) * phases,
+  return padded;
+}
+
+interface Kernel {
+  readonly step: number;
+  readonly narrow: number;
+  readonly reach: number;
+  readonly rows: Float64Array;
+}
+
+function resampleOne(source: Float64Array, out: Float32Array, { step, narrow, reach, rows }: Kernel): void {
+  const taps = 2 * reach;
+  for (let i = 0; i < out.length; i++) {
+    const position = i * step,
+      centre = Math.floor(position),
+      phase = (position - centre) * phases,
       row = Math.floor(phase),
       blend = phase - row;
     let a = row * taps,
-      b = a + taps,
-      here = 0,
-      there = 0;
-    for (let read = centre; read < centre + taps; read++, a++, b++) {
-      const value = padded[read];
-      here += value * rows[a];
-      there += value * rows[b];
-    }
-    out[i] = (here + (there - here) * blend) * narrow;
+      sum = 0;
+    for (let read = centre; read < centre + taps; read++, a++) sum += source[read] * (rows[a] + (rows[a + taps] - rows[a]) * blend);
+    out[i] = sum * narrow;
   }
-  return out;
+}
+
+function resamplePair(
+  one: Float64Array,
+  other: Float64Array,
+  outOne: Float32Array,
+  outOther: Float32Array,
+  { step, narrow, reach, rows }: Kernel,
+): void {
+  const taps = 2 * reach;
+  for (let i = 0; i < outOne.length; i++) {
+    const position = i * step,
+      centre = Math.floor(position),
+      phase = (position - centre) * phases,
+      row = Math.floor(phase),
+      blend = phase - row;
+    let a = row * taps,
+      sumOne = 0,
+      sumOther = 0;
+    for (let read = centre; read < centre + taps; read++, a++) {
+      const weight = rows[a] + (rows[a + taps] - rows[a]) * blend;
+      sumOne += one[read] * weight;
+      sumOther += other[read] * weight;
+    }
+    outOne[i] = sumOne * narrow;
+    outOther[i] = sumOther * narrow;
+  }
 }
 
 /** The kernel's width: 2 % below the lower Nyquist, where its slope ends. */

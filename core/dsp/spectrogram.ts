@@ -1,4 +1,4 @@
-import { hann } from './fft';
+import { hann } from './window';
 import { realFft } from './real-fft';
 
 export interface Spectrogram {

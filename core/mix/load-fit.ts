@@ -10,10 +10,12 @@ import { projectRateHz } from '../units/time';
 
 /**
  * The fitted buffer of a request, from the bytes of its sound (a float WAV at the project's rate, or a MIDI file). The one
- * place where browser and server make what is heard, so that both make the same. Always two channels.
+ * place where browser and server make what is heard, so that both make the same. Always two channels. `loadTransforms` comes first.
  */
 export function makeFitted(request: FitRequest, bytes: Uint8Array): Float32Array[] {
-  return twoChannels(make(request, bytes));
+  const made = twoChannels(make(request, bytes));
+  if (request.reverse) made.forEach((plane) => plane.reverse());
+  return made;
 }
 
 function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
@@ -32,7 +34,7 @@ function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
   }
   const { channels } = parseWav(bytes);
   if (request.kind === 'lap')
-    return fitCycle(extractCycle(channels, request.startFrame, request.sourceFrames), request.onsetFrames, request);
+    return fitCycle(extractCycle(channels, request.startFrame, request.sourceFrames, request.tail), request.onsetFrames, request);
   if (request.shiftSemitones === 0) return channels.map((plane) => plane.slice());
   // What plays once is moved like a tape: pitch and length together.
   const frames = Math.max(1, Math.round(channels[0].length / semitonesToRatio(request.shiftSemitones)));

@@ -1,10 +1,15 @@
 /**
  * Cuts one lap out of a file: `lengthFrames` from `startFrame`, with what rings on behind it folded into the start, as it
  * would sound if the loop had been playing before. A file that is short by a little is filled up with silence. What is
- * behind the lap counts as ringing when it is 10 dB quieter than the lap; else it is further music and is left away.
+ * behind the lap counts as ringing when it is 10 dB quieter than the lap; else it is further music and is left away. `tail` says so by hand.
  */
-export function extractCycle(channels: readonly Float32Array[], startFrame: number, lengthFrames: number): Float32Array[] {
-  const fold = isTail(channels, startFrame, lengthFrames);
+export function extractCycle(
+  channels: readonly Float32Array[],
+  startFrame: number,
+  lengthFrames: number,
+  tail?: 'wrap' | 'cut',
+): Float32Array[] {
+  const fold = tail === 'wrap' || (tail !== 'cut' && isTail(channels, startFrame, lengthFrames));
   return channels.map((plane) => {
     const lap = new Float32Array(lengthFrames);
     lap.set(plane.subarray(startFrame, Math.min(plane.length, startFrame + lengthFrames)));

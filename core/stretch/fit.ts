@@ -1,17 +1,20 @@
-import { resampleCyclic } from '../dsp/resample';
+import { resampleLap } from '../dsp/resample';
 import { assertPositive, assertRange } from '../units/assert';
 import { semitonesToRatio } from '../units/pitch';
-import { stretchSlices } from './slicer';
-import { stretchTonal } from './vocoder';
-
-export type StretchEngine = 'percussive' | 'tonal';
+import { engineRow, type StretchEngine } from './engines';
+import { bentMap, straightMap } from './time-map';
 
 export interface FitPlan {
   readonly engine: StretchEngine;
   /** The length of one lap in the project, in frames. */
   readonly targetFrames: number;
-  /** Up is positive; 0 leaves the pitch alone. */
+  /** Up is positive; 0 leaves the pitch alone. Hundredths are cents. The tape engine has no use for it: its pitch follows from its speed. */
   readonly shiftSemitones: number;
+  /** Where the character goes: formants by so much, with the voice engine only. */
+  readonly formantSemitones?: number;
+  /** Frame of the cycle at which each of a lap's equal steps was played; empty or left out when it is even. */
+  readonly markFrames?: readonly number[];
+  readonly sampleRateHz?: number;
 }
 
 /** A change of speed this small is heard by nobody (half a cent) and is made by resampling, whatever the material. */
@@ -22,29 +25,33 @@ const resampleBelow = 0.0003;
  * its start. With nothing to do it is a copy, bit for bit.
  * @param cycle `[channel][frame]`, one lap, tail folded in
  * @param onsetFrames hits in frames of the cycle
- * @throws {RangeError} for a speed outside ¼–4 or a shift outside ±24
+ * @throws {RangeError} for a speed outside ¼–4, a shift outside ±24 or a character outside ±12
  */
 export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly number[], plan: FitPlan): Float32Array[] {
-  assertPositive('targetFrames', plan.targetFrames);
-  assertRange('shiftSemitones', plan.shiftSemitones, -24, 24);
-  const sourceFrames = cycle[0].length;
-  assertRange('length ratio', plan.targetFrames / sourceFrames, 0.24, 4.2);
-  if (plan.shiftSemitones === 0 && plan.targetFrames === sourceFrames) return cycle.map((plane) => plane.slice());
-  const pitchRatio = semitonesToRatio(plan.shiftSemitones);
+  const { targetFrames, shiftSemitones, engine, formantSemitones = 0, markFrames = [], sampleRateHz = 44100 } = plan,
+    sourceFrames = cycle[0].length;
+  assertPositive('targetFrames', targetFrames);
+  assertRange('shiftSemitones', shiftSemitones, -24, 24);
+  assertRange('formantSemitones', formantSemitones, -12, 12);
+  assertRange('length ratio', targetFrames / sourceFrames, 0.24, 4.2);
+  const bent = markFrames.length > 1,
+    moved = engine === 'voice' && formantSemitones !== 0;
+  if (engine === 'plain') return resampleLap(cycle, targetFrames);
+  if (shiftSemitones === 0 && targetFrames === sourceFrames && !bent && !moved) return cycle.map((plane) => plane.slice());
   // Stretch to the length at which resampling back to the target gives the wanted pitch.
-  const stretchedFrames = Math.round(plan.targetFrames * pitchRatio);
-  const stretched =
-    Math.abs(stretchedFrames / sourceFrames - 1) < resampleBelow ? cycle : stretch(cycle, onsetFrames, stretchedFrames, plan.engine);
-  return stretched.map((plane) => resampleCyclic(plane, plan.targetFrames));
-}
-
-function stretch(
-  cycle: readonly Float32Array[],
-  onsetFrames: readonly number[],
-  targetFrames: number,
-  engine: StretchEngine,
-): readonly Float32Array[] {
-  const sourceFrames = cycle[0].length;
-  const hits = onsetFrames.filter((frame) => frame >= 0 && frame < sourceFrames);
-  return engine === 'percussive' && hits.length > 0 ? stretchSlices(cycle, hits, targetFrames) : stretchTonal(cycle, targetFrames);
+  const pitchRatio = semitonesToRatio(shiftSemitones),
+    stretchedFrames = Math.round(targetFrames * pitchRatio),
+    still =
+      Math.abs(stretchedFrames / sourceFrames - 1) < resampleBelow && !bent && !moved && !(engine === 'voice' && shiftSemitones !== 0);
+  const stretched = still
+    ? cycle
+    : engineRow(engine).stretch({
+        cycle,
+        onsetFrames: onsetFrames.filter((frame) => frame >= 0 && frame < sourceFrames),
+        map: bent ? bentMap(sourceFrames, stretchedFrames, markFrames) : straightMap(sourceFrames, stretchedFrames),
+        pitchRatio,
+        formantRatio: semitonesToRatio(formantSemitones),
+        sampleRateHz,
+      });
+  return resampleLap(stretched, targetFrames);
 }

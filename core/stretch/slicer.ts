@@ -1,113 +1,101 @@
-const preFrames = 44; // 1 ms at 44.1 kHz: a slice begins this much before its hit
-const verbatimFrames = 1764; // 40 ms of attack are never touched
-const grainFrames = 1024;
-const searchFrames = 220;
+import { layJoins, type Join, type JoinSetting, joinSetting } from './joins';
+import type { TimeMap } from './time-map';
+import { unroll, wrapFrame } from './wrap';
+
+/** A slice begins so much before its hit, and fades over as much: 1 ms at 44.1 kHz. */
+export const leadFrames = 44;
 
 /**
- * Percussive stretch: every hit is moved to its scaled place with its attack untouched; what follows is cut or lengthened.
- * Everything wraps around, so the result is a loop of exactly `targetFrames`. Method: slicing at onsets, tails lengthened
- * by WSOLA (Verhelst & Roelants 1993).
+ * Percussive stretch: every hit is moved to its place with its attack untouched, and so is what leads into the next one; in between the
+ * sound is shortened or lengthened at places where it joins itself well. Everything wraps around, so the result is a loop of exactly the
+ * map's target length. Method: slicing at onsets; joins by WSOLA (Verhelst & Roelants 1993).
  * @param onsetFrames hits in frames of the cycle, ascending; at least one
  */
-export function stretchSlices(cycle: readonly Float32Array[], onsetFrames: readonly number[], targetFrames: number): Float32Array[] {
-  const sourceFrames = cycle[0].length;
-  const ratio = targetFrames / sourceFrames;
-  const out = cycle.map(() => new Float32Array(targetFrames));
-  const count = onsetFrames.length;
-  for (let index = 0; index < count; index++) {
-    const from = onsetFrames[index] - preFrames;
-    const next = index + 1 < count ? onsetFrames[index + 1] : onsetFrames[0] + sourceFrames;
-    const place = Math.round(onsetFrames[index] * ratio) - preFrames;
-    const nextPlace = index + 1 < count ? Math.round(onsetFrames[index + 1] * ratio) : Math.round(onsetFrames[0] * ratio) + targetFrames;
-    const sourceLength = next - preFrames - from,
-      targetLength = nextPlace - preFrames - place;
-    if (targetLength <= 0 || sourceLength <= 0) continue;
-    placeSlice(cycle, out, { from, sourceLength, place, targetLength });
+export function stretchSlices(
+  cycle: readonly Float32Array[],
+  onsetFrames: readonly number[],
+  map: TimeMap,
+  setting: JoinSetting = joinSetting,
+): Float32Array[] {
+  const { sourceFrames, targetFrames } = map,
+    margin = 2 * setting.grainFrames + leadFrames + setting.searchFrames,
+    sources = cycle.map((plane) => unroll(plane, leadFrames, sourceFrames + margin)),
+    guide = sources.length === 1 ? sources[0] : sum(sources),
+    slices = cutSlices(onsetFrames, map),
+    origin = slices[0].place - leadFrames,
+    made = cycle.map(() => new Float32Array(targetFrames + 2 * leadFrames));
+  for (const { from, sourceLength, place, targetLength } of slices) {
+    const joins = layJoins(guide, from, sourceLength + leadFrames, targetLength + leadFrames, setting);
+    for (let channel = 0; channel < cycle.length; channel++)
+      writeSlice(sources[channel], from, joins, made[channel], place - leadFrames - origin, targetLength);
+  }
+  return made.map((plane) => foldRound(plane, origin, targetFrames));
+}
+
+export interface Slice {
+  /** Onset in the source, and in the result. */
+  readonly from: number;
+  readonly place: number;
+  /** To the next onset, there and here. */
+  readonly sourceLength: number;
+  readonly targetLength: number;
+}
+
+/** The lap cut at its hits; what would have no length is left out. */
+export function cutSlices(onsetFrames: readonly number[], map: TimeMap): Slice[] {
+  const places = onsetFrames.map((frame) => Math.round(map.toTarget(frame))),
+    last = onsetFrames.length - 1;
+  return onsetFrames
+    .map((from, index) => ({
+      from,
+      place: places[index],
+      sourceLength: (index === last ? onsetFrames[0] + map.sourceFrames : onsetFrames[index + 1]) - from,
+      targetLength: (index === last ? places[0] + map.targetFrames : places[index + 1]) - places[index],
+    }))
+    .filter(({ sourceLength, targetLength }) => sourceLength > 0 && targetLength > 0);
+}
+
+/** Writes what was made from `origin` on into a lap, round its end. */
+export function foldRound(plane: Float32Array, origin: number, targetFrames: number): Float32Array {
+  const out = new Float32Array(targetFrames);
+  for (let i = 0, at = wrapFrame(origin, targetFrames); i < plane.length; i++) {
+    out[at] += plane[i];
+    if (++at === targetFrames) at = 0;
   }
   return out;
 }
 
-interface Slice {
-  from: number;
-  sourceLength: number;
-  place: number;
-  targetLength: number;
+export function sum(planes: readonly Float32Array[]): Float32Array {
+  const out = planes[0].slice();
+  for (const plane of planes.slice(1)) for (let i = 0; i < out.length; i++) out[i] += plane[i];
+  return out;
 }
 
-/** Writes one slice, fading in over its first and out over the `preFrames` behind its end, so that neighbours sum to one. */
-function placeSlice(cycle: readonly Float32Array[], out: readonly Float32Array[], slice: Slice): void {
-  const { from, sourceLength, place, targetLength } = slice;
-  const total = targetLength + preFrames;
-  const positions = total <= sourceLength + preFrames ? null : grainPositions(cycle[0], slice, total);
-  for (let channel = 0; channel < cycle.length; channel++) {
-    const source = cycle[channel],
-      target = out[channel];
-    const read = (at: number) => source[wrap(from + at, source.length)];
-    for (let i = 0; i < total; i++) {
-      const sample = positions === null ? read(i) : readGrains(read, positions, i);
-      const gain = i < preFrames ? i / preFrames : i >= targetLength ? (total - i) / preFrames : 1;
-      target[wrap(place + i, target.length)] += sample * gain;
+/** Writes one slice, fading in over its first and out over the `leadFrames` behind its end, so that neighbours sum to one. */
+function writeSlice(
+  source: Float32Array,
+  from: number,
+  joins: readonly Join[],
+  target: Float32Array,
+  at: number,
+  targetLength: number,
+): void {
+  const total = targetLength + leadFrames;
+  let older = 0,
+    olderGain = 1;
+  for (let k = 0; k < joins.length; k++) {
+    const { at: first, offset, fadeFrames, gainRatio } = joins[k],
+      until = Math.min(total, k + 1 < joins.length ? joins[k + 1].at : total);
+    for (let i = first; i < until; i++) {
+      const mix = i - first < fadeFrames ? (i - first) / fadeFrames : 1;
+      let value = source[from + i + offset] * gainRatio;
+      if (mix < 1) value = source[from + i + older] * olderGain * (1 - mix) + value * mix;
+      target[at + i] += value * edge(i, targetLength, total);
     }
+    older = offset;
+    olderGain = gainRatio;
   }
 }
 
-const wrap = (at: number, length: number): number => ((at % length) + length) % length;
-
-/** Where each grain of the lengthened part reads from; hop is half a grain. */
-interface Grains {
-  readonly start: number;
-  readonly reads: readonly number[];
-}
-
-function grainPositions(source: Float32Array, { from, sourceLength }: Slice, total: number): Grains {
-  const start = Math.min(verbatimFrames, Math.floor(sourceLength / 2));
-  const hop = grainFrames / 2;
-  const rate = (sourceLength - start) / (total - start);
-  const latest = Math.max(0, sourceLength - grainFrames);
-  const reads: number[] = [];
-  for (let k = 0; start + k * hop < total + hop; k++) {
-    const ideal = Math.min(latest, Math.max(0, Math.round(start + k * hop * rate)));
-    if (k === 0) {
-      reads.push(start);
-      continue;
-    }
-    reads.push(bestMatch(source, from, reads[k - 1] + hop, ideal, latest));
-  }
-  return { start, reads };
-}
-
-/** The place near `ideal` that continues best what the last grain goes on with (normalised cross-correlation, every 2nd frame). */
-function bestMatch(source: Float32Array, from: number, goesOn: number, ideal: number, latest: number): number {
-  const low = Math.max(0, ideal - searchFrames),
-    high = Math.min(latest, ideal + searchFrames);
-  let best = Math.min(Math.max(ideal, low), Math.max(low, high)),
-    bestScore = -Infinity;
-  for (let candidate = low; candidate <= high; candidate += 4) {
-    let dot = 0,
-      energy = 1e-9;
-    for (let i = 0; i < 256; i += 4) {
-      const a = source[wrap(from + goesOn + i, source.length)],
-        b = source[wrap(from + candidate + i, source.length)];
-      dot += a * b;
-      energy += b * b;
-    }
-    const score = dot / Math.sqrt(energy);
-    if (score > bestScore) {
-      bestScore = score;
-      best = candidate;
-    }
-  }
-  return best;
-}
-
-/** Before `start` the source as it is; then grains, each crossfaded linearly into the next over half a grain. */
-function readGrains(read: (at: number) => number, { start, reads }: Grains, at: number): number {
-  if (at < start) return read(at);
-  const hop = grainFrames / 2;
-  const k = Math.floor((at - start) / hop),
-    within = at - start - k * hop;
-  const older = read(reads[Math.max(0, k - 1)] + (k > 0 ? within + hop : within)),
-    newer = read(reads[k] + within);
-  const mix = k === 0 ? 1 : within / hop;
-  return older * (1 - mix) + newer * mix;
-}
+const edge = (i: number, targetLength: number, total: number): number =>
+  i < leadFrames ? i / leadFrames : i >= targetLength ? (total - i) / leadFrames : 1;

@@ -1,143 +1,202 @@
-import { hann, PairFft } from '../dsp/fft';
+import { realFft, type RealFft } from '../dsp/real-fft';
+import { hannSingle } from '../dsp/window';
+import type { TimeMap } from './time-map';
+import { unroll, wrapFrame } from './wrap';
 
-const size = 4096;
-const overlap = 4;
-const preRollHops = overlap + 1;
+/** Changes the magnitudes of one frame before it is turned into sound again; spectra are `[dc, nyquist, re 1, im 1 …]`, one a channel. */
+export type SpectrumFilter = (spectra: readonly Float32Array[]) => void;
+
+export interface VocoderSetting {
+  /** Long for tones, short for hits; a multiple of 32. */
+  readonly size: number;
+  /** Frames that overlap in the result. */
+  readonly overlap: number;
+  readonly filter?: SpectrumFilter;
+}
+
+export const tonalSetting: VocoderSetting = { size: 4096, overlap: 4 };
 
 /**
- * Tonal stretch of a cyclic signal to exactly `targetFrames`: a phase vocoder with identity phase locking (Laroche & Dolson
- * 1999). Each frame is analysed twice, at its place and one synthesis hop before, so that the rotation from frame to frame is
- * a product of unit vectors: no unwrapping. The rotation found at a peak, summed over the channels to keep the stereo
- * image, moves the whole region of that peak. What was rendered before position 0 is faded into the end, which makes the seam.
+ * Tonal stretch of a cyclic signal by the locked vocoder. What was rendered before position 0 is faded into the end, which makes the seam.
  * Silence gives silence.
+ * @param cycle `[channel][frame]`, all channels are moved together
  */
-export function stretchTonal(cycle: readonly Float32Array[], targetFrames: number): Float32Array[] {
-  const sourceFrames = cycle[0].length;
-  const channelCount = Math.min(2, cycle.length);
-  const frameCount = Math.max(1, Math.round((targetFrames * overlap) / size));
-  const toSource = sourceFrames / targetFrames;
-  const place = (frame: number) => Math.round((frame * targetFrames) / frameCount);
-  const preFrames = Math.min(size, targetFrames);
-  const fft = new PairFft(size);
-  const window = hann(size);
-  const bins = fft.bins;
-  const spectra = () => Array.from({ length: channelCount }, () => ({ re: new Float64Array(bins), im: new Float64Array(bins) }));
-  const now = spectra(),
-    before = spectra(),
-    made = spectra();
-  const nowTime = new Float64Array(size),
-    beforeTime = new Float64Array(size);
-  const outTimes = [new Float64Array(size), new Float64Array(size)];
-  const magnitude = new Float64Array(bins);
-  const length = preFrames + targetFrames + size;
-  const sums = Array.from({ length: channelCount }, () => new Float64Array(length));
-  const weights = new Float64Array(length);
-  for (let frame = -preRollHops - Math.ceil((preFrames * overlap) / size); frame <= frameCount + overlap; frame++) {
-    const at = place(frame),
-      hop = at - place(frame - 1);
-    const source = Math.round(at * toSource);
-    for (let channel = 0; channel < channelCount; channel++) {
-      loadWindowed(cycle[channel], source - size / 2, window, nowTime);
-      loadWindowed(cycle[channel], source - hop - size / 2, window, beforeTime);
-      fft.forward(nowTime, beforeTime, now[channel].re, now[channel].im, before[channel].re, before[channel].im);
-    }
-    rotateRegions(now, before, made, magnitude, frame === -preRollHops - Math.ceil((preFrames * overlap) / size));
-    fft.inverse(
-      made[0].re,
-      made[0].im,
-      channelCount > 1 ? made[1].re : null,
-      channelCount > 1 ? made[1].im : null,
-      outTimes[0],
-      channelCount > 1 ? outTimes[1] : null,
-    );
-    const start = at - size / 2 + preFrames;
-    for (let i = Math.max(0, -start); i < size && start + i < length; i++) {
-      weights[start + i] += window[i] * window[i];
-      for (let channel = 0; channel < channelCount; channel++) sums[channel][start + i] += outTimes[channel][i] * window[i];
-    }
+export function stretchTonal(cycle: readonly Float32Array[], map: TimeMap, setting: VocoderSetting = tonalSetting): Float32Array[] {
+  const { size, overlap } = setting,
+    { sourceFrames, targetFrames } = map,
+    frameCount = Math.max(1, Math.round((targetFrames * overlap) / size)),
+    place = (frame: number) => Math.round((frame * targetFrames) / frameCount),
+    preFrames = Math.min(size, targetFrames),
+    vocoder = new LockedVocoder(cycle.length, setting, preFrames + targetFrames + size),
+    // Reading never goes farther than a frame's size and a hop over the end of a lap.
+    margin = 2 * size,
+    sources = cycle.map((plane) => unroll(plane, margin, margin));
+  for (let frame = -(overlap + 1) - Math.ceil((preFrames * overlap) / size); frame <= frameCount + overlap; frame++) {
+    const at = place(frame);
+    vocoder.add(sources, wrapFrame(Math.round(map.toSource(at)), sourceFrames) + margin, at - place(frame - 1), at + preFrames);
   }
-  return Array.from({ length: cycle.length }, (_, channel) =>
-    closeSeam(sums[Math.min(channel, channelCount - 1)], weights, preFrames, targetFrames),
-  );
+  return vocoder.take().map((plane) => closeSeam(plane, preFrames, targetFrames));
 }
 
-function loadWindowed(signal: Float32Array, from: number, window: Float64Array, into: Float64Array): void {
-  const frames = signal.length;
-  let at = ((from % frames) + frames) % frames;
-  for (let i = 0; i < size; i++) {
-    into[i] = signal[at] * window[i];
-    if (++at === frames) at = 0;
+/**
+ * A phase vocoder with identity phase locking (Laroche & Dolson 1999). Each frame is analysed twice, at its place and one synthesis hop
+ * before, so that the rotation from frame to frame is a product of unit vectors: no unwrapping. The rotation found at a peak, summed over
+ * the channels to keep the stereo image, moves the whole region of that peak. The first frame is as it was.
+ */
+export class LockedVocoder {
+  private readonly fft: RealFft;
+  private readonly window: Float32Array;
+  private readonly now: Float32Array[];
+  private readonly before: Float32Array[];
+  private readonly made: Float32Array[];
+  private readonly power: Float32Array;
+  private readonly sums: Float32Array[];
+  private readonly weights: Float32Array;
+  private begun = false;
+
+  constructor(
+    channelCount: number,
+    private readonly setting: VocoderSetting,
+    lengthFrames: number,
+  ) {
+    const planes = (frames: number) => Array.from({ length: channelCount }, () => new Float32Array(frames)),
+      { size } = setting;
+    this.fft = realFft(size);
+    this.window = hannSingle(size);
+    this.now = planes(size);
+    this.before = planes(size);
+    this.made = planes(size);
+    this.power = new Float32Array(size / 2);
+    this.sums = planes(lengthFrames);
+    this.weights = new Float32Array(lengthFrames);
+  }
+
+  /** Adds the frame around `sourceFrame` of the sources around `targetFrame` of the result, `hop` frames after the one added last. */
+  add(sources: readonly Float32Array[], sourceFrame: number, hop: number, targetFrame: number): void {
+    const { fft, window, now, before, made } = this,
+      half = this.setting.size / 2;
+    for (let channel = 0; channel < now.length; channel++) {
+      takeSpectrum(fft, sources[channel], sourceFrame - half, window, now[channel]);
+      if (this.begun) takeSpectrum(fft, sources[channel], sourceFrame - half - hop, window, before[channel]);
+    }
+    this.setting.filter?.(now);
+    if (this.begun) rotateRegions(now, before, made, this.power);
+    else now.forEach((spectrum, channel) => made[channel].set(spectrum));
+    this.begun = true;
+    for (let channel = 0; channel < now.length; channel++) addFrame(fft, made[channel], window, this.sums[channel], targetFrame - half);
+    addWeights(window, this.weights, targetFrame - half);
+  }
+
+  /** What was added, each frame by the weight of the windows over it. */
+  take(): Float32Array[] {
+    const { weights } = this;
+    for (const sum of this.sums) for (let i = 0; i < sum.length; i++) sum[i] = weights[i] > 1e-6 ? sum[i] / weights[i] : 0;
+    return this.sums;
   }
 }
 
-type Spectra = readonly { readonly re: Float64Array; readonly im: Float64Array }[];
+function takeSpectrum(fft: RealFft, source: Float32Array, from: number, window: Float32Array, into: Float32Array): void {
+  const { time } = fft;
+  for (let i = 0; i < window.length; i++) time[i] = source[from + i] * window[i];
+  fft.forward();
+  into.set(fft.spectrum);
+}
+
+function addFrame(fft: RealFft, spectrum: Float32Array, window: Float32Array, sum: Float32Array, start: number): void {
+  fft.spectrum.set(spectrum);
+  fft.inverse();
+  const { time } = fft,
+    scale = 1 / fft.size;
+  for (let i = Math.max(0, -start), to = Math.min(window.length, sum.length - start); i < to; i++)
+    sum[start + i] += time[i] * window[i] * scale;
+}
+
+function addWeights(window: Float32Array, weights: Float32Array, start: number): void {
+  for (let i = Math.max(0, -start), to = Math.min(window.length, weights.length - start); i < to; i++)
+    weights[start + i] += window[i] * window[i];
+}
 
 /** made = now, each peak's region turned by unit( Σ made_before · conj(before) ) at the peak. `made` holds the last frame on entry. */
-function rotateRegions(now: Spectra, before: Spectra, made: Spectra, magnitude: Float64Array, first: boolean): void {
-  const bins = magnitude.length;
-  if (first) {
-    now.forEach((spectrum, channel) => {
-      made[channel].re.set(spectrum.re);
-      made[channel].im.set(spectrum.im);
-    });
-    return;
+function rotateRegions(
+  now: readonly Float32Array[],
+  before: readonly Float32Array[],
+  made: readonly Float32Array[],
+  power: Float32Array,
+): void {
+  const bins = power.length;
+  for (let channel = 0; channel < now.length; channel++) {
+    const spectrum = now[channel];
+    for (let k = 1, at = 2; k < bins; k++, at += 2) {
+      const value = spectrum[at] * spectrum[at] + spectrum[at + 1] * spectrum[at + 1];
+      power[k] = channel === 0 ? value : power[k] + value;
+    }
+    // What never turns: a constant, and the highest bin.
+    made[channel][0] = spectrum[0];
+    made[channel][1] = spectrum[1];
   }
-  magnitude.fill(0);
-  for (const { re, im } of now) for (let k = 0; k < bins; k++) magnitude[k] += re[k] * re[k] + im[k] * im[k];
-  let regionStart = 0;
-  for (let k = 0; k < bins;) {
-    const peak = nextPeak(magnitude, k);
-    const following = peak < bins ? nextPeak(magnitude, peak + 1) : bins;
+  power[0] = 0;
+  let regionStart = 1,
+    peak = nextPeak(power, 2);
+  while (regionStart < bins) {
+    const following = peak < bins ? nextPeak(power, peak + 1) : bins;
     let valley = bins;
-    if (peak < bins && following < bins) {
+    if (following < bins) {
       valley = peak + 1;
-      for (let j = peak + 1; j < following; j++) if (magnitude[j] < magnitude[valley]) valley = j;
+      for (let j = peak + 2; j < following; j++) if (power[j] < power[valley]) valley = j;
     }
-    const centre = Math.min(peak, bins - 1);
-    let re = 0,
-      im = 0;
-    for (let channel = 0; channel < now.length; channel++) {
-      const y = made[channel],
-        x = before[channel];
-      re += y.re[centre] * x.re[centre] + y.im[centre] * x.im[centre];
-      im += y.im[centre] * x.re[centre] - y.re[centre] * x.im[centre];
-    }
-    const norm = Math.hypot(re, im);
-    const c = norm > 1e-20 ? re / norm : 1,
-      s = norm > 1e-20 ? im / norm : 0;
-    for (let channel = 0; channel < now.length; channel++) {
-      const x = now[channel],
-        y = made[channel];
-      for (let j = regionStart; j < valley; j++) {
-        const xr = x.re[j],
-          xi = x.im[j];
-        y.re[j] = xr * c - xi * s;
-        y.im[j] = xr * s + xi * c;
-      }
-    }
+    turnRegion(now, before, made, 2 * Math.min(peak, bins - 1), 2 * regionStart, 2 * valley);
     regionStart = valley;
-    k = following;
+    peak = following;
   }
 }
 
-/** The next local maximum over ±2 bins from `from` on; `bins` when there is none. */
-function nextPeak(magnitude: Float64Array, from: number): number {
-  const bins = magnitude.length;
-  for (let k = Math.max(from, 2); k < bins - 2; k++) {
-    const m = magnitude[k];
-    if (m > magnitude[k - 1] && m >= magnitude[k + 1] && m > magnitude[k - 2] && m >= magnitude[k + 2]) return k;
+function turnRegion(
+  now: readonly Float32Array[],
+  before: readonly Float32Array[],
+  made: readonly Float32Array[],
+  centre: number,
+  from: number,
+  to: number,
+): void {
+  let re = 0,
+    im = 0;
+  for (let channel = 0; channel < now.length; channel++) {
+    const y = made[channel],
+      x = before[channel];
+    re += y[centre] * x[centre] + y[centre + 1] * x[centre + 1];
+    im += y[centre + 1] * x[centre] - y[centre] * x[centre + 1];
+  }
+  const norm = Math.sqrt(re * re + im * im),
+    c = norm > 1e-20 ? re / norm : 1,
+    s = norm > 1e-20 ? im / norm : 0;
+  for (let channel = 0; channel < now.length; channel++) {
+    const x = now[channel],
+      y = made[channel];
+    for (let j = from; j < to; j += 2) {
+      const xr = x[j],
+        xi = x[j + 1];
+      y[j] = xr * c - xi * s;
+      y[j + 1] = xr * s + xi * c;
+    }
+  }
+}
+
+/** The next local maximum over ±2 bins from `from` on; the number of bins when there is none. */
+function nextPeak(power: Float32Array, from: number): number {
+  const bins = power.length;
+  for (let k = from; k < bins - 2; k++) {
+    const value = power[k];
+    if (value > power[k - 1] && value >= power[k + 1] && value > power[k - 2] && value >= power[k + 2]) return k;
   }
   return bins;
 }
 
-function closeSeam(sum: Float64Array, weights: Float64Array, preFrames: number, targetFrames: number): Float32Array {
-  const value = (i: number) => (weights[i] > 1e-6 ? sum[i] / weights[i] : 0);
-  const out = new Float32Array(targetFrames);
-  for (let i = 0; i < targetFrames; i++) out[i] = value(preFrames + i);
+function closeSeam(plane: Float32Array, preFrames: number, targetFrames: number): Float32Array {
+  const out = plane.slice(preFrames, preFrames + targetFrames);
   for (let i = 0; i < preFrames; i++) {
-    const mix = (i + 1) / (preFrames + 1);
-    const at = targetFrames - preFrames + i;
-    out[at] = out[at] * (1 - mix) + value(i) * mix;
+    const mix = (i + 1) / (preFrames + 1),
+      at = targetFrames - preFrames + i;
+    out[at] = out[at] * (1 - mix) + plane[i] * mix;
   }
   return out;
 }

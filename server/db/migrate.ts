@@ -3,6 +3,7 @@ import * as foundation from './migrations/0001-foundation';
 import * as analysisDetail from './migrations/0002-analysis-detail';
 import * as firstBar from './migrations/0003-first-bar';
 import * as likenessAndPrint from './migrations/0004-likeness-and-print';
+import * as treatment from './migrations/0005-treatment';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -10,6 +11,7 @@ const migrations = [
   { name: '0002-analysis-detail', ...analysisDetail },
   { name: '0003-first-bar', ...firstBar },
   { name: '0004-likeness-and-print', ...likenessAndPrint },
+  { name: '0005-treatment', ...treatment },
 ];
 const lockId = 7270017;
 

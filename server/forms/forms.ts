@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { engineRows } from '~core/stretch/engines';
 
 /** One schema a form, used by the browser's action and the server alike. Messages are written for people. */
 export const signInForm = yup.object({
@@ -40,6 +41,18 @@ export const batchForm = yup.object({
 export const exportForm = yup.object({
   bits: yup.number().oneOf([16, 24]).required(),
   rateHz: yup.number().oneOf([44100, 48000]).required(),
+});
+
+export const handlingForm = yup.object({
+  engine: yup
+    .string()
+    .oneOf(engineRows.map(({ engine }) => engine))
+    .optional(),
+  tail: yup
+    .string()
+    .oneOf(['wrap', 'cut'] as const)
+    .optional(),
+  gridStrength: yup.number().min(0).max(1).optional(),
 });
 
 export type FormErrors = Readonly<Record<string, string>>;

@@ -1,4 +1,5 @@
 import type { LoopSource } from '~core/arrangement/fit-request';
+import type { Handling } from '~core/arrangement/treatment';
 import type { LoopKind } from '~core/analysis/facts';
 import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
@@ -29,6 +30,8 @@ export interface RawLoopRow {
   soundSha: string;
   soundFrames: number;
   onsetFrames: number[];
+  beatFrames: number[];
+  handling: Handling;
   overview: string;
   packId: number;
   packName: string;
@@ -101,5 +104,14 @@ function toSource(raw: RawLoopRow): LoopSource {
     loudnessLufs: raw.loudnessLufs,
     startFrame: Math.round(raw.leadSeconds * projectRateHz),
     onsetFrames: raw.onsetFrames,
+    meter: raw.meter,
+    ...(holds(raw) ? { beatFrames: raw.beatFrames } : {}),
+    ...(Object.keys(raw.handling).length > 0 ? { handling: raw.handling } : {}),
   };
+}
+
+/** A map of beats is of one reading: at another length, or another first bar, it is void. */
+function holds({ beatFrames, beats, tempoBpm, leadSeconds }: RawLoopRow): boolean {
+  if (!beats || !tempoBpm || beatFrames.length !== beats + 1) return false;
+  return Math.abs(beatFrames[0] / projectRateHz - leadSeconds) < 30 / tempoBpm;
 }

@@ -5,6 +5,7 @@ import { analyserVersion, type Attribute, type Candidate, type Evidence, type Fa
 import { nameWords, setStem, titleFromFileName } from '~core/names/parse-name';
 import { families, instrumentById } from '~core/theory/instruments';
 import { keyName } from '~core/theory/key';
+import { projectRateHz } from '~core/units/time';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Favourite, Loop, LoopTag, Pack, Tag } from '../db/models/library';
 import type { AnalyseResult } from '../jobs/pool/protocol';
@@ -39,6 +40,7 @@ function measureColumns(measures: Measures) {
     tuningCents: measures.tuningCents,
     overview: Buffer.from(measures.overview),
     onsetFrames: [...measures.onsetFrames],
+    beatFrames: (measures.detail?.beatMap?.beatSeconds ?? []).map((seconds) => Math.round(seconds * projectRateHz)),
     chroma: [...measures.chroma],
     detail: measures.detail,
     likeness: measures.likeness && Buffer.from(measures.likeness.buffer, measures.likeness.byteOffset, measures.likeness.byteLength),

@@ -44,6 +44,7 @@ async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Pro
     shiftSemitones: clip.shiftSemitones,
     followTempo: clip.followTempo,
     followKey: clip.followKey,
+    ...(Object.keys(clip.treatment).length > 0 ? { treatment: clip.treatment } : {}),
   });
   const toTrack = (track: TrackRow): Track => ({
     kind: 'track',
@@ -89,7 +90,9 @@ async function storeTree(id: number, project: Project, transaction: Transaction)
     { transaction },
   );
   await ClipRow.bulkCreate(
-    project.tracks.flatMap((track) => track.clips.map(({ kind: _, ...clip }) => ({ projectId: id, trackId: track.id, ...clip }))),
+    project.tracks.flatMap((track) =>
+      track.clips.map(({ kind: _, treatment = {}, ...clip }) => ({ projectId: id, trackId: track.id, treatment, ...clip })),
+    ),
     { transaction },
   );
 }

@@ -3,6 +3,7 @@ import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
 import { loopKinds, sameValue } from '~core/analysis/facts';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
+import type { Handling } from '~core/arrangement/treatment';
 import { beatsPerBar, beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { FamilyMark } from '~/ui/family-mark';
@@ -14,6 +15,7 @@ import { findLoop, type LoopDetail } from '~server/services/loops.server';
 import type { Route } from './+types/route';
 import { ChromaChart } from './chroma-chart';
 import { FactTable } from './fact-table';
+import { HandlingPanel } from './handling-panel';
 import { Heard } from './heard/heard';
 import { RhythmWave } from './heard/rhythm-wave';
 import { Tags } from './tags';
@@ -39,6 +41,10 @@ function beatMapFor({ analysis, row, startSeconds }: LoopDetail): readonly numbe
     ? map
     : null;
 }
+
+/** The fields of a form that says nothing of what is left open. */
+const textOf = (handling: Handling): Record<string, string> =>
+  Object.fromEntries(Object.entries(handling).map(([name, value]) => [name, String(value)]));
 
 /** Everything about one loop: what is known, how surely, and who or what said so. */
 export default function LoopPage({ loaderData: { detail } }: Route.ComponentProps) {
@@ -151,6 +157,9 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
               <h2>Notes in it</h2>
               <ChromaChart chroma={detail.chroma} musicKey={row.source.key} />
             </section>
+          )}
+          {row.source.media === 'audio' && row.source.kind !== 'one-shot' && (
+            <HandlingPanel row={row} onChange={(handling) => submit({ intent: 'handle', ...textOf(handling) })} />
           )}
           <Tags
             tags={detail.tags}

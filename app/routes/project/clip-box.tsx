@@ -40,7 +40,7 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
         key: project.key,
         followTempo: clip.followTempo,
         followKey: clip.followKey,
-        extraSemitones: clip.shiftSemitones,
+        treatment: { ...clip.treatment, shiftSemitones: clip.shiftSemitones },
       }).lapBeats
     : lengthBeats;
   const set = (changes: Partial<Clip>, trackId = track.id) => {

@@ -22,7 +22,7 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
         key: project.key,
         followTempo: clip.followTempo,
         followKey: clip.followKey,
-        extraSemitones: clip.shiftSemitones,
+        treatment: { ...clip.treatment, shiftSemitones: clip.shiftSemitones },
       })
     : null;
   return (

@@ -2,12 +2,13 @@ import { data } from 'react-router';
 import { attributes, loopKinds, type Attribute, type KeyValue } from '~core/analysis/facts';
 import { instrumentById } from '~core/theory/instruments';
 import { parseMeter } from '~core/units/time';
-import { keyFromCode } from '~server/forms/forms';
+import { handlingForm, keyFromCode, readForm } from '~server/forms/forms';
 import { requirePersonForData } from '~server/http/session.server';
+import { setHandling } from '~server/services/handling.server';
 import { archiveLoops, correctFact, setFavourite, setTag, withdrawCorrection, type Correction } from '~server/services/loops.server';
 import type { Route } from './+types/loops-act';
 
-/** Acts on loops: favourite, tag, correct, withdraw, archive, restore. */
+/** Acts on loops: favourite, tag, correct, withdraw, handle, archive, restore. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   const form = await request.formData(),
@@ -35,6 +36,12 @@ export async function action({ request }: Route.ActionArgs) {
       const attribute = String(form.get('attribute')) as Attribute;
       if (!attributes.includes(attribute)) return data({ error: 'There is no such fact.' }, { status: 400 });
       await withdrawCorrection(ids[0], attribute, person.id);
+      break;
+    }
+    case 'handle': {
+      const handling = await readForm(handlingForm, form);
+      if (!handling.ok) return data({ error: 'A loop cannot be fitted like that.' }, { status: 400 });
+      await setHandling(ids[0], handling.values, person.id);
       break;
     }
     case 'correct': {

@@ -1,4 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { Handling } from '~core/arrangement/treatment';
 import type { Detail } from '~core/analysis/analyse-audio';
 import type { Attribute, Candidate, LoopKind, Source } from '~core/analysis/facts';
 import type { Family } from '~core/theory/instruments';
@@ -71,6 +72,9 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare tuningCents: number | null;
   declare overview: Buffer;
   declare onsetFrames: number[];
+  /** Where a wandering player's beats fall, in frames of the sound; empty where time is even. */
+  declare beatFrames: CreationOptional<number[]>;
+  declare handling: CreationOptional<Handling>;
   declare chroma: number[];
   declare detail: CreationOptional<Detail | null>;
   /** 32 signed bytes, see `likenessOf`; null for notes and silence. */
@@ -115,6 +119,8 @@ Loop.init(
     tuningCents: DataTypes.REAL,
     overview: DataTypes.BLOB,
     onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER),
+    beatFrames: DataTypes.ARRAY(DataTypes.INTEGER),
+    handling: DataTypes.JSONB,
     chroma: DataTypes.ARRAY(DataTypes.REAL),
     detail: DataTypes.JSONB,
     likeness: DataTypes.BLOB,

@@ -1,4 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { ClipTreatment } from '~core/arrangement/treatment';
 import type { Mode } from '~core/theory/key';
 import { sequelize } from '../connection';
 
@@ -98,6 +99,7 @@ export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttrib
   declare shiftSemitones: number;
   declare followTempo: boolean;
   declare followKey: boolean;
+  declare treatment: CreationOptional<ClipTreatment>;
 }
 ClipRow.init(
   {
@@ -112,6 +114,7 @@ ClipRow.init(
     shiftSemitones: DataTypes.REAL,
     followTempo: DataTypes.BOOLEAN,
     followKey: DataTypes.BOOLEAN,
+    treatment: DataTypes.JSONB,
   },
   { sequelize, tableName: 'clips' },
 );

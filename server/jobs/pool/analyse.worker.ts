@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { scheduleProject } from '~core/arrangement/schedule';
+import { loadTransforms } from '~core/dsp/real-fft';
 import { resampleCyclic } from '~core/dsp/resample';
 import { FormatError } from '~core/formats/errors';
 import { writeWav } from '~core/formats/wav/write';
@@ -36,6 +37,7 @@ async function analyse({ filePath, vendorPath, scratchDir }: AnalyseRequest): Pr
 
 async function exportMix({ project, sources, paths, bits, rateHz }: ExportRequest): Promise<ExportResult> {
   const schedule = scheduleProject(project, new Map(sources.map((source) => [source.loopId, source])));
+  await loadTransforms();
   const buffers = new Map<string, Float32Array[]>();
   for (const [key, request] of schedule.requests)
     buffers.set(key, makeFitted(request, new Uint8Array(await readFile(paths[request.soundSha]))));

@@ -1,0 +1,97 @@
+import { chooseEngine, describeFit, fitKey, fitLoop, landsAtEnd, type LoopSource } from './fit-request';
+import { clipTreatment, untreated } from './treatment';
+
+const bass: LoopSource = {
+  loopId: 1,
+  kind: 'loop',
+  media: 'audio',
+  soundSha: 's',
+  soundFrames: 400000,
+  tempoBpm: 120,
+  beats: 16,
+  key: { tonic: 0, mode: 'minor' },
+  pitched: true,
+  family: 'bass',
+  instrument: 'electric-bass',
+  loudnessLufs: -14,
+  startFrame: 1000,
+  onsetFrames: [1000, 45100, 200000],
+  meter: '4/4',
+};
+const room = { tempoBpm: 120, key: { tonic: 2, mode: 'minor' as const }, followTempo: true, followKey: true };
+
+describe('the engine', () => {
+  test.each([
+    ['drums', false, 'percussive'],
+    ['drums', true, 'mixed'],
+    ['percussion', true, 'percussive'],
+    ['mix', true, 'mixed'],
+    ['voice', true, 'voice'],
+    ['voice', false, 'percussive'],
+    ['keys', true, 'tonal'],
+    ['fx', null, 'percussive'],
+  ] as const)('of %s, pitched %s, is %s', (family, pitched, engine) => expect(chooseEngine({ family, pitched })).toBe(engine));
+  test('a loop’s people outrank its facts, and a clip outranks them', () => {
+    const handled = { ...bass, handling: { engine: 'voice' as const } };
+    expect(fitLoop(handled, room).request.engine).toBe('voice');
+    expect(fitLoop(handled, { ...room, treatment: { engine: 'plain' } }).request.engine).toBe('plain');
+  });
+});
+
+test('nudges add to what following the key asks for, cents among them (common practice: C to D is +2)', () => {
+  expect(fitLoop(bass, room).shiftSemitones).toBe(2);
+  expect(fitLoop(bass, { ...room, treatment: { shiftSemitones: -12 } }).shiftSemitones).toBe(-10);
+  expect(fitLoop(bass, { ...room, treatment: { shiftSemitones: 0.25 } }).shiftSemitones).toBe(2.25);
+  expect(describeFit(fitLoop(bass, { ...room, treatment: { shiftSemitones: 0.25 } }))).toBe('no stretch, up 2.25');
+});
+
+test('twice as fast takes half the beats; a tape takes no shift', () => {
+  expect(fitLoop(bass, { ...room, treatment: { speedRatio: 2 } }).lapBeats).toBe(8);
+  expect(fitLoop(bass, { ...room, treatment: { speedRatio: 0.5 } }).lapBeats).toBe(32);
+  expect(fitLoop(bass, { ...room, treatment: { engine: 'plain' } }).shiftSemitones).toBe(0);
+  expect(fitLoop(bass, { ...room, followTempo: false, treatment: { speedRatio: 2 } }).lapFrames).toBeCloseTo(8 * 22050, 6);
+});
+
+test('the first bar alone: a quarter of the lap, cut and not wrapped, with the hits that are in it', () => {
+  const { request, lapBeats } = fitLoop(bass, { ...room, treatment: { firstBars: 1 } });
+  expect(lapBeats).toBe(4);
+  expect(request.sourceFrames).toBe(88200);
+  expect(request.onsetFrames).toEqual([0, 44100]);
+  expect(request.tail).toBe('cut');
+  expect(fitLoop({ ...bass, meter: '3/4' }, { ...room, treatment: { firstBars: 1 } }).lapBeats).toBe(3);
+  expect(fitLoop(bass, { ...room, treatment: { firstBars: 99 } }).lapBeats).toBe(16);
+});
+
+test('a wandering player is drawn onto the grid by the strength asked for', () => {
+  const beatFrames = Array.from({ length: 17 }, (_, beat) => 1000 + beat * 22050 + (beat % 2) * 400),
+    wandering = { ...bass, beatFrames };
+  expect(fitLoop(wandering, room).request.markFrames).toEqual([]);
+  expect(fitLoop(wandering, { ...room, treatment: { gridStrength: 1 } }).request.markFrames?.slice(0, 3)).toEqual([0, 22450, 44100]);
+  expect(fitLoop(wandering, { ...room, treatment: { gridStrength: 0.5 } }).request.markFrames?.[1]).toBe(22250);
+  expect(fitLoop({ ...wandering, handling: { gridStrength: 1 } }, room).request.markFrames).toHaveLength(16);
+});
+
+test('whatever changes the sound changes the buffer’s name', () => {
+  const names = [
+    {},
+    { shiftSemitones: 1 },
+    { engine: 'voice' as const },
+    { engine: 'voice' as const, formantSemitones: 3 },
+    { reverse: true },
+    { firstBars: 2 },
+    { speedRatio: 2 },
+  ].map((treatment) => fitKey(fitLoop(bass, { ...room, treatment }).request));
+  expect(new Set(names).size).toBe(names.length);
+  expect(fitKey(fitLoop({ ...bass, handling: { tail: 'cut' } }, room).request)).not.toBe(names[0]);
+});
+
+test('a clip keeps only what differs from leaving a loop alone', () => {
+  expect(clipTreatment(untreated)).toEqual({});
+  expect(clipTreatment({ ...untreated, reverse: true, shiftSemitones: 5, firstBars: 1 })).toEqual({ reverse: true, firstBars: 1 });
+});
+
+test('a riser ends on the line, an impact begins there', () => {
+  expect(landsAtEnd({ kind: 'one-shot', instrument: 'riser' })).toBe(true);
+  expect(landsAtEnd({ kind: 'one-shot', instrument: 'impact' })).toBe(false);
+  expect(landsAtEnd({ kind: 'loop', instrument: 'riser' })).toBe(false);
+});

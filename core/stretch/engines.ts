@@ -1,0 +1,64 @@
+import { stretchApart, stretchMixed } from './mixed';
+import { stretchSlices } from './slicer';
+import type { TimeMap } from './time-map';
+import { stretchTonal } from './vocoder';
+import { stretchVoice } from './voice';
+
+/** How a loop is stretched; `plain` is a tape: speed and pitch together. */
+export type StretchEngine = 'percussive' | 'tonal' | 'mixed' | 'apart' | 'voice' | 'plain';
+
+export interface StretchTask {
+  readonly cycle: readonly Float32Array[];
+  /** Hits in frames of the cycle, ascending; may be empty. */
+  readonly onsetFrames: readonly number[];
+  readonly map: TimeMap;
+  /** What resampling will do to the pitch afterwards, and where the formants shall be. */
+  readonly pitchRatio: number;
+  readonly formantRatio: number;
+  readonly sampleRateHz: number;
+}
+
+export interface EngineRow {
+  readonly engine: StretchEngine;
+  readonly name: string;
+  /** For whom it is, in a few words. */
+  readonly purpose: string;
+  readonly stretch: (task: StretchTask) => readonly Float32Array[];
+}
+
+/** What is cut at hits needs hits; without any it is stretched as tones. */
+const byHits =
+  (stretch: (cycle: readonly Float32Array[], onsetFrames: readonly number[], map: TimeMap) => Float32Array[]) =>
+  ({ cycle, onsetFrames, map }: StretchTask): Float32Array[] =>
+    onsetFrames.length > 0 ? stretch(cycle, onsetFrames, map) : stretchTonal(cycle, map);
+
+/** All engines, in the order they are offered. */
+export const engineRows: readonly EngineRow[] = [
+  { engine: 'percussive', name: 'hits', purpose: 'drums and percussion: every attack stays as it is', stretch: byHits(stretchSlices) },
+  {
+    engine: 'tonal',
+    name: 'tones',
+    purpose: 'chords, pads, lines: smooth, soft at attacks',
+    stretch: ({ cycle, map }) => stretchTonal(cycle, map),
+  },
+  { engine: 'mixed', name: 'hits and tones', purpose: 'drums with bass or chords: attacks first', stretch: byHits(stretchMixed) },
+  {
+    engine: 'apart',
+    name: 'hits over held tones',
+    purpose: 'drums over a pad: the tones are taken out and kept steady',
+    stretch: byHits(stretchApart),
+  },
+  {
+    engine: 'voice',
+    name: 'voice',
+    purpose: 'singing and speech: the pitch moves, the character stays',
+    stretch: ({ cycle, map, pitchRatio, formantRatio, sampleRateHz }) => stretchVoice(cycle, map, pitchRatio, formantRatio, sampleRateHz),
+  },
+  { engine: 'plain', name: 'tape', purpose: 'speed and pitch together, as a tape does', stretch: ({ cycle }) => cycle },
+];
+
+export function engineRow(engine: StretchEngine): EngineRow {
+  const row = engineRows.find((each) => each.engine === engine);
+  if (!row) throw new RangeError(`no engine ${engine}`);
+  return row;
+}
