@@ -17,8 +17,10 @@ export type FitReply =
     }
   | { readonly id: number; readonly ok: false; readonly message: string };
 
-/** Meter worklet → page, about forty times a second: the frame counter of the audio thread and the peaks since the last message. */
+/** Meter worklet → page, about forty times a second: the frame counter of the audio thread and the peaks since the last message, as ratios. */
 export interface MeterMessage {
   readonly frame: number;
   readonly peaks: readonly [number, number];
+  /** Between the samples too, as ITU-R BS.1770-4, annex 2, estimates them. */
+  readonly truePeaks: readonly [number, number];
 }

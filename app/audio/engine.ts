@@ -1,45 +1,38 @@
-import { fitKey, fitLoop, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
-import { scheduleLaps, scheduleProject, type Schedule, type SoundEvent } from '~core/arrangement/schedule';
+import { fitKey, fitLoop, landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
+import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
+import { untreated, type Treatment } from '~core/arrangement/treatment';
 import { dbToRatio } from '~core/units/level';
 import { beatsPerBar, projectRateHz } from '~core/units/time';
-import type { MeterMessage } from '~workers/protocol';
-import meterUrl from '../../workers/meter.worklet.ts?worker&url';
 import type { LoopRow } from '~server/services/loop-rows';
+import { CandidatePlayer } from './candidate-player';
 import { FitPool, fitPriority } from './fit-pool';
-import { createEngineStore, type AuditionSettings } from './store';
-import {
-  beatFrames,
-  frameOfRunningBeat,
-  nextStart,
-  passesBetween,
-  projectBeat,
-  runningBeatAt,
-  type BeatRange,
-  type Transport,
-} from './transport';
-import { cutVoice, endVoice, startVoice, type Voice } from './voices';
+import { AudioGraph } from './graph';
+import { Metronome } from './metronome';
+import { leadFrames, lookAheadFrames, nowLeadFrames } from './pace';
+import { ProjectPlayer } from './project-player';
+import { ReferenceTone } from './reference-tone';
+import { digitOf, drop, entryAt, hide, keep, note } from './shortlist';
+import { createEngineStore, type AuditionSettings, type Candidate, type TransportSettings, type Wish } from './store';
+import { beatFrames, frameOfRunningBeat, nextStart, projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
 
-/** How far ahead events are handed to the audio thread. A busy page may stall this long without a gap. */
-const lookAheadFrames = Math.round(projectRateHz * 0.9);
-/** The soonest a new thing can start: one message of the clock plus the way to the audio thread. */
-const leadFrames = Math.round(projectRateHz * 0.06);
-const cutFadeFrames = 256;
 /** Every candidate is brought to this loudness when *even level* is on. */
-const evenLufs = -18;
+const evenLufs = -18,
+  /** … but is raised by no more than this, so that a whisper does not become noise. */
+  mostRaisedDb = 18;
 
-interface TrackNodes {
-  readonly gain: GainNode;
-  readonly pan: StereoPannerNode;
+/** What opens with the audio device. */
+interface Opened {
+  readonly graph: AudioGraph;
+  readonly pool: FitPool;
+  readonly project: ProjectPlayer;
+  readonly candidate: CandidatePlayer;
+  readonly metronome: Metronome;
+  readonly tone: ReferenceTone;
 }
-interface CandidateVoices {
-  readonly key: string;
-  readonly startBeat: number;
-  readonly events: readonly SoundEvent[];
-  next: number;
-  readonly originFrame: number;
-  voices: Voice[];
-}
+
+/** Where in a list the candidate is: how hands-free goes on. */
+export type ListStep = (delta: 1 | -1) => void;
 
 /**
  * The one engine. Its time is the frame counter of the audio thread, told by the meter worklet; that message also drives the
@@ -47,47 +40,72 @@ interface CandidateVoices {
  */
 export class AudioEngine {
   readonly store = createEngineStore();
-  private context: AudioContext | null = null;
-  private pool: FitPool | null = null;
-  private master: GainNode | null = null;
-  private candidateGain: GainNode | null = null;
+  private opened: Opened | null = null;
   private starting: Promise<void> | null = null;
-  private readonly tracks = new Map<string, TrackNodes>();
   private project: Project = emptyProject('none', 120, null);
   private sources: ReadonlyMap<number, LoopSource> = new Map();
   private schedule: Schedule = { events: [], requests: new Map(), endFrame: 0 };
   private transport: Transport | null = null;
   private stoppedBeat = 0;
-  private scheduled = new Map<string, { voice: Voice; event: SoundEvent }>();
-  private current: CandidateVoices | null = null;
+  private userRange: BeatRange | null = null;
   private wish = 0;
   private planWish = 0;
-  private peaks: [number, number] = [0, 0];
+  private peaks: [number, number, number, number] = [0, 0, 0, 0];
   private hasProject = false;
+  private listStep: ListStep | null = null;
+  /** Running beat from which hands-free counts the bars of a candidate. */
+  private heardSinceBeat: number | null = null;
 
   /** Opens the audio device; must first be called in a click or key press. */
   async open(): Promise<void> {
     this.starting ??= this.start();
     await this.starting;
-    if (this.context?.state === 'suspended') await this.context.resume();
+    if (this.context && this.context.state !== 'running') await this.context.resume();
   }
 
   private async start(): Promise<void> {
-    const context = new AudioContext({ sampleRate: projectRateHz, latencyHint: 'interactive' });
-    this.context = context;
-    this.pool = new FitPool(projectRateHz);
-    await context.audioWorklet.addModule(meterUrl);
-    const meter = new AudioWorkletNode(context, 'garnetfinch-meter', { outputChannelCount: [2] });
-    meter.port.onmessage = ({ data }: MessageEvent<MeterMessage>) => {
-      this.peaks = [Math.max(this.peaks[0], data.peaks[0]), Math.max(this.peaks[1], data.peaks[1])];
-      this.pump();
+    const graph = await AudioGraph.open(projectRateHz, ({ peaks, truePeaks }) => {
+        this.peaks = [...peaks, ...truePeaks].map((value, k) => Math.max(value, this.peaks[k])) as typeof this.peaks;
+        this.pump();
+      }),
+      pool = new FitPool(projectRateHz);
+    this.opened = {
+      graph,
+      pool,
+      project: new ProjectPlayer(graph, pool),
+      candidate: new CandidatePlayer(graph, pool),
+      metronome: new Metronome(graph.context, graph.click),
+      tone: new ReferenceTone(graph.context, graph.click),
     };
-    this.master = new GainNode(context, { gain: dbToRatio(this.project.masterGainDb) });
-    this.candidateGain = new GainNode(context);
-    this.candidateGain.connect(this.master);
-    this.master.connect(meter).connect(context.destination);
+    graph.context.onstatechange = () => this.follow(graph.context.state);
+    document.addEventListener('visibilitychange', () => {
+      if (document.visibilityState === 'visible' && this.transport) void graph.context.resume();
+    });
     this.applyTracks();
     this.requestProject();
+  }
+
+  /** The browser may take the device away (another application, a changed device, a sleeping tab): go on as soon as it can be had. */
+  private follow(state: AudioContextState): void {
+    const sounds = this.transport !== null || this.store.getState().candidate !== null;
+    if (state === 'running') {
+      if (this.store.getState().trouble === pausedWords) this.store.setState({ trouble: null });
+    } else if (sounds) {
+      this.store.setState({ trouble: pausedWords });
+      void this.context?.resume().catch(() => {});
+    }
+  }
+
+  get context(): AudioContext | null {
+    return this.opened?.graph.context ?? null;
+  }
+  get master(): GainNode | null {
+    return this.opened?.graph.master ?? null;
+  }
+  /** The candidate that sounds or waits, for tests. */
+  get current(): { readonly originFrame: number } | null {
+    const originFrame = this.opened?.candidate.originFrame ?? null;
+    return originFrame === null ? null : { originFrame };
   }
 
   private now(): number {
@@ -96,7 +114,7 @@ export class AudioEngine {
 
   /** The project in the room and the loops it uses; null for none. Playing goes on, at the same place. */
   setProject(project: Project | null, sources: ReadonlyMap<number, LoopSource>): void {
-    const next = project ?? emptyProject('none', 120, null);
+    const next = project ?? emptyProject('none', this.store.getState().free.tempoBpm, null);
     this.hasProject = project !== null;
     const tempoChanged = next.tempoBpm !== this.project.tempoBpm || next.meter !== this.project.meter,
       keyChanged = JSON.stringify(next.key) !== JSON.stringify(this.project.key);
@@ -108,20 +126,21 @@ export class AudioEngine {
     };
     this.requestProject(schedule);
     // At a new tempo or key every buffer is new: the old ones go on until those that sound next are ready.
-    if (!this.transport || !this.pool || (!tempoChanged && !keyChanged)) return adopt();
-    void Promise.allSettled([...schedule.requests.values()].map((request) => this.pool?.request(request, fitPriority.project))).then(adopt);
+    const pool = this.opened?.pool;
+    if (!this.transport || !pool || (!tempoChanged && !keyChanged)) return adopt();
+    void Promise.allSettled([...schedule.requests.values()].map((request) => pool.request(request, fitPriority.project))).then(adopt);
   }
 
   private requestProject(schedule: Schedule = this.schedule): void {
-    if (!this.pool) return;
-    const kept = new Set(schedule.requests.keys());
-    this.pool.drop(fitPriority.project, kept);
+    const pool = this.opened?.pool;
+    if (!pool) return;
+    pool.drop(fitPriority.project, new Set(schedule.requests.keys()));
     let open = 0;
     const count = () => this.store.setState({ fittingCount: open });
     for (const request of schedule.requests.values()) {
-      if (this.pool.peek(request)) continue;
+      if (pool.peek(request)) continue;
       open++;
-      this.pool
+      pool
         .request(request, fitPriority.project)
         .catch((error: Error) => {
           if (error.message !== 'no longer wanted') this.store.setState({ trouble: error.message });
@@ -135,48 +154,47 @@ export class AudioEngine {
   }
 
   private adopt(project: Project, schedule: Schedule, refitCandidate: boolean): void {
-    const at = this.now() + leadFrames;
-    const beat = this.transport ? runningBeatAt(this.transport, at) : null;
+    const at = this.now() + leadFrames,
+      beat = this.transport ? runningBeatAt(this.transport, at) : null;
     this.project = project;
     this.schedule = schedule;
     const range = this.rangeOf(project);
     this.store.setState({ range });
     this.applyTracks();
     if (this.transport && beat !== null) {
-      const position = projectBeat(this.transport, beat),
-        sameTempo = this.transport.tempoBpm === project.tempoBpm;
-      const keepGrid =
-        sameTempo && this.transport.range?.startBeat === range?.startBeat && this.transport.range?.endBeat === range?.endBeat;
-      if (!keepGrid) {
-        this.transport = {
-          originFrame: at,
-          originBeat: position,
-          tempoBpm: project.tempoBpm,
-          barBeats: beatsPerBar(project.meter),
-          range,
-          sampleRateHz: projectRateHz,
-        };
+      const before = this.transport.range,
+        sameTempo = this.transport.tempoBpm === project.tempoBpm && this.transport.barBeats === beatsPerBar(project.meter),
+        keepGrid = sameTempo && before?.startBeat === range?.startBeat && before?.endBeat === range?.endBeat;
+      if (keepGrid) this.opened?.project.keepOnly(schedule, at);
+      else {
         // Project events are numbered by pass; a new grid numbers them anew.
-        for (const { voice } of this.scheduled.values()) cutVoice(voice, at, cutFadeFrames, projectRateHz);
-        this.scheduled.clear();
-      } else this.dropChangedEvents(at);
+        this.beginAt(at, projectBeat(this.transport, beat), range);
+      }
     }
-    const { candidate } = this.store.getState();
-    if (refitCandidate && candidate && !candidate.alone) void this.audition(candidate.row);
+    this.refit(refitCandidate);
+    this.requestShortlist();
     this.pump();
   }
 
-  /** Voices whose event is not in the new schedule are faded out; the others go on untouched. */
-  private dropChangedEvents(at: number): void {
-    const wanted = new Set(this.schedule.events.map(eventName));
-    for (const [id, { voice, event }] of this.scheduled)
-      if (!wanted.has(eventName(event))) {
-        cutVoice(voice, at, cutFadeFrames, projectRateHz);
-        this.scheduled.delete(id);
-      }
+  /** The candidate once more, after what it has to fit has changed. */
+  private refit(changed: boolean): void {
+    const { candidate } = this.store.getState();
+    if (changed && candidate && !candidate.alone) void this.hear(candidate);
   }
 
-  private userRange: BeatRange | null = null;
+  /** A new grid from a frame and a beat on; what was planned on the old one fades out. */
+  private beginAt(frame: number, beat: number, range: BeatRange | null): void {
+    this.opened?.project.cut(frame);
+    this.opened?.metronome.reset();
+    this.transport = {
+      originFrame: frame,
+      originBeat: beat,
+      tempoBpm: this.project.tempoBpm,
+      barBeats: beatsPerBar(this.project.meter),
+      range,
+      sampleRateHz: projectRateHz,
+    };
+  }
 
   private rangeOf(project: Project): BeatRange | null {
     if (this.userRange) return this.userRange;
@@ -192,45 +210,34 @@ export class AudioEngine {
   }
 
   private applyTracks(): void {
-    const { context, master } = this;
-    if (!context || !master) return;
-    const smooth = (parameter: AudioParam, value: number) =>
-      this.transport ? parameter.setTargetAtTime(value, context.currentTime, 0.005) : parameter.setValueAtTime(value, context.currentTime);
-    smooth(master.gain, dbToRatio(this.project.masterGainDb));
-    for (const track of this.project.tracks) {
-      let nodes = this.tracks.get(track.id);
-      if (!nodes) {
-        nodes = { gain: new GainNode(context, { gain: dbToRatio(track.gainDb) }), pan: new StereoPannerNode(context, { pan: track.pan }) };
-        nodes.gain.connect(nodes.pan).connect(master);
-        this.tracks.set(track.id, nodes);
-      }
-      smooth(nodes.gain.gain, dbToRatio(track.gainDb));
-      smooth(nodes.pan.pan, track.pan);
-    }
-    for (const [id, nodes] of this.tracks)
-      if (!this.project.tracks.some((track) => track.id === id)) {
-        nodes.pan.disconnect();
-        this.tracks.delete(id);
-      }
+    const graph = this.opened?.graph;
+    if (!graph) return;
+    const { settings, candidate } = this.store.getState(),
+      { heardWith } = settings,
+      judged = candidate !== null && this.transport !== null;
+    graph.applyTracks(
+      this.project.tracks,
+      this.project.masterGainDb,
+      judged && typeof heardWith === 'object' ? heardWith.withoutTrackId : null,
+      this.transport !== null,
+    );
+    graph.applyProjectHeard(!(judged && heardWith === 'alone'));
   }
 
-  /** Plays from where it was stopped. A candidate that sounds alone joins the project. */
+  /** Plays from where it was stopped, after a count-in if one is wanted. A candidate that sounds alone joins the project. */
   async play(): Promise<void> {
     await this.open();
     if (this.transport || !this.context) return;
-    const range = this.rangeOf(this.project);
-    const startBeat = range && this.stoppedBeat >= range.endBeat ? range.startBeat : this.stoppedBeat;
-    this.transport = {
-      originFrame: this.now() + leadFrames,
-      originBeat: startBeat,
-      tempoBpm: this.project.tempoBpm,
-      barBeats: beatsPerBar(this.project.meter),
-      range,
-      sampleRateHz: projectRateHz,
-    };
+    const range = this.rangeOf(this.project),
+      startBeat = range && this.stoppedBeat >= range.endBeat ? range.startBeat : this.stoppedBeat,
+      { countInBars } = this.store.getState().transportSettings,
+      bar = beatsPerBar(this.project.meter),
+      beat = (60 / this.project.tempoBpm) * projectRateHz;
+    this.beginAt(this.now() + leadFrames + Math.round(countInBars * bar * beat), startBeat, range);
     this.store.setState({ playing: true, range });
+    this.applyTracks();
     const { candidate } = this.store.getState();
-    if (candidate?.alone) void this.audition(candidate.row);
+    if (candidate?.alone) void this.hear(candidate);
     this.pump();
   }
 
@@ -238,10 +245,10 @@ export class AudioEngine {
     if (!this.transport) return;
     const at = this.now() + 128;
     this.stoppedBeat = Math.max(0, projectBeat(this.transport, runningBeatAt(this.transport, at)));
-    for (const { voice } of this.scheduled.values()) cutVoice(voice, at, cutFadeFrames, projectRateHz);
-    this.scheduled.clear();
+    this.opened?.project.cut(at);
+    this.opened?.metronome.reset();
     this.transport = null;
-    this.store.setState({ playing: false });
+    this.store.setState({ playing: false, handsFree: null });
     this.stopAudition();
   }
 
@@ -254,12 +261,8 @@ export class AudioEngine {
   seek(beat: number): void {
     this.stoppedBeat = Math.max(0, beat);
     if (!this.transport) return;
-    const at = this.now() + leadFrames;
-    for (const { voice } of this.scheduled.values()) cutVoice(voice, at, cutFadeFrames, projectRateHz);
-    this.scheduled.clear();
-    this.transport = { ...this.transport, originFrame: at, originBeat: this.stoppedBeat };
-    const { candidate } = this.store.getState();
-    if (candidate && !candidate.alone) void this.audition(candidate.row);
+    this.beginAt(this.now() + leadFrames, this.stoppedBeat, this.transport.range);
+    this.refit(true);
     this.pump();
   }
 
@@ -271,104 +274,57 @@ export class AudioEngine {
 
   /** 0–1 through the candidate's lap, for drawing; null while it does not sound. */
   candidatePhase(): number | null {
-    if (!this.current || !this.context) return null;
-    const { candidate } = this.store.getState();
-    if (!candidate) return null;
-    const since = this.context.currentTime * projectRateHz - this.current.originFrame;
-    if (since < 0) return null;
-    const lap = Number.isFinite(candidate.fitted.lapFrames) ? candidate.fitted.lapFrames : candidate.fitted.request.targetFrames;
-    return Number.isFinite(candidate.fitted.lapFrames) ? (since % lap) / lap : since < lap ? since / lap : null;
+    return this.context ? (this.opened?.candidate.phase(this.context.currentTime * projectRateHz) ?? null) : null;
   }
 
-  /** Peaks since the last call, as ratios. */
-  takePeaks(): readonly [number, number] {
+  /** Peaks since the last call, as ratios: samples left and right, true peaks left and right. */
+  takePeaks(): readonly [number, number, number, number] {
     const { peaks } = this;
-    this.peaks = [0, 0];
+    this.peaks = [0, 0, 0, 0];
     return peaks;
   }
 
-  /** What is in the fit cache. */
+  /** What is in the fit cache, and how the device is doing. */
   figures() {
-    return this.pool?.figures() ?? null;
+    const { context } = this;
+    return (
+      this.opened && {
+        ...this.opened.pool.figures(),
+        state: context?.state ?? 'closed',
+        baseLatencySeconds: context?.baseLatency ?? 0,
+        outputLatencySeconds: context?.outputLatency ?? 0,
+        sampleRateHz: context?.sampleRate ?? 0,
+      }
+    );
   }
 
   private pump(): void {
-    this.pumpProject();
-    this.pumpCandidate();
-  }
-
-  private pumpProject(): void {
-    const { transport, context, pool } = this;
-    if (!transport || !context || !pool) return;
+    const { opened, transport } = this;
+    if (!opened) return;
     const now = this.now(),
-      horizon = now + lookAheadFrames;
-    for (const [id, { voice }] of this.scheduled) if (voice.endFrame < now - projectRateHz) this.scheduled.delete(id);
-    const fromBeat = runningBeatAt(transport, now),
-      toBeat = runningBeatAt(transport, horizon);
-    for (const pass of passesBetween(transport, fromBeat, toBeat)) {
-      const zero = Math.round(frameOfRunningBeat(transport, pass.shiftBeats));
-      const passStart = Math.round(frameOfRunningBeat(transport, pass.fromBeat)),
-        passEnd = Number.isFinite(pass.toBeat) ? Math.round(frameOfRunningBeat(transport, pass.toBeat)) : Infinity;
-      for (const event of this.schedule.events) {
-        const startFrame = zero + event.startFrame,
-          endFrame = Math.min(zero + event.endFrame, passEnd);
-        if (startFrame >= horizon) break;
-        const id = `${pass.index}/${event.id}`;
-        if (endFrame <= Math.max(now, passStart) || this.scheduled.has(id)) continue;
-        const request = this.schedule.requests.get(event.bufferKey),
-          buffer = request && pool.peek(request),
-          into = this.tracks.get(event.trackId)?.gain;
-        if (!buffer || !into) continue;
-        // What should have begun already (a seek, a buffer that came late) begins now, at its right place.
-        const late = Math.max(0, Math.max(passStart, now + (startFrame < now ? leadFrames : 0)) - startFrame),
-          from = startFrame + late;
-        if (from >= endFrame || from >= passEnd) continue;
-        const voice = startVoice(context, {
-          id,
-          buffer,
-          into,
-          startFrame: from,
-          endFrame,
-          offsetFrame: event.offsetFrame + late,
-          cyclic: event.cyclic,
-          fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
-          fadeOutFrames: event.fadeOutFrames,
-          gainRatio: event.gainRatio,
-        });
-        this.scheduled.set(id, { voice, event });
-      }
+      horizon = now + lookAheadFrames,
+      { candidate, transportSettings } = this.store.getState();
+    if (transport) {
+      opened.project.pump(this.schedule, transport, now, horizon);
+      const countIn = transportSettings.countInBars * transport.barBeats;
+      if (transportSettings.metronome || countIn > 0)
+        opened.metronome.pump(
+          transport,
+          now,
+          horizon,
+          transport.originBeat - countIn,
+          transportSettings.metronome ? Infinity : transport.originBeat,
+        );
     }
-  }
-
-  private pumpCandidate(): void {
-    const { current, context, pool } = this,
-      { candidate } = this.store.getState();
-    if (!current || !context || !pool || !candidate || !this.candidateGain) return;
-    const now = this.now(),
-      buffer = pool.peek(candidate.fitted.request);
-    if (!buffer) return;
-    current.voices = current.voices.filter((voice) => voice.endFrame > now);
-    while (current.next < current.events.length && current.events[current.next].startFrame < now + lookAheadFrames) {
-      const event = current.events[current.next++];
-      if (event.endFrame <= now) continue;
-      const late = Math.max(0, now + 256 - event.startFrame);
-      current.voices.push(
-        startVoice(context, {
-          ...event,
-          buffer,
-          into: this.candidateGain,
-          startFrame: event.startFrame + late,
-          offsetFrame: event.offsetFrame + late,
-          fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
-        }),
-      );
-    }
-    if (candidate.phase === 'waiting' && now >= current.originFrame)
+    opened.candidate.pump(now, horizon);
+    const origin = opened.candidate.originFrame;
+    if (candidate?.phase === 'waiting' && origin !== null && now >= origin)
       this.store.setState({ candidate: { ...candidate, phase: 'sounding' } });
+    this.walkOn(now);
   }
 
   /** How a loop would be made to belong, with the switches as they are. */
-  fit(source: LoopSource): Fitted {
+  fit(source: LoopSource, treatment: Partial<Treatment> = untreated): Fitted {
     const { settings } = this.store.getState(),
       alone = !this.transport;
     return fitLoop(source, {
@@ -376,86 +332,92 @@ export class AudioEngine {
       key: this.project.key,
       followTempo: !alone && settings.fitTempo,
       followKey: !alone && settings.fitKey,
+      treatment,
     });
+  }
+
+  /** Makes a loop the candidate, untreated. */
+  audition(row: LoopRow): Promise<void> {
+    return this.hear({ row, treatment: untreated, offsetBeats: 0 });
   }
 
   /**
    * Makes a loop the candidate. While the project plays it comes in on the next line it is allowed to, fitted, and takes over
-   * from the one before on the same frame; until it is ready the old one goes on. While stopped it is heard alone, as recorded.
+   * from the one before at that line; until it is ready the old one goes on. While stopped it is heard alone, as recorded.
    */
-  async audition(row: LoopRow): Promise<void> {
+  async hear({ row, treatment, offsetBeats }: Wish): Promise<void> {
     const wish = ++this.wish;
     await this.open();
-    if (wish !== this.wish || !this.pool || !this.context) return;
+    if (wish !== this.wish || !this.opened) return;
     const alone = !this.transport,
-      fitted = this.fit(row.source);
-    this.store.setState({ candidate: { row, phase: 'fitting', alone, fitted, message: null }, trouble: null });
-    let buffer: AudioBuffer;
+      base = { row, treatment, offsetBeats, alone };
+    let fitted: Fitted;
     try {
-      buffer = await this.pool.request(fitted.request, fitPriority.soundsNext);
+      fitted = this.fit(row.source, treatment);
+      this.store.setState({ candidate: { ...base, fitted, phase: 'fitting', message: null }, trouble: null });
+      this.applyTracks();
+      const asked = this.lineFrame(this.now(), row),
+        buffer = await this.opened.pool.request(fitted.request, fitPriority.soundsNext);
+      if (wish !== this.wish || buffer.length === 0) return;
+      // A line that went by while it was being fitted is owned up to.
+      const missed = this.transport !== null && asked !== null && this.now() + leadFrames > asked;
+      this.startCandidate(base, fitted, missed ? 'was not ready for the line before, comes in on this one' : null);
     } catch (error) {
-      if (wish === this.wish)
-        this.store.setState({
-          candidate: { row, phase: 'failed', alone, fitted, message: error instanceof Error ? error.message : 'Fitting failed.' },
-        });
-      return;
+      if (wish !== this.wish) return;
+      const message = error instanceof RangeError ? 'That is too far from its own speed or pitch.' : (error as Error).message;
+      this.store.setState({
+        candidate: { ...base, fitted: this.fit(row.source), phase: 'failed', message },
+      });
     }
-    if (wish !== this.wish || buffer.length === 0) return;
-    this.startCandidate(row, fitted, alone && !this.transport);
   }
 
-  private startCandidate(row: LoopRow, fitted: Fitted, alone: boolean): void {
-    if (!this.candidateGain || !this.context) return;
-    const earliest = this.now() + (alone ? 512 : leadFrames),
-      { transport } = this,
+  /** The frame of the line on which a candidate could come in, asked for at a frame; null where nothing plays. */
+  private lineFrame(frame: number, row: LoopRow): number | null {
+    const { transport } = this;
+    if (!transport) return null;
+    const { startOn } = this.store.getState().settings,
+      lead = startOn === 'now' ? nowLeadFrames : leadFrames,
+      length = landsAtEnd(row.source) ? row.source.soundFrames : 0;
+    return frameOfRunningBeat(transport, nextStart(transport, runningBeatAt(transport, frame + lead + length), startOn)) - length;
+  }
+
+  private startCandidate(base: Wish & { readonly alone: boolean }, fitted: Fitted, message: string | null): void {
+    const { opened, transport } = this;
+    if (!opened) return;
+    const now = this.now(),
+      startExact = this.lineFrame(now, base.row) ?? now + nowLeadFrames,
+      beat = transport ? beatFrames(transport) : projectRateHz / 2,
+      lap = fitted.lapFrames,
+      offsetFrames = Number.isFinite(lap) ? (((base.offsetBeats * beat) % lap) + lap) % lap : 0;
+    opened.candidate.start(`candidate-${this.wish}`, fitted, startExact, beat * 4096, offsetFrames, now);
+    const level = this.levelDb(base.row, fitted),
+      at = Math.round(startExact) / projectRateHz,
       { settings } = this.store.getState();
-    const startBeat = transport ? nextStart(transport, runningBeatAt(transport, earliest), settings.startOn) : 0;
-    const startExact = transport ? frameOfRunningBeat(transport, startBeat) : earliest;
-    const longExact = (transport ? beatFrames(transport) : projectRateHz / 2) * 4096;
-    const events = scheduleLaps({
-      id: `candidate-${this.wish}`,
-      trackId: 'candidate',
-      fitted,
-      startExact,
-      endExact: startExact + longExact,
-      offsetExact: 0,
-      gainRatio: 1,
+    opened.graph.candidate.gain.cancelScheduledValues(at);
+    opened.graph.candidate.gain.setValueAtTime(dbToRatio(settings.gainDb + level), at);
+    this.heardSinceBeat = transport ? runningBeatAt(transport, startExact) : null;
+    this.store.setState({
+      candidate: { ...base, alone: base.alone && !transport, fitted, phase: 'waiting', message },
     });
-    const swapFrame = Math.round(startExact);
-    this.endCurrent(swapFrame);
-    this.current = { key: fitKey(fitted.request), startBeat, events, next: 0, originFrame: swapFrame, voices: [] };
-    const level = this.levelDb(row, fitted);
-    this.candidateGain.gain.cancelScheduledValues(swapFrame / projectRateHz);
-    this.candidateGain.gain.setValueAtTime(dbToRatio(settings.gainDb + level), swapFrame / projectRateHz);
-    this.store.setState({ candidate: { row, phase: 'waiting', alone, fitted, message: null } });
+    this.applyTracks();
     this.pump();
   }
 
-  /** What *even level* adds, in dB; at most 18 up, so that a whisper does not become noise. */
+  /** What *even level* adds, in dB. */
   private levelDb(row: LoopRow, fitted: Fitted): number {
-    const loudnessLufs = row.source.loudnessLufs ?? this.pool?.loudnessOf(fitted.request) ?? null;
-    return this.store.getState().settings.evenLevel && loudnessLufs !== null ? Math.min(18, evenLufs - loudnessLufs) : 0;
-  }
-
-  /** Ends what sounds as candidate at a frame, with a fade of a few milliseconds behind it; what had not begun never does. */
-  private endCurrent(frame: number): void {
-    for (const voice of this.current?.voices ?? []) {
-      if (voice.startFrame >= frame) {
-        try {
-          voice.source.stop(0);
-        } catch {
-          /* gone */
-        }
-        voice.source.disconnect();
-      } else if (voice.endFrame > frame) endVoice(voice, frame, cutFadeFrames, projectRateHz, 1);
-    }
-    this.current = null;
+    const loudnessLufs = row.source.loudnessLufs ?? this.opened?.pool.loudnessOf(fitted.request) ?? null,
+      { settings, shortlist } = this.store.getState();
+    // Blind, the louder one would give itself away.
+    const even = settings.evenLevel || (shortlist.blind !== null && digitOf(shortlist, row.id) !== null);
+    return even && loudnessLufs !== null ? Math.min(mostRaisedDb, evenLufs - loudnessLufs) : 0;
   }
 
   stopAudition(): void {
     this.wish++;
-    this.endCurrent(this.now() + 128);
+    this.opened?.candidate.end(this.now() + 128);
+    this.heardSinceBeat = null;
     this.store.setState({ candidate: null });
+    this.applyTracks();
   }
 
   /** Click starts, the same again stops. */
@@ -465,36 +427,153 @@ export class AudioEngine {
     else void this.audition(row);
   }
 
+  /** Does something more to the candidate; it comes in changed on the next line. */
+  treat(changes: Partial<Treatment> & { readonly offsetBeats?: number }): void {
+    const { candidate } = this.store.getState();
+    if (!candidate) return;
+    const { offsetBeats = candidate.offsetBeats, ...treatment } = changes;
+    void this.hear({ row: candidate.row, treatment: { ...candidate.treatment, ...treatment }, offsetBeats });
+  }
+
   /** Fits the neighbours of the candidate ahead; wishes of an earlier place in the list are dropped. */
   prefetch(rows: readonly LoopRow[]): void {
-    if (!this.pool) return;
-    const requests = rows.map((row) => this.fit(row.source).request);
-    this.pool.drop(fitPriority.neighbour, new Set(requests.map(fitKey)));
-    for (const request of requests) void this.pool.request(request, fitPriority.neighbour).catch(() => {});
+    this.want(
+      rows.map((row) => this.fit(row.source).request),
+      fitPriority.neighbour,
+    );
+  }
+
+  /** Everything on the shortlist is kept fitted. */
+  private requestShortlist(): void {
+    this.want(
+      this.store.getState().shortlist.entries.map(({ row, treatment }) => this.fit(row.source, treatment).request),
+      fitPriority.shortlist,
+    );
+  }
+
+  private want(requests: readonly Fitted['request'][], priority: number): void {
+    const pool = this.opened?.pool;
+    if (!pool) return;
+    pool.drop(priority, new Set(requests.map(fitKey)));
+    for (const request of requests) void pool.request(request, priority).catch(() => {});
   }
 
   setSettings(changes: Partial<AuditionSettings>): void {
     const before = this.store.getState().settings,
       settings = { ...before, ...changes };
     this.store.setState({ settings });
+    this.opened?.graph.applyPreview(settings);
+    this.applyTracks();
     const { candidate } = this.store.getState();
-    if (!candidate || !this.candidateGain || !this.context) return;
+    if (!candidate) return;
     if (settings.fitTempo !== before.fitTempo || settings.fitKey !== before.fitKey) {
-      if (!candidate.alone) void this.audition(candidate.row);
+      this.refit(true);
       return;
     }
-    const level = this.levelDb(candidate.row, candidate.fitted);
-    this.candidateGain.gain.setTargetAtTime(dbToRatio(settings.gainDb + level), this.context.currentTime, 0.01);
+    this.applyLevel(candidate);
+  }
+
+  private applyLevel(candidate: Candidate): void {
+    const graph = this.opened?.graph,
+      level = this.levelDb(candidate.row, candidate.fitted);
+    graph?.candidate.gain.setTargetAtTime(dbToRatio(this.store.getState().settings.gainDb + level), graph.context.currentTime, 0.01);
+  }
+
+  setTransport(changes: Partial<TransportSettings>): void {
+    this.store.setState({ transportSettings: { ...this.store.getState().transportSettings, ...changes } });
+    this.opened?.metronome.reset();
+    this.pump();
+  }
+
+  /** Tempo and drone without a project; a MIDI note or null. */
+  setFree(changes: Partial<{ tempoBpm: number; droneNote: number | null }>): void {
+    const free = { ...this.store.getState().free, ...changes };
+    this.store.setState({ free });
+    if (changes.droneNote !== undefined) void this.open().then(() => this.opened?.tone.drone(free.droneNote));
+    if (changes.tempoBpm !== undefined && !this.hasProject) this.setProject(null, new Map());
+  }
+
+  /** Reference notes for an ear: sounds them together for a moment. */
+  async soundNotes(notes: readonly number[], seconds = 1.2): Promise<void> {
+    await this.open();
+    this.opened?.tone.strike(notes, seconds);
+  }
+
+  /** Holds the candidate on the shortlist. @returns false when there is no place left */
+  keepCandidate(): boolean {
+    const { candidate, shortlist } = this.store.getState();
+    if (!candidate) return true;
+    const kept = keep(shortlist, candidate);
+    this.store.setState({ shortlist: kept.list });
+    this.requestShortlist();
+    return !kept.full;
+  }
+
+  dropFromShortlist(loopId: number): void {
+    this.store.setState({ shortlist: drop(this.store.getState().shortlist, loopId) });
+    this.requestShortlist();
+  }
+
+  noteOnShortlist(loopId: number, text: string): void {
+    this.store.setState({ shortlist: note(this.store.getState().shortlist, loopId, text) });
+  }
+
+  clearShortlist(): void {
+    this.store.setState({ shortlist: { entries: [], blind: null } });
+    this.requestShortlist();
+  }
+
+  /** Names away, order shuffled, level even; or back again. */
+  setBlind(hidden: boolean): void {
+    this.store.setState({ shortlist: hide(this.store.getState().shortlist, hidden, Math.random) });
+    const { candidate } = this.store.getState();
+    if (candidate) this.applyLevel(candidate);
+  }
+
+  /** Hears what is under a digit of the shortlist. */
+  hearDigit(digit: number): void {
+    const entry = entryAt(this.store.getState().shortlist, digit);
+    if (entry) void this.hear(entry);
+  }
+
+  /** The list that hands-free walks through; null when it is gone. */
+  setList(step: ListStep | null): void {
+    this.listStep = step;
+    if (!step) this.store.setState({ handsFree: null });
+  }
+
+  /** Walks through the list, so many bars each; null stops. */
+  async setHandsFree(barsEach: number | null): Promise<void> {
+    if (barsEach === null || !this.listStep) {
+      this.store.setState({ handsFree: null });
+      return;
+    }
+    await this.play();
+    this.store.setState({ handsFree: { barsEach } });
+    if (!this.store.getState().candidate) this.listStep(1);
+  }
+
+  /** Goes on to the next or the one before, at once. */
+  skip(delta: 1 | -1 = 1): void {
+    this.listStep?.(delta);
+  }
+
+  private walkOn(now: number): void {
+    const { handsFree, candidate } = this.store.getState(),
+      { transport } = this;
+    if (!handsFree || !transport || this.heardSinceBeat === null || candidate?.phase === 'fitting') return;
+    const heardBeats = runningBeatAt(transport, now + leadFrames * 2) - this.heardSinceBeat;
+    if (heardBeats < handsFree.barsEach * transport.barBeats) return;
+    this.heardSinceBeat = null;
+    this.listStep?.(1);
   }
 
   get isOpen(): boolean {
-    return this.context !== null;
+    return this.opened !== null;
   }
   get inRoom(): boolean {
     return this.hasProject;
   }
 }
 
-/** What makes a scheduled voice the same event as one of the new schedule. */
-const eventName = (event: SoundEvent): string =>
-  [event.id, event.trackId, event.bufferKey, event.startFrame, event.endFrame, event.offsetFrame, event.gainRatio].join('|');
+const pausedWords = 'The browser has paused the sound. Click anywhere to go on.';

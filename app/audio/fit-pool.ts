@@ -3,7 +3,7 @@ import type { FitMessage, FitReply } from '~workers/protocol';
 import { fitWorker } from './worker-url';
 
 /** What is wanted sooner has the lower number. */
-export const fitPriority = { soundsNext: 0, project: 1, neighbour: 2 } as const;
+export const fitPriority = { soundsNext: 0, project: 1, neighbour: 2, shortlist: 3 } as const;
 
 interface Waiting {
   readonly key: string;

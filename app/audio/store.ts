@@ -1,10 +1,19 @@
 import { createStore } from 'zustand/vanilla';
 import type { Fitted } from '~core/arrangement/fit-request';
-import type { BeatRange, StartOn } from './transport';
+import type { Treatment } from '~core/arrangement/treatment';
 import type { LoopRow } from '~server/services/loop-rows';
+import type { Shortlist } from './shortlist';
+import type { BeatRange, StartOn } from './transport';
 
-export interface Candidate {
+/** What is heard as a candidate: a loop, what is done to it, and where in it one begins. */
+export interface Wish {
   readonly row: LoopRow;
+  readonly treatment: Treatment;
+  /** Beats of the project by which the loop is begun later in itself: the accent moves. */
+  readonly offsetBeats: number;
+}
+
+export interface Candidate extends Wish {
   readonly phase: 'fitting' | 'waiting' | 'sounding' | 'failed';
   /** Alone: as recorded, no project playing. */
   readonly alone: boolean;
@@ -12,18 +21,36 @@ export interface Candidate {
   readonly message: string | null;
 }
 
+/** With the project, without it, or without one of its tracks: "instead of this one". */
+export type HeardWith = 'project' | 'alone' | { readonly withoutTrackId: string };
+
 export interface AuditionSettings {
   readonly fitTempo: boolean;
   readonly fitKey: boolean;
   readonly evenLevel: boolean;
   readonly startOn: StartOn;
   readonly gainDb: number;
+  /** Takes away what a bass would cover in the full piece. */
+  readonly lowCut: boolean;
+  readonly mono: boolean;
+  readonly heardWith: HeardWith;
+}
+
+export interface TransportSettings {
+  readonly metronome: boolean;
+  readonly countInBars: 0 | 1 | 2;
 }
 
 export interface EngineState {
   readonly playing: boolean;
   readonly candidate: Candidate | null;
   readonly settings: AuditionSettings;
+  readonly transportSettings: TransportSettings;
+  readonly shortlist: Shortlist;
+  /** Walking through the list by itself; null when it is not. */
+  readonly handsFree: { readonly barsEach: number } | null;
+  /** Tempo and drone where no project is in the room. */
+  readonly free: { readonly tempoBpm: number; readonly droneNote: number | null };
   readonly range: BeatRange | null;
   /** Buffers of the project that are still being fitted. */
   readonly fittingCount: number;
@@ -34,7 +61,20 @@ export const createEngineStore = () =>
   createStore<EngineState>(() => ({
     playing: false,
     candidate: null,
-    settings: { fitTempo: true, fitKey: true, evenLevel: true, startOn: 'bar', gainDb: 0 },
+    settings: {
+      fitTempo: true,
+      fitKey: true,
+      evenLevel: true,
+      startOn: 'bar',
+      gainDb: 0,
+      lowCut: false,
+      mono: false,
+      heardWith: 'project',
+    },
+    transportSettings: { metronome: false, countInBars: 0 },
+    shortlist: { entries: [], blind: null },
+    handsFree: null,
+    free: { tempoBpm: 120, droneNote: null },
     range: null,
     fittingCount: 0,
     trouble: null,

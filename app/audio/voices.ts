@@ -4,9 +4,13 @@ export interface Voice {
   readonly source: AudioBufferSourceNode;
   readonly gain: GainNode;
   readonly startFrame: number;
+  readonly gainRatio: number;
   /** Frame at which it has faded out; Infinity while it goes on. */
   endFrame: number;
 }
+
+/** Clip edges are faded straight; two sounds that take over from each other by equal power. */
+export type FadeShape = 'straight' | 'equal-power';
 
 export interface VoicePlan {
   readonly id: string;
@@ -19,6 +23,24 @@ export interface VoicePlan {
   readonly fadeInFrames: number;
   readonly fadeOutFrames: number;
   readonly gainRatio: number;
+  readonly shape?: FadeShape;
+}
+
+const curvePoints = 33;
+/** A quarter of a sine, up or down, times `gainRatio`. */
+const quarter = (gainRatio: number, up: boolean): Float32Array =>
+  Float32Array.from(
+    { length: curvePoints },
+    (_, k) => gainRatio * Math.sin(((up ? k : curvePoints - 1 - k) / (curvePoints - 1)) * (Math.PI / 2)),
+  );
+
+function fade(parameter: AudioParam, gainRatio: number, up: boolean, frame: number, frames: number, rate: number, shape: FadeShape): void {
+  if (shape === 'equal-power') {
+    parameter.setValueCurveAtTime(quarter(gainRatio, up), frame / rate, frames / rate);
+    return;
+  }
+  parameter.setValueAtTime(up ? 0 : gainRatio, frame / rate);
+  parameter.linearRampToValueAtTime(up ? gainRatio : 0, (frame + frames) / rate);
 }
 
 /**
@@ -30,13 +52,10 @@ export function startVoice(context: BaseAudioContext, plan: VoicePlan): Voice {
     gain = new GainNode(context, { gain: plan.fadeInFrames > 0 ? 0 : plan.gainRatio });
   const source = new AudioBufferSourceNode(context, { buffer: plan.buffer, loop: plan.cyclic });
   source.connect(gain).connect(plan.into);
-  if (plan.fadeInFrames > 0) {
-    gain.gain.setValueAtTime(0, plan.startFrame / rate);
-    gain.gain.linearRampToValueAtTime(plan.gainRatio, (plan.startFrame + plan.fadeInFrames) / rate);
-  }
+  if (plan.fadeInFrames > 0) fade(gain.gain, plan.gainRatio, true, plan.startFrame, plan.fadeInFrames, rate, plan.shape ?? 'straight');
   source.start(plan.startFrame / rate, (plan.offsetFrame % plan.buffer.length) / rate);
-  const voice: Voice = { id: plan.id, source, gain, startFrame: plan.startFrame, endFrame: Infinity };
-  if (Number.isFinite(plan.endFrame)) endVoice(voice, plan.endFrame, plan.fadeOutFrames, rate, plan.gainRatio);
+  const voice: Voice = { id: plan.id, source, gain, startFrame: plan.startFrame, gainRatio: plan.gainRatio, endFrame: Infinity };
+  if (Number.isFinite(plan.endFrame)) endVoice(voice, plan.endFrame, plan.fadeOutFrames, rate);
   source.onended = () => {
     source.disconnect();
     gain.disconnect();
@@ -45,10 +64,9 @@ export function startVoice(context: BaseAudioContext, plan: VoicePlan): Voice {
 }
 
 /** Fades a voice out from `frame` on. */
-export function endVoice(voice: Voice, frame: number, fadeFrames: number, rate: number, gainRatio: number): void {
+export function endVoice(voice: Voice, frame: number, fadeFrames: number, rate: number, shape: FadeShape = 'straight'): void {
   const from = Math.max(frame, voice.startFrame);
-  voice.gain.gain.setValueAtTime(gainRatio, from / rate);
-  voice.gain.gain.linearRampToValueAtTime(0, (from + fadeFrames) / rate);
+  fade(voice.gain.gain, voice.gainRatio, false, from, fadeFrames, rate, shape);
   voice.source.stop((from + fadeFrames) / rate);
   voice.endFrame = from + fadeFrames;
 }

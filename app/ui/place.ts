@@ -1,4 +1,5 @@
 import { createContext, useContext } from 'react';
+import type { Treatment } from '~core/arrangement/treatment';
 import type { LoopRow } from '~server/services/loop-rows';
 
 /** Where a loop was dropped, or is to be placed; open parts are asked for. */
@@ -6,6 +7,11 @@ export interface PlaceWish {
   readonly row: LoopRow;
   readonly trackId?: string;
   readonly startBeat?: number;
+  /** What was found while auditioning; left out: what the candidate has, when it is the same loop. */
+  readonly treatment?: Treatment;
+  readonly offsetBeats?: number;
+  /** Whether the shortlist is emptied with it. */
+  readonly dropShortlist?: boolean;
 }
 
 export const PlaceContext = createContext<(wish: PlaceWish) => void>(() => {});

@@ -57,7 +57,8 @@ export function measure(task: Task, maker: string, made: readonly Float32Array[]
     attackExcessMs: hits.length ? median(hits.map((frame) => attackMs(found, frame) - attackMs(wanted, frame))) : NaN,
     preEchoExcessDb: hits.length ? median(hits.map((frame) => preEchoDb(found, frame) - preEchoDb(wanted, frame))) : NaN,
     distanceDb: spectralDistanceDb(wanted, found),
-    seamDb: Math.max(...made.map(seamDb)),
+    // A hit on the very first frame is no click: what the truth has there is not counted.
+    seamDb: Math.max(...made.map(seamDb)) - Math.max(0, ...truth.sound.map(seamDb)),
     cpuSeconds,
     seconds: wanted.length / 44100,
   };

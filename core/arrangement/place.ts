@@ -1,7 +1,8 @@
 import { sameKey } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 import type { Edit } from './edit';
-import { fitLoop, type LoopSource } from './fit-request';
+import { fitLoop, landsAtEnd, type LoopSource } from './fit-request';
+import { clipTreatment, untreated, type Treatment } from './treatment';
 import { projectEndBeat, trackColourCount, type Clip, type Project } from './tree';
 
 export interface Placing {
@@ -15,6 +16,9 @@ export interface Placing {
   readonly lengthBars: number;
   /** Who gives way where tempo or key differ. */
   readonly givesWay: 'loop' | 'project';
+  /** What was found while auditioning. */
+  readonly treatment?: Treatment;
+  readonly offsetBeats?: number;
   readonly newTrackId: string;
   readonly newClipId: string;
 }
@@ -43,26 +47,31 @@ export function defaultLengthBars(project: Project, loop: LoopSource, startBeat:
 
 /** The edit that places a loop. When the project gives way, it takes the loop's tempo and key, and everything in it follows. */
 export function placeLoop(project: Project, placing: Placing): Edit {
-  const { loop, givesWay } = placing,
+  const { loop, givesWay, treatment = untreated } = placing,
     edits: Edit[] = [];
   const tempoBpm = givesWay === 'project' && loop.tempoBpm !== null ? Math.min(300, Math.max(30, loop.tempoBpm)) : project.tempoBpm;
   const key = givesWay === 'project' && loop.key !== null ? loop.key : project.key;
   if (tempoBpm !== project.tempoBpm || !sameKey(key, project.key)) edits.push({ kind: 'set-project', changes: { tempoBpm, key } });
-  const fitted = fitLoop(loop, { tempoBpm, key, followTempo: true, followKey: true });
-  const lengthBeats = Number.isFinite(fitted.lapFrames)
-    ? placing.lengthBars * beatsPerBar(project.meter)
-    : Math.max(1 / 16, fitted.lapBeats);
+  const fitted = fitLoop(loop, { tempoBpm, key, followTempo: true, followKey: true, treatment }),
+    repeats = Number.isFinite(fitted.lapFrames),
+    lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.lapBeats),
+    // What rises ends on its line; what would begin before bar 1 is heard from there on.
+    early = landsAtEnd(loop) ? fitted.lapBeats - placing.startBeat : 0,
+    startBeat = landsAtEnd(loop) ? Math.max(0, -early) : placing.startBeat,
+    offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.lapBeats) + fitted.lapBeats) % fitted.lapBeats : Math.max(0, early),
+    kept = clipTreatment(treatment);
   const clip: Clip = {
     kind: 'clip',
     id: placing.newClipId,
     loopId: loop.loopId,
-    startBeat: placing.startBeat,
-    lengthBeats,
-    offsetBeats: 0,
+    startBeat,
+    lengthBeats: repeats ? lengthBeats : Math.max(1 / 16, lengthBeats - offset),
+    offsetBeats: offset,
     gainDb: 0,
-    shiftSemitones: 0,
+    shiftSemitones: treatment.shiftSemitones,
     followTempo: true,
     followKey: true,
+    ...(Object.keys(kept).length > 0 ? { treatment: kept } : {}),
   };
   if (placing.trackId !== null) edits.push({ kind: 'add-clip', trackId: placing.trackId, clip });
   else

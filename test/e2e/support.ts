@@ -25,6 +25,7 @@ export interface Inside {
     open(): Promise<void>;
     play(): Promise<void>;
     stop(): void;
+    opened: { pool: { request(request: unknown, priority: number): Promise<AudioBuffer> } };
     audition(row: unknown): Promise<void>;
     store: { getState(): { candidate: { phase: string; row: { id: number } } | null; fittingCount: number } };
     setSettings(changes: object): void;

@@ -57,7 +57,8 @@ export function LoopList({
     navigate = useNavigate(),
     fetcher = useFetcher();
   const project = useProject((state) => state.project),
-    soundingId = useEngineState((state) => state.candidate?.row.id ?? null);
+    // Blind, the list must not point at the one that sounds.
+    soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
   const { rowAt, want, patch } = usePages(query, first),
     scroller = useRef<HTMLDivElement>(null),
     [selected, setSelected] = useState(-1),
@@ -95,6 +96,14 @@ export function LoopList({
       ahead(next);
     } else want(next, next);
   };
+  const latestMove = useRef((_: 1 | -1): void => {});
+  useEffect(() => {
+    latestMove.current = (delta) => move(selected + delta >= total ? 0 : selected + delta);
+  });
+  useEffect(() => {
+    engine.setList((delta) => latestMove.current(delta));
+    return () => engine.setList(null);
+  }, [engine]);
   const toggleFavourite = (row: LoopRow) => {
     patch(row.id, { favourite: !row.favourite });
     void fetcher.submit(

@@ -1,7 +1,7 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { useFetcher } from 'react-router';
 import { toast } from '~/ui/toast';
-import { describeFit, fitLoop } from '~core/arrangement/fit-request';
+import { describeFit, fitLoop, landsAtEnd } from '~core/arrangement/fit-request';
 import { defaultLengthBars, placeLoop, placingConflict } from '~core/arrangement/place';
 import { keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
@@ -46,6 +46,8 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
       startBeat: (startBar - 1) * bar,
       lengthBars,
       givesWay,
+      treatment: wish.treatment,
+      offsetBeats: wish.offsetBeats,
       newTrackId: crypto.randomUUID(),
       newClipId: crypto.randomUUID(),
     });
@@ -55,6 +57,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
       return;
     }
     engine.stopAudition();
+    if (wish.dropShortlist) engine.clearShortlist();
     toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
     ref.current?.close(); // gives the focus back to where it was; unmounting would lose it
   };
@@ -89,8 +92,8 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
                   ))}
                 </select>
               </label>
-              <label className="flex w-20 flex-col gap-1">
-                <span className="caps">At bar</span>
+              <label className="flex w-24 flex-col gap-1">
+                <span className="caps">{landsAtEnd(row.source) ? 'Lands at bar' : 'At bar'}</span>
                 <input
                   type="number"
                   className="input w-full"
@@ -133,7 +136,13 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
                     The loop gives way:{' '}
                     <strong>
                       {describeFit(
-                        fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }),
+                        fitLoop(row.source, {
+                          tempoBpm: project.tempoBpm,
+                          key: project.key,
+                          followTempo: true,
+                          followKey: true,
+                          treatment: wish.treatment,
+                        }),
                       )}
                     </strong>
                   </span>

@@ -41,6 +41,7 @@ export function Ribbon() {
         >
           {playing ? <Square className="size-4" fill="currentColor" /> : <Play className="size-5" fill="currentColor" />}
         </button>
+        <ClickSwitches />
       </div>
       <div className="flex w-48 shrink-0 flex-col justify-center leading-[1.15rem] max-sm:w-28">
         {project ? (
@@ -275,20 +276,47 @@ function drawStrip(
   }
 }
 
+/** The click on the beats, and how many bars of it come before the music. */
+function ClickSwitches() {
+  const engine = useEngine(),
+    { metronome, countInBars } = useEngineState((state) => state.transportSettings),
+    next = ((countInBars + 1) % 3) as 0 | 1 | 2;
+  return (
+    <div className="flex flex-col gap-1 max-sm:hidden">
+      <button
+        className={`btn btn-xs ${metronome ? 'btn-neutral' : ''}`}
+        aria-pressed={metronome}
+        title="Click on the beats (C)"
+        onClick={() => engine.setTransport({ metronome: !metronome })}
+      >
+        click
+      </button>
+      <button
+        className={`btn btn-xs ${countInBars ? 'btn-neutral' : ''}`}
+        aria-label={`Count-in: ${countInBars} bars. Press for ${next}.`}
+        title="Bars counted in before the music"
+        onClick={() => engine.setTransport({ countInBars: next })}
+      >
+        in {countInBars}
+      </button>
+    </div>
+  );
+}
+
 const floorDb = -48;
 
-/** Peak of the sum, left and right, with the highest since the last click held. */
+/** Peak of the sum, left and right, with the highest true peak since the last click held. */
 function Meter() {
   const engine = useEngine(),
     bars = useRef<(HTMLDivElement | null)[]>([]),
     text = useRef<HTMLSpanElement>(null),
     state = useRef({ levels: [floorDb, floorDb], drawn: [0, 0], top: -Infinity });
   useFrame(() => {
-    const peaks = engine.takePeaks(),
+    const [left, right, ...truePeaks] = engine.takePeaks(),
       { levels, drawn } = state.current;
-    peaks.forEach((peak, side) => {
+    for (const peak of truePeaks) if (peak > 0) state.current.top = Math.max(state.current.top, ratioToDb(peak));
+    [left, right].forEach((peak, side) => {
       const db = peak > 0 ? ratioToDb(peak) : -Infinity;
-      state.current.top = Math.max(state.current.top, db);
       levels[side] = Math.max(floorDb, Math.max(db, levels[side] - 0.8));
       const bar = bars.current[side];
       // A silent meter touches nothing: each write would cost the page a style and a layout per frame.
@@ -307,7 +335,7 @@ function Meter() {
   return (
     <button
       className="flex w-14 shrink-0 items-center gap-1.5 rounded-sm px-1 hover:bg-base-300"
-      title="Peak of the sum in dBFS. Click to forget the highest."
+      title="Peaks of the sum; the number is the highest true peak, dBTP. Click to forget it."
       onClick={() => {
         state.current.top = -Infinity;
       }}

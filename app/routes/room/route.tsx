@@ -14,7 +14,7 @@ import { PlaceDialog } from './place-dialog';
 import { Ribbon } from './ribbon';
 import { ShortcutsDialog } from './shortcuts-dialog';
 import { TopBar } from './top-bar';
-import { Tray } from './tray';
+import { Tray } from './tray/tray';
 import { useRoomKeys } from './use-room-keys';
 
 export async function loader({ request }: Route.LoaderArgs) {
@@ -39,7 +39,14 @@ export default function Room({ loaderData }: Route.ComponentProps) {
     });
   const [wish, setWish] = useState<PlaceWish | null>(null),
     [helpOpen, setHelpOpen] = useState(false);
-  const place = useCallback((next: PlaceWish) => setWish(next), []);
+  const place = useCallback(
+    (next: PlaceWish) => {
+      const { candidate } = engine.store.getState(),
+        found = candidate?.row.id === next.row.id ? { treatment: candidate.treatment, offsetBeats: candidate.offsetBeats } : {};
+      setWish({ ...found, ...next });
+    },
+    [engine],
+  );
   useEffect(() => desk.load(loaderData.open), [desk, loaderData.open]);
   useRoomWiring(engine, desk);
   useRoomKeys(engine, desk, () => setHelpOpen(true));

@@ -3,6 +3,9 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
 import type { AudioEngine } from '~/audio/engine';
 import type { ProjectDesk } from '~/ui/project-store';
+import { toast } from '~/ui/toast';
+
+const free = (): boolean => document.querySelector('dialog[open]') === null;
 
 /** Keys that work on every page. Fields and open dialogs keep their own. */
 export function useRoomKeys(engine: AudioEngine, desk: ProjectDesk, onHelp: () => void): void {
@@ -24,7 +27,34 @@ export function useRoomKeys(engine: AudioEngine, desk: ProjectDesk, onHelp: () =
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
   }, []);
-  const free = () => document.querySelector('dialog[open]') === null;
+  useEffect(() => {
+    // Hands-free: one key keeps, one ends, every other goes on. Before anything else hears of them.
+    const listen = (event: KeyboardEvent) => {
+      if (!engine.store.getState().handsFree || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (['Shift', 'Control', 'Alt', 'Meta', 'Tab'].includes(event.key)) return;
+      event.preventDefault();
+      event.stopPropagation();
+      if (event.key === 'Escape') void engine.setHandsFree(null);
+      else if (event.key === ' ') {
+        if (engine.keepCandidate()) toast('Kept.');
+        else toast.error('The shortlist is full.');
+      } else engine.skip();
+    };
+    window.addEventListener('keydown', listen, { capture: true });
+    return () => window.removeEventListener('keydown', listen, { capture: true });
+  }, [engine]);
+  useHotkeys('1,2,3,4,5,6,7,8', (event) => {
+    if (free()) engine.hearDigit(Number(event.key));
+  });
+  useHotkeys('k', () => {
+    if (free() && !engine.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
+  });
+  useHotkeys('b', () => {
+    if (free()) engine.setBlind(engine.store.getState().shortlist.blind === null);
+  });
+  useHotkeys('c', () => {
+    if (free()) engine.setTransport({ metronome: !engine.store.getState().transportSettings.metronome });
+  });
   useHotkeys('space', (event) => {
     const target = event.target as HTMLElement;
     if (!free() || target.closest('button, a, summary, select, [role="slider"], [role="menuitem"]')) return;

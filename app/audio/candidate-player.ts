@@ -1,0 +1,127 @@
+import { fitKey, type Fitted } from '~core/arrangement/fit-request';
+import { scheduleLaps, type SoundEvent } from '~core/arrangement/schedule';
+import { projectRateHz } from '~core/units/time';
+import type { FitPool } from './fit-pool';
+import type { AudioGraph } from './graph';
+import { crossFrames, cutFadeFrames } from './pace';
+import { endVoice, startVoice, type Voice } from './voices';
+
+interface Sounding {
+  readonly key: string;
+  readonly fitted: Fitted;
+  readonly events: readonly SoundEvent[];
+  next: number;
+  /** Frame at which the loop's own start lies, and the one from which it is heard. */
+  readonly lapFrame: number;
+  readonly originFrame: number;
+  voices: Voice[];
+}
+
+/** Plays one candidate at a time; the next takes over on its line. */
+export class CandidatePlayer {
+  private current: Sounding | null = null;
+
+  constructor(
+    private readonly graph: AudioGraph,
+    private readonly pool: FitPool,
+  ) {}
+
+  get originFrame(): number | null {
+    return this.current?.originFrame ?? null;
+  }
+
+  /**
+   * Lets a fitted loop begin at a line: `startExact` is its frame (not whole in general), `offsetFrames` how far into the loop it begins.
+   * What sounded before goes over to it in the moment before the line.
+   */
+  start(id: string, fitted: Fitted, startExact: number, lengthFrames: number, offsetFrames: number, nowFrame: number): void {
+    const events = scheduleLaps({
+        id,
+        trackId: 'candidate',
+        fitted,
+        startExact,
+        endExact: startExact + lengthFrames,
+        offsetExact: offsetFrames,
+        gainRatio: 1,
+      }),
+      originFrame = Math.round(startExact),
+      // With something to take over from, and time for it, the crossing lies before the line: the loop's own end leads in.
+      crosses = this.sounds(originFrame) && events[0]?.cyclic === true && originFrame - crossFrames > nowFrame;
+    this.end(crosses ? originFrame - crossFrames : originFrame, crosses);
+    this.current = {
+      key: fitKey(fitted.request),
+      fitted,
+      events: crosses ? [led(events[0], fitted.request.targetFrames), ...events.slice(1)] : events,
+      next: 0,
+      lapFrame: originFrame - Math.round(offsetFrames),
+      originFrame,
+      voices: [],
+    };
+  }
+
+  private sounds(frame: number): boolean {
+    return this.current?.voices.some((voice) => voice.startFrame < frame && voice.endFrame > frame) ?? false;
+  }
+
+  /** Ends what sounds at a frame; what had not begun never does. */
+  end(frame: number, crossing = false): void {
+    for (const voice of this.current?.voices ?? []) {
+      if (voice.startFrame >= frame) {
+        try {
+          voice.source.stop(0);
+        } catch {
+          /* gone */
+        }
+        voice.source.disconnect();
+      } else if (voice.endFrame > frame) {
+        voice.gain.gain.cancelScheduledValues(frame / projectRateHz);
+        endVoice(voice, frame, crossing ? crossFrames : cutFadeFrames, projectRateHz, 'equal-power');
+      }
+    }
+    this.current = null;
+  }
+
+  pump(now: number, horizon: number): void {
+    const { current } = this,
+      buffer = current && this.pool.peek(current.fitted.request);
+    if (!current || !buffer) return;
+    current.voices = current.voices.filter((voice) => voice.endFrame > now);
+    while (current.next < current.events.length && current.events[current.next].startFrame < horizon) {
+      const event = current.events[current.next++];
+      if (event.endFrame <= now) continue;
+      const late = Math.max(0, now + 256 - event.startFrame),
+        crossing = event.fadeInFrames === crossFrames;
+      current.voices.push(
+        startVoice(this.graph.context, {
+          ...event,
+          buffer,
+          into: this.graph.candidate,
+          startFrame: event.startFrame + late,
+          offsetFrame: event.offsetFrame + late,
+          fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
+          shape: crossing || late > 0 ? 'equal-power' : 'straight',
+        }),
+      );
+    }
+  }
+
+  /** 0–1 through the loop's lap; null while it does not sound. */
+  phase(now: number): number | null {
+    const { current } = this;
+    if (!current || now < current.originFrame) return null;
+    const { lapFrames, request } = current.fitted,
+      since = now - current.lapFrame;
+    if (Number.isFinite(lapFrames)) return (((since % lapFrames) + lapFrames) % lapFrames) / lapFrames;
+    return since < request.targetFrames ? since / request.targetFrames : null;
+  }
+}
+
+/** An event that begins a crossing earlier, with the end of its lap. */
+function led(event: SoundEvent, bufferFrames: number): SoundEvent {
+  return {
+    ...event,
+    startFrame: event.startFrame - crossFrames,
+    offsetFrame: (((event.offsetFrame - crossFrames) % bufferFrames) + bufferFrames) % bufferFrames,
+    fadeInFrames: crossFrames,
+  };
+}

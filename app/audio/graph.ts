@@ -1,0 +1,95 @@
+import type { Track } from '~core/arrangement/tree';
+import { dbToRatio } from '~core/units/level';
+import type { MeterMessage } from '~workers/protocol';
+import meterUrl from '../../workers/meter.worklet.ts?worker&url';
+import type { AuditionSettings } from './store';
+
+/** Below it *low cut* takes away 24 dB an octave. */
+const lowCutHz = 180;
+
+interface TrackNodes {
+  readonly gain: GainNode;
+  readonly pan: StereoPannerNode;
+}
+
+/**
+ * The nodes through which everything sounds: tracks → project → master → meter → out, the candidate through its low cut and its switch to
+ * mono, and clicks and reference tones beside them.
+ */
+export class AudioGraph {
+  readonly master: GainNode;
+  readonly candidate: GainNode;
+  readonly click: GainNode;
+  readonly project: GainNode;
+  private readonly cuts: readonly BiquadFilterNode[];
+  private readonly narrow: GainNode;
+  private readonly tracks = new Map<string, TrackNodes>();
+
+  private constructor(
+    readonly context: AudioContext,
+    meter: AudioWorkletNode,
+  ) {
+    this.master = new GainNode(context);
+    this.project = new GainNode(context);
+    this.candidate = new GainNode(context);
+    this.click = new GainNode(context, { gain: 0.5 });
+    // Two of second order make one of fourth (Butterworth: 0.541 and 1.307).
+    this.cuts = [0.541, 1.307].map((q) => new BiquadFilterNode(context, { type: 'highpass', frequency: 5, Q: 20 * Math.log10(q) }));
+    // A gain of one channel mixes down what comes in; of two, it leaves it.
+    this.narrow = new GainNode(context, { channelCount: 2, channelCountMode: 'explicit' });
+    this.candidate.connect(this.cuts[0]).connect(this.cuts[1]).connect(this.narrow).connect(this.master);
+    this.project.connect(this.master);
+    this.click.connect(this.master);
+    this.master.connect(meter).connect(context.destination);
+  }
+
+  static async open(rateHz: number, onMeter: (message: MeterMessage) => void): Promise<AudioGraph> {
+    const context = new AudioContext({ sampleRate: rateHz, latencyHint: 'interactive' });
+    await context.audioWorklet.addModule(meterUrl);
+    const meter = new AudioWorkletNode(context, 'garnetfinch-meter', { outputChannelCount: [2] });
+    meter.port.onmessage = ({ data }: MessageEvent<MeterMessage>) => onMeter(data);
+    return new AudioGraph(context, meter);
+  }
+
+  trackInput(trackId: string): AudioNode | null {
+    return this.tracks.get(trackId)?.gain ?? null;
+  }
+
+  /** Sets what a parameter shall be: at once in silence, in a few milliseconds while it sounds. */
+  private set(parameter: AudioParam, value: number, smoothly: boolean): void {
+    if (smoothly) parameter.setTargetAtTime(value, this.context.currentTime, 0.005);
+    else parameter.setValueAtTime(value, this.context.currentTime);
+  }
+
+  /** Levels of the project; `silentTrackId` gives its place to the candidate. */
+  applyTracks(tracks: readonly Track[], masterGainDb: number, silentTrackId: string | null, smoothly: boolean): void {
+    const { context } = this;
+    this.set(this.master.gain, dbToRatio(masterGainDb), smoothly);
+    for (const track of tracks) {
+      let nodes = this.tracks.get(track.id);
+      const gainRatio = track.id === silentTrackId ? 0 : dbToRatio(track.gainDb);
+      if (!nodes) {
+        nodes = { gain: new GainNode(context, { gain: gainRatio }), pan: new StereoPannerNode(context, { pan: track.pan }) };
+        nodes.gain.connect(nodes.pan).connect(this.project);
+        this.tracks.set(track.id, nodes);
+      }
+      this.set(nodes.gain.gain, gainRatio, smoothly);
+      this.set(nodes.pan.pan, track.pan, smoothly);
+    }
+    for (const [id, nodes] of this.tracks)
+      if (!tracks.some((track) => track.id === id)) {
+        nodes.pan.disconnect();
+        this.tracks.delete(id);
+      }
+  }
+
+  /** Whether the project is heard beside the candidate. */
+  applyProjectHeard(heard: boolean): void {
+    this.set(this.project.gain, heard ? 1 : 0, true);
+  }
+
+  applyPreview({ lowCut, mono }: Pick<AuditionSettings, 'lowCut' | 'mono'>): void {
+    for (const cut of this.cuts) this.set(cut.frequency, lowCut ? lowCutHz : 5, true);
+    this.narrow.channelCount = mono ? 1 : 2;
+  }
+}

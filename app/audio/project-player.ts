@@ -1,0 +1,74 @@
+import type { Schedule, SoundEvent } from '~core/arrangement/schedule';
+import { projectRateHz } from '~core/units/time';
+import type { FitPool } from './fit-pool';
+import type { AudioGraph } from './graph';
+import { cutFadeFrames, leadFrames } from './pace';
+import { frameOfRunningBeat, passesBetween, runningBeatAt, type Transport } from './transport';
+import { cutVoice, startVoice, type Voice } from './voices';
+
+/** Hands the project's events to the audio thread, pass by pass, a little ahead of time. */
+export class ProjectPlayer {
+  private scheduled = new Map<string, { voice: Voice; event: SoundEvent }>();
+
+  constructor(
+    private readonly graph: AudioGraph,
+    private readonly pool: FitPool,
+  ) {}
+
+  /** Everything that sounds or waits is faded out from `frame` on. */
+  cut(frame: number): void {
+    for (const { voice } of this.scheduled.values()) cutVoice(voice, frame, cutFadeFrames, projectRateHz);
+    this.scheduled.clear();
+  }
+
+  /** Voices whose event is not in the new schedule are faded out; the others go on untouched. */
+  keepOnly(schedule: Schedule, frame: number): void {
+    const wanted = new Set(schedule.events.map(eventName));
+    for (const [id, { voice, event }] of this.scheduled)
+      if (!wanted.has(eventName(event))) {
+        cutVoice(voice, frame, cutFadeFrames, projectRateHz);
+        this.scheduled.delete(id);
+      }
+  }
+
+  pump(schedule: Schedule, transport: Transport, now: number, horizon: number): void {
+    for (const [id, { voice }] of this.scheduled) if (voice.endFrame < now - projectRateHz) this.scheduled.delete(id);
+    for (const pass of passesBetween(transport, runningBeatAt(transport, now), runningBeatAt(transport, horizon))) {
+      const zero = Math.round(frameOfRunningBeat(transport, pass.shiftBeats)),
+        passStart = Math.round(frameOfRunningBeat(transport, pass.fromBeat)),
+        passEnd = Number.isFinite(pass.toBeat) ? Math.round(frameOfRunningBeat(transport, pass.toBeat)) : Infinity;
+      for (const event of schedule.events) {
+        const startFrame = zero + event.startFrame,
+          endFrame = Math.min(zero + event.endFrame, passEnd);
+        if (startFrame >= horizon) break;
+        const id = `${pass.index}/${event.id}`;
+        if (endFrame <= Math.max(now, passStart) || this.scheduled.has(id)) continue;
+        const request = schedule.requests.get(event.bufferKey),
+          buffer = request && this.pool.peek(request),
+          into = this.graph.trackInput(event.trackId);
+        if (!buffer || !into) continue;
+        // What should have begun already (a seek, a buffer that came late) begins now, at its right place.
+        const late = Math.max(0, Math.max(passStart, now + (startFrame < now ? leadFrames : 0)) - startFrame),
+          from = startFrame + late;
+        if (from >= endFrame || from >= passEnd) continue;
+        const voice = startVoice(this.graph.context, {
+          id,
+          buffer,
+          into,
+          startFrame: from,
+          endFrame,
+          offsetFrame: event.offsetFrame + late,
+          cyclic: event.cyclic,
+          fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
+          fadeOutFrames: event.fadeOutFrames,
+          gainRatio: event.gainRatio,
+        });
+        this.scheduled.set(id, { voice, event });
+      }
+    }
+  }
+}
+
+/** What makes a scheduled voice the same event as one of the new schedule. */
+const eventName = (event: SoundEvent): string =>
+  [event.id, event.trackId, event.bufferKey, event.startFrame, event.endFrame, event.offsetFrame, event.gainRatio].join('|');

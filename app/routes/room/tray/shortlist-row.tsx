@@ -1,0 +1,128 @@
+import { Eye, EyeOff, ListPlus, ListX, Play, Square, X } from 'lucide-react';
+import { describeFit } from '~core/arrangement/fit-request';
+import { useEngine, useEngineState } from '~/audio/hooks';
+import { digitOf, entryAt, shortlistPlaces } from '~/audio/shortlist';
+import { usePlace } from '~/ui/place';
+import { toast } from '~/ui/toast';
+
+/** Up to eight held candidates, switched in place by their digits; blind, names give way to numbers. */
+export function ShortlistRow() {
+  const engine = useEngine(),
+    place = usePlace(),
+    shortlist = useEngineState((state) => state.shortlist),
+    candidate = useEngineState((state) => state.candidate),
+    handsFree = useEngineState((state) => state.handsFree),
+    { entries, blind } = shortlist,
+    sounding = candidate ? digitOf(shortlist, candidate.row.id) : null,
+    chosen = sounding === null ? null : entryAt(shortlist, sounding);
+  const keep = () => {
+    if (!engine.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
+  };
+  return (
+    <div
+      role="group"
+      aria-label="Shortlist"
+      className="flex h-9 shrink-0 items-center gap-1.5 overflow-x-auto border-t border-base-300 bg-base-200 px-3 text-[0.9rem] whitespace-nowrap"
+    >
+      <button className="btn btn-xs" disabled={!candidate || sounding !== null} onClick={keep} title="Hold the candidate (K)">
+        <ListPlus className="size-3.5" /> Keep
+      </button>
+      <ol className="flex items-center gap-1">
+        {Array.from({ length: Math.max(entries.length, 1) }, (_, k) => k + 1).map((digit) => {
+          const entry = entryAt(shortlist, digit);
+          if (!entry)
+            return (
+              <li key={digit} className="quiet px-1">
+                Keep up to {shortlistPlaces} candidates and switch between them by their digits.
+              </li>
+            );
+          return (
+            <li key={digit}>
+              <button
+                className={`btn btn-xs max-w-36 ${digit === sounding ? 'btn-primary' : ''}`}
+                aria-pressed={digit === sounding}
+                title={
+                  blind
+                    ? `Hear number ${digit} (${digit})`
+                    : `${entry.row.title} · ${entry.note || describeFit(engine.fit(entry.row.source, entry.treatment))} (${digit})`
+                }
+                onClick={() => engine.hearDigit(digit)}
+              >
+                <kbd className="tabular-nums">{digit}</kbd>
+                <span className="truncate">{blind ? '?' : entry.row.title}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+      {chosen && !blind && (
+        <>
+          <input
+            key={chosen.row.id}
+            className="input input-xs w-32"
+            placeholder="a note"
+            aria-label={`Note on ${chosen.row.title}`}
+            defaultValue={chosen.note}
+            onBlur={({ target }) => engine.noteOnShortlist(chosen.row.id, target.value)}
+          />
+          <button
+            className="btn btn-ghost btn-xs btn-square"
+            aria-label={`Drop ${chosen.row.title}`}
+            title="Drop it"
+            onClick={() => engine.dropFromShortlist(chosen.row.id)}
+          >
+            <X className="size-3.5" />
+          </button>
+        </>
+      )}
+      {candidate && sounding !== null && (
+        <button
+          className="btn btn-xs"
+          onClick={() =>
+            place({ row: candidate.row, treatment: candidate.treatment, offsetBeats: candidate.offsetBeats, dropShortlist: true })
+          }
+          title="Place this one and forget the others"
+        >
+          <ListX className="size-3.5" /> Place, drop the rest
+        </button>
+      )}
+      {entries.length > 1 && (
+        <button
+          className={`btn btn-xs ${blind ? 'btn-neutral' : ''}`}
+          aria-pressed={blind !== null}
+          title="Names hidden, order shuffled, level even: choose by ear"
+          onClick={() => engine.setBlind(blind === null)}
+        >
+          {blind ? <Eye className="size-3.5" /> : <EyeOff className="size-3.5" />}
+          {blind ? 'Reveal' : 'Blind'}
+        </button>
+      )}
+      <span className="ml-auto flex items-center gap-1.5">
+        {handsFree && <span className="quiet max-lg:hidden">Space keeps, any other key skips, Esc ends</span>}
+        <label className="flex items-center gap-1">
+          <span className="caps">Hands-free</span>
+          <select
+            aria-label="Bars each, hands-free"
+            className="select select-xs w-22"
+            value={handsFree?.barsEach ?? 4}
+            onChange={({ target }) => void engine.setHandsFree(Number(target.value))}
+          >
+            {[1, 2, 4, 8].map((bars) => (
+              <option key={bars} value={bars}>
+                {bars} {bars === 1 ? 'bar' : 'bars'}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button
+          className={`btn btn-xs btn-square ${handsFree ? 'btn-neutral' : ''}`}
+          aria-label={handsFree ? 'End hands-free' : 'Walk through the list by itself'}
+          title={handsFree ? 'End hands-free (Esc)' : 'Walk through the list by itself'}
+          onClick={() => void engine.setHandsFree(handsFree ? null : 4)}
+        >
+          {handsFree ? <Square className="size-3" fill="currentColor" /> : <Play className="size-3.5" />}
+        </button>
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,245 @@
+// The engine in Chromium, heard by a tap on the audio thread; see `npm run bench:audio -- --live ADDRESS`.
+import { openBrowser } from '../../scripts/lib/browser.mjs';
+
+const sorted = (values) => [...values].sort((a, b) => a - b);
+const quantile = (values, share) => sorted(values)[Math.min(values.length - 1, Math.floor(values.length * share))] ?? NaN;
+
+/** Runs in the page: a tap on the sum that keeps, for each block, its frame and the largest second difference. */
+async function startTap() {
+  const { engine } = window.garnetfinch;
+  await engine.open();
+  const code =
+    'class Tap extends AudioWorkletProcessor{constructor(){super();this.last=-1;this.gaps=0}process(i){const x=i[0][0];if(this.last>=0&&currentFrame-this.last>128)this.gaps++;this.last=currentFrame;const s=new Float32Array(128);if(x)s.set(x);this.port.postMessage({frame:currentFrame,samples:s,gaps:this.gaps},[s.buffer]);return true}}registerProcessor("bench-tap",Tap)';
+  await engine.context.audioWorklet.addModule(URL.createObjectURL(new Blob([code], { type: 'text/javascript' })));
+  const tap = new AudioWorkletNode(engine.context, 'bench-tap', { numberOfOutputs: 0 });
+  window.tap = { blocks: new Map(), gaps: 0 };
+  tap.port.onmessage = ({ data }) => {
+    window.tap.blocks.set(data.frame, data.samples);
+    window.tap.gaps = data.gaps;
+    if (window.tap.blocks.size > 40000) window.tap.blocks.delete(window.tap.blocks.keys().next().value);
+  };
+  engine.master.connect(tap);
+}
+
+/** Every source that is started, with the frame it was given; blocks of the main thread over 50 ms. */
+function watch() {
+  window.starts = [];
+  window.longTasks = [];
+  const start = AudioBufferSourceNode.prototype.start;
+  AudioBufferSourceNode.prototype.start = function (when, offset) {
+    window.starts.push({
+      frame: when * 44100,
+      asked: this.context.currentTime * 44100,
+      offset: (offset ?? 0) * 44100,
+      transport: window.garnetfinch.engine.transport,
+    });
+    return start.apply(this, arguments);
+  };
+  new PerformanceObserver((list) => {
+    for (const entry of list.getEntries()) window.longTasks.push(Math.round(entry.duration));
+  }).observe({ type: 'longtask' });
+}
+
+export async function benchLive(address) {
+  const browser = await openBrowser(),
+    page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(watch);
+  await page.goto(`${address}/sign-in`);
+  await page.getByRole('button', { name: 'Ines Marlowe' }).click();
+  await page.waitForSelector('html[data-ready=yes]');
+  await page.getByLabel('Project in the room').selectOption({ label: 'Engine Room' });
+  await page.getByRole('region', { name: 'Project', exact: true }).getByRole('link', { name: 'Engine Room' }).waitFor();
+  await page.goto(`${address}/?kind=loop`);
+  await page.waitForSelector('html[data-ready=yes]');
+  await page.evaluate(startTap);
+  await fitting(page);
+  await clickToSound(page);
+  await arrowHeld(page);
+  await randomActs(page);
+  await browser.close();
+}
+
+/** A loop of 8 s fitted in the worker. */
+async function fitting(page) {
+  const ms = await page.evaluate(async () => {
+    const { engine } = window.garnetfinch,
+      { rows } = await (await fetch('/api/loops?kind=loop')).json(),
+      found = rows.filter(
+        ({ source }) => source.media === 'audio' && source.tempoBpm && source.beats && (source.beats * 60) / source.tempoBpm > 6,
+      ),
+      times = [];
+    for (const row of found.slice(0, 12))
+      for (const shiftSemitones of [0, 2]) {
+        const { request } = engine.fit(row.source, { shiftSemitones }),
+          seconds = request.sourceFrames / 44100,
+          target = { ...request, targetFrames: Math.round(request.sourceFrames * 1.07) };
+        await engine.opened.pool.request({ ...target, targetFrames: target.targetFrames + 1 }, 0); // the sound is fetched with this one
+        const from = performance.now();
+        await engine.opened.pool.request(target, 0);
+        times.push({ ms: ((performance.now() - from) / seconds) * 8, shifted: shiftSemitones !== 0 });
+      }
+    return times;
+  });
+  for (const shifted of [false, true]) {
+    const part = ms.filter((each) => each.shifted === shifted).map((each) => each.ms);
+    console.log(
+      `a loop of 8 s fitted in the browser, ${shifted ? 'shifted too' : 'stretched'}: median ${quantile(part, 0.5).toFixed(0)} ms, 95 % ${quantile(part, 0.95).toFixed(0)} ms (${part.length})`,
+    );
+  }
+}
+
+/** From the click on a row to the first frame that is not silent, for a neighbour that is fitted already. */
+async function clickToSound(page) {
+  const times = await page.evaluate(async () => {
+    const { engine } = window.garnetfinch,
+      { rows } = await (await fetch('/api/loops?kind=loop&family=drums')).json(),
+      found = [];
+    engine.setSettings({ startOn: 'now' });
+    for (const row of rows.slice(0, 12)) {
+      await engine.opened.pool.request(engine.fit(row.source).request, 2);
+      const at = engine.context.currentTime * 44100;
+      await engine.audition(row);
+      const starts = window.starts.at(-1);
+      found.push((starts.frame - at) / 44.1);
+      await new Promise((resolve) => setTimeout(resolve, 250));
+      engine.stopAudition();
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    return found;
+  });
+  console.log(
+    `click to sound of a fitted neighbour, on the audio clock: median ${quantile(times, 0.5).toFixed(1)} ms, 95 % ${quantile(times, 0.95).toFixed(1)} ms (${times.length})`,
+  );
+}
+
+/** The arrow held for 40 rows at 8 rows a second, while the project plays. */
+async function arrowHeld(page) {
+  await page.evaluate(() => {
+    window.garnetfinch.engine.setSettings({ startOn: 'bar' });
+    return window.garnetfinch.engine.play();
+  });
+  await page.locator('[data-loop-list]').focus();
+  await page.evaluate(() => {
+    window.longTasks = [];
+    window.wrong = 0;
+    window.watching = setInterval(() => {
+      // What sounds is either what was asked for last, or what sounded before it: never one in between.
+      const { candidate } = window.garnetfinch.engine.store.getState(),
+        current = window.garnetfinch.engine.opened.candidate.current;
+      if (candidate && current && candidate.phase === 'sounding' && current.fitted.request.soundSha !== candidate.fitted.request.soundSha)
+        window.wrong++;
+    }, 20);
+  });
+  for (let row = 0; row < 40; row++) {
+    await page.keyboard.press('ArrowDown');
+    await page.waitForTimeout(125);
+  }
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
+  const { wrong, long } = await page.evaluate(() => {
+    clearInterval(window.watching);
+    return { wrong: window.wrong, long: window.longTasks };
+  });
+  console.log(
+    `the arrow held for 40 rows: a wrong candidate in ${wrong} looks; tasks over 50 ms on the main thread: ${long.length}${long.length ? `, the longest ${Math.max(...long)} ms` : ''}`,
+  );
+}
+
+/** 200 random seeks, swaps, starts and changes of tempo under load; every start against the schedule, every step against quiet playing. */
+async function randomActs(page) {
+  const result = await page.evaluate(async () => {
+    const { engine, desk } = window.garnetfinch,
+      { rows } = await (await fetch('/api/loops?kind=loop&family=keys')).json(),
+      wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
+      tempo = desk.store.getState().project.tempoBpm;
+    let seed = 7;
+    const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
+    /** Steps between two blocks far above what the music around them does, of how many. */
+    const steps = () => {
+      const frames = [...window.tap.blocks.keys()].sort((a, b) => a - b);
+      let clicks = 0,
+        blocks = 0,
+        before = null;
+      for (const frame of frames) {
+        const samples = window.tap.blocks.get(frame);
+        if (before && frame - before.frame === 128) {
+          blocks++;
+          const all = Float32Array.from([...before.samples, ...samples]);
+          let typical = 0,
+            seam = 0;
+          for (let i = 2; i < 256; i++) {
+            const second = Math.abs(all[i] - 2 * all[i - 1] + all[i - 2]);
+            if (i >= 126 && i <= 132) seam = Math.max(seam, second);
+            else typical = Math.max(typical, second);
+          }
+          if (seam > 0.05 && seam > typical * 4) clicks++;
+        }
+        before = { frame, samples };
+      }
+      window.tap.blocks.clear();
+      return { clicks, blocks };
+    };
+    // Quiet playing first: hits of the music that fall between two blocks look like steps too.
+    engine.stop();
+    await engine.play();
+    window.tap.blocks.clear();
+    await wait(20000);
+    const quiet = steps(),
+      quietGaps = window.tap.gaps;
+    // Load: a worker that never rests, and a main thread that is kept busy for 30 ms in a hundred.
+    const worker = new Worker(URL.createObjectURL(new Blob(['let x=0;for(;;){x+=Math.sqrt(x+1)}'])));
+    const busy = setInterval(() => {
+      const until = performance.now() + 30;
+      while (performance.now() < until);
+    }, 100);
+    window.starts = [];
+    const counts = { seek: 0, swap: 0, start: 0, tempo: 0 };
+    for (let act = 0; act < 200; act++) {
+      const kind = ['seek', 'swap', 'swap', 'start', 'tempo'][Math.floor(random() * 5)];
+      counts[kind]++;
+      if (kind === 'seek') engine.seek(Math.floor(random() * 32));
+      else if (kind === 'swap') void engine.audition(rows[Math.floor(random() * Math.min(12, rows.length))]);
+      else if (kind === 'start') {
+        engine.stop();
+        await wait(30);
+        await engine.play();
+      } else desk.edit({ kind: 'set-project', changes: { tempoBpm: 110 + Math.floor(random() * 5) * 5 } });
+      await wait(120 + random() * 200);
+    }
+    const wrong = [];
+    let late = 0;
+    for (const { frame, asked, offset, transport } of window.starts) {
+      if (frame < asked) late++;
+      if (!transport) continue;
+      // Where the loop's own start lies must be on a half beat of the grid, to the frame.
+      const beat = (60 / transport.tempoBpm) * 44100,
+        halves = ((Math.round(frame) - Math.round(offset) - transport.originFrame) / beat + transport.originBeat) * 2,
+        off = Math.abs(halves - Math.round(halves)) * (beat / 2);
+      if (off > 1.01 || Math.abs(frame - Math.round(frame)) > 1e-3) wrong.push(off);
+    }
+    clearInterval(busy);
+    worker.terminate();
+    engine.stop();
+    desk.edit({ kind: 'set-project', changes: { tempoBpm: tempo } });
+    return {
+      counts,
+      checked: window.starts.length,
+      wrong: wrong.length,
+      most: Math.max(0, ...wrong),
+      late,
+      gaps: window.tap.gaps - quietGaps,
+      quietGaps,
+      acts: steps(),
+      quiet,
+    };
+  });
+  console.log(
+    `200 acts under load (${Object.entries(result.counts)
+      .map(([kind, count]) => `${count} ${kind}s`)
+      .join(
+        ', ',
+      )}): ${result.checked} starts, ${result.wrong} more than a frame off the grid${result.wrong ? ` (by up to ${result.most.toFixed(1)})` : ''}, ${result.late} asked for in the past`,
+  );
+  console.log(
+    `blocks left out by the audio thread: ${result.gaps} under load, ${result.quietGaps} before; steps between blocks: ${result.acts.clicks} of ${result.acts.blocks} during the acts, ${result.quiet.clicks} of ${result.quiet.blocks} in quiet playing`,
+  );
+}

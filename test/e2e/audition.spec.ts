@@ -1,0 +1,180 @@
+import { createHash } from 'node:crypto';
+import { expect, test, type Page } from '@playwright/test';
+import { fitLoop, type FitOptions, type LoopSource } from '../../core/arrangement/fit-request';
+import { loadTransforms } from '../../core/dsp/real-fft';
+import { makeFitted } from '../../core/mix/load-fit';
+import type { StretchEngine } from '../../core/stretch/engines';
+import { makeProject, originOf, rateHz, readTap, rms, signIn, startTap, waitForFits, waitForFrame } from './support';
+
+const candidate = (page: Page) => page.evaluate(() => window.garnetfinch.engine.store.getState().candidate);
+const sounding = (page: Page) =>
+  page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
+
+async function rowsOf(page: Page, query: string): Promise<{ id: number; title: string; source: LoopSource }[]> {
+  return ((await (await page.request.get(`/api/loops?${query}`)).json()) as { rows: { id: number; title: string; source: LoopSource }[] })
+    .rows;
+}
+
+/** Samples as 16-bit numbers, hashed. */
+const hashOf = (planes: readonly Float32Array[]): string => {
+  const hash = createHash('sha256');
+  for (const plane of planes)
+    hash.update(Buffer.from(Int16Array.from(plane, (value) => Math.round(Math.max(-1, Math.min(1, value)) * 32767)).buffer));
+  return hash.digest('hex');
+};
+
+test('what the page fits is what the server fits, sample for sample, with every engine', async ({ page }) => {
+  test.slow();
+  await loadTransforms();
+  await signIn(page);
+  await makeProject(page, 'Same bytes', 101, '9m');
+  const audio = async (query: string) =>
+    (await rowsOf(page, query)).filter(({ source }) => source.media === 'audio' && source.kind === 'loop')[0];
+  const drums = await audio('family=drums'),
+    keys = await audio('family=keys');
+  await page.evaluate(() => window.garnetfinch.engine.open());
+  const cases: [typeof drums, StretchEngine, number][] = [
+    [drums, 'percussive', 0],
+    [drums, 'mixed', 0],
+    [drums, 'apart', 0],
+    [keys, 'tonal', 3],
+    [keys, 'voice', -2],
+    [keys, 'plain', 0],
+  ];
+  for (const [row, engine, shiftSemitones] of cases) {
+    const options: FitOptions = { tempoBpm: 101, key: null, followTempo: true, followKey: false, treatment: { engine, shiftSemitones } },
+      { request } = fitLoop(row.source, options),
+      sound = new Uint8Array(await (await page.request.get(`/media/sound/${row.source.soundSha}`)).body()),
+      wanted = makeFitted(request, sound);
+    const base64 = await page.evaluate(async (wish) => {
+      const buffer = await window.garnetfinch.engine.opened.pool.request(wish, 0),
+        bytes = new Uint8Array(buffer.length * 8);
+      for (const side of [0, 1]) bytes.set(new Uint8Array(buffer.getChannelData(side).slice().buffer), side * buffer.length * 4);
+      let text = '';
+      for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768));
+      return btoa(text);
+    }, request);
+    const all = new Float32Array(Uint8Array.from(Buffer.from(base64, 'base64')).buffer),
+      half = all.length / 2;
+    expect(half, engine).toBe(request.targetFrames);
+    expect(rms(wanted[0]), engine).toBeGreaterThan(0.001);
+    expect(hashOf([all.subarray(0, half), all.subarray(half)]), engine).toBe(hashOf(wanted));
+  }
+});
+
+test('the shortlist by keys: kept, switched by digits, blind, placed with what was tried', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/projects');
+  await page.locator('#page').getByRole('link', { name: 'Engine Room' }).click();
+  await page.goto('/?family=bass&kind=loop');
+  await page.waitForSelector('html[data-ready=yes]');
+  await page.keyboard.press('Space');
+  await waitForFits(page);
+  await page.locator('[data-loop-list]').focus();
+  const titles: string[] = [];
+  for (let n = 0; n < 3; n++) {
+    await page.keyboard.press('ArrowDown');
+    await sounding(page);
+    titles.push(((await candidate(page)) as unknown as { row: { title: string } }).row.title);
+    await page.keyboard.press('k');
+  }
+  const shortlist = page.getByRole('group', { name: 'Shortlist' });
+  await expect(shortlist.getByRole('listitem')).toHaveCount(3);
+  await page.keyboard.press('1');
+  await expect(page.getByRole('region', { name: 'Audition tray' }).getByRole('link', { name: titles[0] })).toBeVisible();
+  await page.keyboard.press('b');
+  await page.keyboard.press('2');
+  await sounding(page);
+  const tray = page.getByRole('region', { name: 'Audition tray' });
+  await expect(tray.getByText('Number 2 is sounding')).toBeVisible();
+  for (const title of new Set(titles)) await expect(tray.getByText(title, { exact: true })).toHaveCount(0);
+  await page.keyboard.press('b');
+  await page.keyboard.press('2');
+  await sounding(page);
+  await tray.getByRole('button', { name: 'Up a semitone' }).click();
+  await tray.getByRole('button', { name: 'backwards' }).click();
+  await tray.getByLabel('Bars', { exact: true }).selectOption('1');
+  await sounding(page);
+  await tray.getByRole('button', { name: 'Place, drop the rest' }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/^Placed “/)).toBeVisible();
+  const clip = await page.evaluate(() => {
+    const { tracks } = window.garnetfinch.desk.store.getState().project as {
+      tracks: { clips: { shiftSemitones: number; treatment?: object }[] }[];
+    };
+    return tracks.at(-1)?.clips[0];
+  });
+  expect(clip).toMatchObject({ shiftSemitones: 1, treatment: { reverse: true, firstBars: 1 } });
+  await expect(shortlist).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+});
+
+test('instead of a track: that track is silent while a candidate is judged, and back after it', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/projects');
+  await page.locator('#page').getByRole('link', { name: 'Engine Room' }).click();
+  await page.waitForSelector('[data-clip]');
+  await startTap(page);
+  await waitForFits(page);
+  const [row] = await rowsOf(page, 'family=drums&kind=loop');
+  await page.evaluate(() => window.garnetfinch.engine.setSettings({ heardWith: 'alone', gainDb: -60 }));
+  await page.evaluate(() => window.garnetfinch.engine.play());
+  const { originFrame } = await originOf(page);
+  await page.evaluate((wanted) => window.garnetfinch.engine.audition(wanted), row);
+  await sounding(page);
+  const from = await page.evaluate(() => Math.round(window.garnetfinch.engine.context.currentTime * 44100));
+  await waitForFrame(page, from + rateHz);
+  const [without] = await readTap(page, from + rateHz / 2, from + rateHz);
+  await page.evaluate(() => window.garnetfinch.engine.setSettings({ heardWith: 'project' }));
+  await waitForFrame(page, from + 3 * rateHz);
+  const [withAll] = await readTap(page, from + 2 * rateHz, from + 3 * rateHz);
+  expect(originFrame).toBeGreaterThan(0);
+  expect(rms(withAll)).toBeGreaterThan(0.005);
+  expect(rms(without)).toBeLessThan(rms(withAll) * 0.1);
+});
+
+test('hands-free walks the list, bars each; Space keeps, another key skips, Escape ends', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  await makeProject(page, 'Sofa', 240);
+  await page.goto('/?kind=loop&family=percussion');
+  await page.waitForSelector('html[data-ready=yes]');
+  await page.locator('[data-loop-list]').focus();
+  await page.keyboard.press('ArrowDown');
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate !== null);
+  const first = ((await candidate(page)) as unknown as { row: { id: number } } | null)?.row.id;
+  await page.keyboard.press('k');
+  await page.getByRole('button', { name: 'Walk through the list by itself' }).click();
+  await page.waitForFunction((id) => window.garnetfinch.engine.store.getState().candidate?.row.id !== id, first, { timeout: 40_000 });
+  await sounding(page);
+  await page.keyboard.press(' ');
+  await expect(page.getByText('Kept.')).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Shortlist' }).getByRole('listitem')).toHaveCount(2);
+  const before = ((await candidate(page)) as unknown as { row: { id: number } }).row.id;
+  await page.keyboard.press('x');
+  await page.waitForFunction((id) => window.garnetfinch.engine.store.getState().candidate?.row.id !== id, before, { timeout: 10_000 });
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Walk through the list by itself' })).toBeVisible();
+  await page.evaluate(() => window.garnetfinch.engine.stop());
+});
+
+test('the click lies on the beats, and a count-in comes before the music', async ({ page }) => {
+  await signIn(page);
+  await makeProject(page, 'Click', 120);
+  await startTap(page);
+  await page.getByRole('button', { name: 'click', exact: true }).click();
+  await page.getByRole('button', { name: /^Count-in/ }).click();
+  await page.evaluate(() => window.garnetfinch.engine.play());
+  const { originFrame } = await originOf(page),
+    beat = rateHz / 2;
+  await waitForFrame(page, originFrame + beat * 5);
+  for (const k of [-4, -2, 0, 1, 4]) {
+    const ideal = Math.round(originFrame + k * beat),
+      [left] = await readTap(page, ideal - 2000, ideal + 2000),
+      peak = Math.max(...left.map(Math.abs)),
+      onset = left.findIndex((value) => Math.abs(value) > peak * 0.05);
+    expect(peak, `beat ${k}`).toBeGreaterThan(0.05);
+    expect(Math.abs(onset - 2000), `beat ${k}`).toBeLessThan(20);
+  }
+  await page.evaluate(() => window.garnetfinch.engine.stop());
+});
