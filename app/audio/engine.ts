@@ -6,13 +6,14 @@ import { dbToRatio } from '~core/units/level';
 import { beatsPerBar, projectRateHz } from '~core/units/time';
 import type { LoopRow } from '~server/services/loop-rows';
 import { CandidatePlayer } from './candidate-player';
+import { EarCheck } from './ear-check';
 import { FitPool, fitPriority } from './fit-pool';
 import { AudioGraph } from './graph';
 import { Metronome } from './metronome';
 import { leadFrames, lookAheadFrames, nowLeadFrames } from './pace';
 import { ProjectPlayer } from './project-player';
-import { ReferenceTone } from './reference-tone';
-import { digitOf, drop, entryAt, hide, keep, note } from './shortlist';
+import { digitOf } from './shortlist';
+import { ShortlistDesk } from './shortlist-desk';
 import { createEngineStore, type AuditionSettings, type Candidate, type TransportSettings, type Wish } from './store';
 import { beatFrames, frameOfRunningBeat, nextStart, projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
 
@@ -28,7 +29,7 @@ interface Opened {
   readonly project: ProjectPlayer;
   readonly candidate: CandidatePlayer;
   readonly metronome: Metronome;
-  readonly tone: ReferenceTone;
+  readonly ear: EarCheck;
 }
 
 /** Where in a list the candidate is: how hands-free goes on. */
@@ -40,6 +41,15 @@ export type ListStep = (delta: 1 | -1) => void;
  */
 export class AudioEngine {
   readonly store = createEngineStore();
+  readonly shortlist = new ShortlistDesk(
+    this.store,
+    (wish) => this.hear(wish),
+    () => {
+      this.requestShortlist();
+      const { candidate } = this.store.getState();
+      if (candidate) this.applyLevel(candidate);
+    },
+  );
   private opened: Opened | null = null;
   private starting: Promise<void> | null = null;
   private project: Project = emptyProject('none', 120, null);
@@ -68,14 +78,15 @@ export class AudioEngine {
         this.peaks = [...peaks, ...truePeaks].map((value, k) => Math.max(value, this.peaks[k])) as typeof this.peaks;
         this.pump();
       }),
-      pool = new FitPool(projectRateHz);
+      pool = new FitPool(projectRateHz),
+      candidate = new CandidatePlayer(graph, pool);
     this.opened = {
       graph,
       pool,
       project: new ProjectPlayer(graph, pool),
-      candidate: new CandidatePlayer(graph, pool),
+      candidate,
       metronome: new Metronome(graph.context, graph.click),
-      tone: new ReferenceTone(graph.context, graph.click),
+      ear: new EarCheck(graph, candidate),
     };
     graph.context.onstatechange = () => this.follow(graph.context.state);
     document.addEventListener('visibilitychange', () => {
@@ -415,6 +426,7 @@ export class AudioEngine {
   stopAudition(): void {
     this.wish++;
     this.opened?.candidate.end(this.now() + 128);
+    this.opened?.ear.stopClicks();
     this.heardSinceBeat = null;
     this.store.setState({ candidate: null });
     this.applyTracks();
@@ -489,51 +501,32 @@ export class AudioEngine {
   setFree(changes: Partial<{ tempoBpm: number; droneNote: number | null }>): void {
     const free = { ...this.store.getState().free, ...changes };
     this.store.setState({ free });
-    if (changes.droneNote !== undefined) void this.open().then(() => this.opened?.tone.drone(free.droneNote));
+    if (changes.droneNote !== undefined) void this.open().then(() => this.opened?.ear.drone(free.droneNote));
     if (changes.tempoBpm !== undefined && !this.hasProject) this.setProject(null, new Map());
   }
 
   /** Reference notes for an ear: sounds them together for a moment. */
   async soundNotes(notes: readonly number[], seconds = 1.2): Promise<void> {
     await this.open();
-    this.opened?.tone.strike(notes, seconds);
+    this.opened?.ear.strike(notes, seconds);
   }
 
-  /** Holds the candidate on the shortlist. @returns false when there is no place left */
-  keepCandidate(): boolean {
-    const { candidate, shortlist } = this.store.getState();
-    if (!candidate) return true;
-    const kept = keep(shortlist, candidate);
-    this.store.setState({ shortlist: kept.list });
-    this.requestShortlist();
-    return !kept.full;
+  /** Notes one after the other: a scale. */
+  async soundLine(notes: readonly number[]): Promise<void> {
+    await this.open();
+    this.opened?.ear.line(notes);
   }
 
-  dropFromShortlist(loopId: number): void {
-    this.store.setState({ shortlist: drop(this.store.getState().shortlist, loopId) });
-    this.requestShortlist();
-  }
-
-  noteOnShortlist(loopId: number, text: string): void {
-    this.store.setState({ shortlist: note(this.store.getState().shortlist, loopId, text) });
-  }
-
-  clearShortlist(): void {
-    this.store.setState({ shortlist: { entries: [], blind: null } });
-    this.requestShortlist();
-  }
-
-  /** Names away, order shuffled, level even; or back again. */
-  setBlind(hidden: boolean): void {
-    this.store.setState({ shortlist: hide(this.store.getState().shortlist, hidden, Math.random) });
-    const { candidate } = this.store.getState();
-    if (candidate) this.applyLevel(candidate);
-  }
-
-  /** Hears what is under a digit of the shortlist. */
-  hearDigit(digit: number): void {
-    const entry = entryAt(this.store.getState().shortlist, digit);
-    if (entry) void this.hear(entry);
+  /** A loop as recorded on the left, clicks of a tempo on the right, together from its bar 1; null ends it. */
+  async clickAgainst(row: LoopRow | null, tempoBpm: number): Promise<void> {
+    this.opened?.ear.stopClicks();
+    if (!row) {
+      if (this.store.getState().candidate?.alone) this.stopAudition();
+      return;
+    }
+    if (this.transport) this.stop();
+    await this.audition(row);
+    if (this.store.getState().candidate?.row.id === row.id) this.opened?.ear.startClicks(tempoBpm);
   }
 
   /** The list that hands-free walks through; null when it is gone. */

@@ -27,6 +27,7 @@ export class FitPool {
   private readonly cache = new Map<string, AudioBuffer>();
   private readonly loudness = new Map<string, number>();
   private usedBytes = 0;
+  private readonly counts = { found: 0, made: 0, dropped: 0, unwanted: 0 };
   private nextId = 1;
 
   constructor(
@@ -49,7 +50,10 @@ export class FitPool {
   /** The buffer, made if need be. Asking again for what waits makes it as urgent as the more urgent of both. */
   request(request: FitRequest, priority: number): Promise<AudioBuffer> {
     const ready = this.peek(request);
-    if (ready) return Promise.resolve(ready);
+    if (ready) {
+      this.counts.found++;
+      return Promise.resolve(ready);
+    }
     const key = fitKey(request);
     const known = this.queue.find((each) => each.key === key) ?? [...this.busy.values()].find((each) => each.key === key);
     if (known) {
@@ -73,6 +77,7 @@ export class FitPool {
       const waiting = this.queue[i];
       if (waiting.priority === priority && !kept.has(waiting.key)) {
         this.queue.splice(i, 1);
+        this.counts.unwanted++;
         waiting.fail(new Error('no longer wanted'));
       }
     }
@@ -84,8 +89,15 @@ export class FitPool {
   }
 
   /** For the curious and for tests. */
-  figures(): { buffers: number; bytes: number; waiting: number; working: number } {
-    return { buffers: this.cache.size, bytes: this.usedBytes, waiting: this.queue.length, working: this.busy.size };
+  figures() {
+    return {
+      buffers: this.cache.size,
+      bytes: this.usedBytes,
+      mostBytes: cacheBytes,
+      waiting: this.queue.length,
+      working: this.busy.size,
+      ...this.counts,
+    };
   }
 
   private work(): void {
@@ -121,10 +133,12 @@ export class FitPool {
     const buffer = new AudioBuffer({ numberOfChannels: 2, length: channels[0].length, sampleRate: this.sampleRateHz });
     for (let channel = 0; channel < 2; channel++) buffer.copyToChannel(channels[channel] as Float32Array<ArrayBuffer>, channel);
     this.cache.set(key, buffer);
+    this.counts.made++;
     this.usedBytes += buffer.length * 8;
     for (const [oldest, old] of this.cache) {
       if (this.usedBytes <= cacheBytes || oldest === key) break;
       this.cache.delete(oldest);
+      this.counts.dropped++;
       this.usedBytes -= old.length * 8;
     }
     return buffer;

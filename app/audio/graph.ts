@@ -23,6 +23,8 @@ export class AudioGraph {
   readonly project: GainNode;
   private readonly cuts: readonly BiquadFilterNode[];
   private readonly narrow: GainNode;
+  /** Where the candidate is heard from; in the middle unless it is compared with clicks. */
+  readonly side: StereoPannerNode;
   private readonly tracks = new Map<string, TrackNodes>();
 
   private constructor(
@@ -37,7 +39,8 @@ export class AudioGraph {
     this.cuts = [0.541, 1.307].map((q) => new BiquadFilterNode(context, { type: 'highpass', frequency: 5, Q: 20 * Math.log10(q) }));
     // A gain of one channel mixes down what comes in; of two, it leaves it.
     this.narrow = new GainNode(context, { channelCount: 2, channelCountMode: 'explicit' });
-    this.candidate.connect(this.cuts[0]).connect(this.cuts[1]).connect(this.narrow).connect(this.master);
+    this.side = new StereoPannerNode(context);
+    this.candidate.connect(this.cuts[0]).connect(this.cuts[1]).connect(this.narrow).connect(this.side).connect(this.master);
     this.project.connect(this.master);
     this.click.connect(this.master);
     this.master.connect(meter).connect(context.destination);

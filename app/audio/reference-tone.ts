@@ -27,6 +27,11 @@ export class ReferenceTone {
     this.sound(notes, 0.3, this.context.currentTime, seconds);
   }
 
+  /** Notes one after the other. */
+  line(notes: readonly number[], secondsEach: number): void {
+    notes.forEach((note, k) => this.sound([note], 0.25, this.context.currentTime + 0.02 + k * secondsEach, secondsEach));
+  }
+
   private sound(notes: readonly number[], level: number, at: number, seconds: number | null) {
     const gain = new GainNode(this.context, { gain: 0 });
     gain.connect(this.into);

@@ -55,6 +55,14 @@ export const handlingForm = yup.object({
   gridStrength: yup.number().min(0).max(1).optional(),
 });
 
+export const remoteForm = yup.object({
+  command: yup
+    .string()
+    .matches(/^(hello|keep|skip|back|play|silence|hands-free|blind|digit-[1-8])$/)
+    .optional(),
+  room: yup.string().max(4000).optional(),
+});
+
 export type FormErrors = Readonly<Record<string, string>>;
 
 /** The values of a form, or what is wrong with each field. */

@@ -4,9 +4,12 @@ import { sequelize } from '../db/connection';
 
 /** What the pages are told of. The payload names what changed; the page asks for the rest. */
 export interface LibraryEvent {
-  readonly kind: 'import' | 'library' | 'project' | 'export';
+  readonly kind: 'import' | 'library' | 'project' | 'export' | 'remote';
   readonly id: number;
   readonly revision?: number;
+  /** Between a person's remotes and rooms; `id` is the person's, and nobody else is told. */
+  readonly command?: string;
+  readonly room?: object;
 }
 
 const channel = 'garnetfinch';
@@ -41,7 +44,7 @@ async function listen(): Promise<void> {
 }
 
 /** A server-sent event stream that ends with the request. */
-export function eventStream(signal: AbortSignal): Response {
+export function eventStream(signal: AbortSignal, personId: number): Response {
   if (!holder.garnetfinchListening) {
     holder.garnetfinchListening = true;
     void listen();
@@ -57,7 +60,9 @@ export function eventStream(signal: AbortSignal): Response {
           stop();
         }
       };
-      const listener: Listener = (event) => write(`data: ${JSON.stringify(event)}\n\n`);
+      const listener: Listener = (event) => {
+        if (event.kind !== 'remote' || event.id === personId) write(`data: ${JSON.stringify(event)}\n\n`);
+      };
       const beat = setInterval(() => write(': still here\n\n'), 20_000);
       stop = () => {
         clearInterval(beat);

@@ -178,3 +178,68 @@ test('the click lies on the beats, and a count-in comes before the music', async
   }
   await page.evaluate(() => window.garnetfinch.engine.stop());
 });
+
+test('a second browser as remote: the room does what is pressed there, and the remote shows it', async ({ page, context }) => {
+  await signIn(page);
+  await makeProject(page, 'Remote', 120);
+  await page.goto('/?kind=loop&family=bass');
+  await page.waitForSelector('html[data-ready=yes]');
+  const remote = await context.newPage();
+  await remote.setViewportSize({ width: 390, height: 800 });
+  await remote.goto('/remote');
+  await expect(remote.getByText('Nothing is being heard')).toBeVisible();
+  await remote.getByRole('button', { name: 'Next' }).click();
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate !== null, null, { timeout: 15_000 });
+  const title = ((await candidate(page)) as unknown as { row: { title: string } }).row.title;
+  await expect(remote.getByRole('status').getByText(title)).toBeVisible();
+  await remote.getByRole('button', { name: 'Keep' }).click();
+  await expect(remote.getByRole('region', { name: 'Shortlist' }).getByRole('button', { name: title })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Shortlist' }).getByRole('listitem')).toHaveCount(1);
+  expect(await remote.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await remote.getByRole('button', { name: 'Silence' }).click();
+  await expect(remote.getByText('Nothing is being heard')).toBeVisible();
+});
+
+test('tempo and key are checked by ear: clicks with the loop, a drone, and a keyboard played by a connected instrument', async ({
+  page,
+}) => {
+  // A simulated instrument: one input that the test presses keys on.
+  await page.addInitScript(() => {
+    const input = { onmidimessage: null as ((event: { data: number[] }) => void) | null };
+    Object.assign(window, { testInstrument: input });
+    Object.defineProperty(navigator, 'requestMIDIAccess', {
+      value: async () => ({ inputs: new Map([['test', input]]), onstatechange: null }),
+    });
+  });
+  await signIn(page);
+  const [row] = (await rowsOf(page, 'family=keys&kind=loop')).filter(({ source }) => source.media === 'audio' && source.key);
+  await page.goto(`/loops/${row.id}`);
+  await page.waitForSelector('html[data-ready=yes]');
+  await startTap(page);
+  const ear = page.getByRole('region', { name: 'Check by ear' });
+  await ear.getByRole('button', { name: /^\d/ }).first().click();
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding');
+  const now = () => page.evaluate(() => Math.round(window.garnetfinch.engine.context.currentTime * 44100)),
+    from = await now();
+  await waitForFrame(page, from + 2 * rateHz);
+  const [left, right] = await readTap(page, from, from + 2 * rateHz);
+  expect(rms(left)).toBeGreaterThan(0.005);
+  expect(rms(right)).toBeGreaterThan(0.005);
+  const differs = rms(left.map((value, i) => value - right[i]));
+  expect(differs).toBeGreaterThan(0.3 * rms(left));
+  await ear.getByRole('button', { name: /^\d/ }).first().click();
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate === null);
+  // The keyboard shows and sounds what the instrument plays.
+  await page.evaluate(() =>
+    (window as unknown as { testInstrument: { onmidimessage(event: { data: number[] }): void } }).testInstrument.onmidimessage({
+      data: [0x90, 57, 100],
+    }),
+  );
+  await expect(ear.getByRole('button', { name: 'A3', exact: true })).toHaveAttribute('data-down', 'true');
+  const struck = await now();
+  await waitForFrame(page, struck + rateHz / 2);
+  const [tone] = await readTap(page, struck + 4410, struck + rateHz / 2);
+  let crossings = 0;
+  for (let i = 1; i < tone.length; i++) if (tone[i - 1] < 0 && tone[i] >= 0) crossings++;
+  expect(Math.abs((crossings * rateHz) / tone.length - 220)).toBeLessThan(6);
+});

@@ -14,6 +14,7 @@ import { requirePerson } from '~server/http/session.server';
 import { findLoop, type LoopDetail } from '~server/services/loops.server';
 import type { Route } from './+types/route';
 import { ChromaChart } from './chroma-chart';
+import { CheckByEar } from './ear/check-by-ear';
 import { FactTable } from './fact-table';
 import { HandlingPanel } from './handling-panel';
 import { Heard } from './heard/heard';
@@ -198,6 +199,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           </section>
         </aside>
       </div>
+      <CheckByEar key={row.id} detail={detail} />
       <Heard detail={detail} />
     </div>
   );

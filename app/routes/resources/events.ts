@@ -3,6 +3,6 @@ import { requirePersonForData } from '~server/http/session.server';
 import type { Route } from './+types/events';
 
 export async function loader({ request }: Route.LoaderArgs) {
-  await requirePersonForData(request);
-  return eventStream(request.signal);
+  const person = await requirePersonForData(request);
+  return eventStream(request.signal, person.id);
 }

@@ -57,7 +57,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
       return;
     }
     engine.stopAudition();
-    if (wish.dropShortlist) engine.clearShortlist();
+    if (wish.dropShortlist) engine.shortlist.clear();
     toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
     ref.current?.close(); // gives the focus back to where it was; unmounting would lose it
   };

@@ -15,6 +15,7 @@ import { Ribbon } from './ribbon';
 import { ShortcutsDialog } from './shortcuts-dialog';
 import { TopBar } from './top-bar';
 import { Tray } from './tray/tray';
+import { useRemote } from './use-remote';
 import { useRoomKeys } from './use-room-keys';
 
 export async function loader({ request }: Route.LoaderArgs) {
@@ -50,6 +51,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
   useEffect(() => desk.load(loaderData.open), [desk, loaderData.open]);
   useRoomWiring(engine, desk);
   useRoomKeys(engine, desk, () => setHelpOpen(true));
+  useRemote(engine, loaderData.person.id);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
   return (
     <EngineContext.Provider value={engine}>

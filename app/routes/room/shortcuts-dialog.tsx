@@ -43,6 +43,17 @@ export function ShortcutsDialog({ open, onClose }: { open: boolean; onClose: () 
             </div>
           ))}
         </dl>
+        <p className="quiet mt-3">
+          On the sofa: open{' '}
+          <a className="link" href="/remote">
+            the remote
+          </a>{' '}
+          on a phone. Something late?{' '}
+          <a className="link" href="/diagnostics">
+            Diagnostics
+          </a>{' '}
+          shows how the sound is doing.
+        </p>
         <form method="dialog" className="mt-4 text-right">
           <button className="btn btn-sm">Close</button>
         </form>

@@ -36,7 +36,7 @@ export function useRoomKeys(engine: AudioEngine, desk: ProjectDesk, onHelp: () =
       event.stopPropagation();
       if (event.key === 'Escape') void engine.setHandsFree(null);
       else if (event.key === ' ') {
-        if (engine.keepCandidate()) toast('Kept.');
+        if (engine.shortlist.keepCandidate()) toast('Kept.');
         else toast.error('The shortlist is full.');
       } else engine.skip();
     };
@@ -44,13 +44,13 @@ export function useRoomKeys(engine: AudioEngine, desk: ProjectDesk, onHelp: () =
     return () => window.removeEventListener('keydown', listen, { capture: true });
   }, [engine]);
   useHotkeys('1,2,3,4,5,6,7,8', (event) => {
-    if (free()) engine.hearDigit(Number(event.key));
+    if (free()) engine.shortlist.hearDigit(Number(event.key));
   });
   useHotkeys('k', () => {
-    if (free() && !engine.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
+    if (free() && !engine.shortlist.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
   });
   useHotkeys('b', () => {
-    if (free()) engine.setBlind(engine.store.getState().shortlist.blind === null);
+    if (free()) engine.shortlist.setBlind(!engine.shortlist.isBlind);
   });
   useHotkeys('c', () => {
     if (free()) engine.setTransport({ metronome: !engine.store.getState().transportSettings.metronome });

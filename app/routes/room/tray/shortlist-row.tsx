@@ -16,7 +16,7 @@ export function ShortlistRow() {
     sounding = candidate ? digitOf(shortlist, candidate.row.id) : null,
     chosen = sounding === null ? null : entryAt(shortlist, sounding);
   const keep = () => {
-    if (!engine.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
+    if (!engine.shortlist.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
   };
   return (
     <div
@@ -46,7 +46,7 @@ export function ShortlistRow() {
                     ? `Hear number ${digit} (${digit})`
                     : `${entry.row.title} · ${entry.note || describeFit(engine.fit(entry.row.source, entry.treatment))} (${digit})`
                 }
-                onClick={() => engine.hearDigit(digit)}
+                onClick={() => engine.shortlist.hearDigit(digit)}
               >
                 <kbd className="tabular-nums">{digit}</kbd>
                 <span className="truncate">{blind ? '?' : entry.row.title}</span>
@@ -63,13 +63,13 @@ export function ShortlistRow() {
             placeholder="a note"
             aria-label={`Note on ${chosen.row.title}`}
             defaultValue={chosen.note}
-            onBlur={({ target }) => engine.noteOnShortlist(chosen.row.id, target.value)}
+            onBlur={({ target }) => engine.shortlist.note(chosen.row.id, target.value)}
           />
           <button
             className="btn btn-ghost btn-xs btn-square"
             aria-label={`Drop ${chosen.row.title}`}
             title="Drop it"
-            onClick={() => engine.dropFromShortlist(chosen.row.id)}
+            onClick={() => engine.shortlist.drop(chosen.row.id)}
           >
             <X className="size-3.5" />
           </button>
@@ -91,7 +91,7 @@ export function ShortlistRow() {
           className={`btn btn-xs ${blind ? 'btn-neutral' : ''}`}
           aria-pressed={blind !== null}
           title="Names hidden, order shuffled, level even: choose by ear"
-          onClick={() => engine.setBlind(blind === null)}
+          onClick={() => engine.shortlist.setBlind(blind === null)}
         >
           {blind ? <Eye className="size-3.5" /> : <EyeOff className="size-3.5" />}
           {blind ? 'Reveal' : 'Blind'}

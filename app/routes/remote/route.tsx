@@ -1,0 +1,100 @@
+import { useEffect, useState } from 'react';
+import { ChevronLeft, ChevronRight, EyeOff, ListPlus, Play, Square, VolumeX } from 'lucide-react';
+import { Link } from 'react-router';
+import { requirePerson } from '~server/http/session.server';
+import type { RemoteCommand, RoomState } from '~server/services/remote.server';
+import type { Route } from './+types/route';
+
+export const meta: Route.MetaFunction = () => [{ title: 'Remote · Garnetfinch' }];
+
+export async function loader({ request }: Route.LoaderArgs) {
+  const { id, name } = await requirePerson(request);
+  return { id, name };
+}
+
+const send = (command: RemoteCommand): void => {
+  void fetch('/api/remote', { method: 'post', body: new URLSearchParams({ command }) });
+};
+
+/** A second browser of the same person, held in the hand: the room far away does what is pressed here. */
+export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
+  const [room, setRoom] = useState<RoomState | null>(null);
+  useEffect(() => {
+    const events = new EventSource('/events');
+    events.onopen = () => send('hello');
+    events.onmessage = ({ data }) => {
+      const event = JSON.parse(data as string) as { kind: string; room?: RoomState };
+      if (event.kind === 'remote' && event.room) setRoom(event.room);
+    };
+    document.documentElement.dataset.ready = 'yes';
+    return () => events.close();
+  }, []);
+  return (
+    <main className="mx-auto flex min-h-dvh max-w-md flex-col gap-4 p-4">
+      <header className="flex items-center gap-2">
+        <img src="/mark.svg" alt="" className="size-6" />
+        <h1 className="text-lg">Remote of {name}</h1>
+        <Link to="/" className="link ml-auto">
+          to the room
+        </Link>
+      </header>
+      {room === null ? (
+        <p className="quiet">
+          No room answers. Open the library on the computer that plays, signed in as {name}, and click anything there once.
+        </p>
+      ) : (
+        <>
+          <div className="panel p-4" role="status" aria-live="polite">
+            <p className="text-2xl font-semibold break-words">{room.title ?? 'Nothing is being heard'}</p>
+            <p className="quiet mt-1">{room.words}</p>
+          </div>
+          <div className="grid grid-cols-2 gap-3">
+            <button className="btn btn-primary h-20 text-lg" onClick={() => send('keep')}>
+              <ListPlus className="size-6" /> Keep
+            </button>
+            <button className="btn h-20 text-lg" onClick={() => send('skip')}>
+              Next <ChevronRight className="size-6" />
+            </button>
+            <button className="btn h-14" onClick={() => send('play')}>
+              {room.playing ? <Square className="size-5" fill="currentColor" /> : <Play className="size-5" fill="currentColor" />}
+              {room.playing ? 'Stop' : 'Play'}
+            </button>
+            <button className="btn h-14" onClick={() => send('back')}>
+              <ChevronLeft className="size-5" /> The one before
+            </button>
+            <button
+              className={`btn h-14 ${room.handsFree ? 'btn-neutral' : ''}`}
+              aria-pressed={room.handsFree}
+              onClick={() => send('hands-free')}
+            >
+              Hands-free
+            </button>
+            <button className="btn h-14" onClick={() => send('silence')}>
+              <VolumeX className="size-5" /> Silence
+            </button>
+          </div>
+          {room.shortlist.length > 0 && (
+            <section aria-label="Shortlist" className="flex flex-col gap-2">
+              {room.shortlist.map((title, k) => (
+                <button
+                  key={k}
+                  className={`btn h-12 justify-start ${room.digit === k + 1 ? 'btn-primary' : ''}`}
+                  aria-pressed={room.digit === k + 1}
+                  onClick={() => send(`digit-${k + 1}`)}
+                >
+                  <kbd className="w-6 tabular-nums">{k + 1}</kbd>
+                  <span className="truncate">{title}</span>
+                </button>
+              ))}
+              {room.shortlist.length > 1 && (
+                <button className={`btn h-12 ${room.blind ? 'btn-neutral' : ''}`} aria-pressed={room.blind} onClick={() => send('blind')}>
+                  <EyeOff className="size-5" /> {room.blind ? 'Reveal' : 'Blind'}
+                </button>
+              )}
+            </section>
+          )}
+        </>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,74 @@
+import { useEffect } from 'react';
+import { describeFit } from '~core/arrangement/fit-request';
+import type { AudioEngine } from '~/audio/engine';
+import { digitOf, entryAt } from '~/audio/shortlist';
+import type { EngineState } from '~/audio/store';
+import { toast } from '~/ui/toast';
+import type { RemoteCommand, RoomState } from '~server/services/remote.server';
+
+/** So long after its last command a remote is still told how the room is. */
+const attentiveMs = 30 * 60_000,
+  restMs = 250;
+
+function roomState({ candidate, shortlist, playing, handsFree }: EngineState): RoomState {
+  const digit = candidate ? digitOf(shortlist, candidate.row.id) : null,
+    hidden = shortlist.blind !== null && digit !== null;
+  return {
+    title: candidate && (hidden ? `Number ${digit}` : candidate.row.title.slice(0, 120)),
+    words: candidate
+      ? hidden
+        ? 'names are hidden'
+        : `${candidate.alone ? 'as recorded' : describeFit(candidate.fitted)} · ${candidate.phase}`
+      : '',
+    playing,
+    handsFree: handsFree !== null,
+    blind: shortlist.blind !== null,
+    shortlist: shortlist.entries.map((_, k) => (shortlist.blind ? '?' : (entryAt(shortlist, k + 1)?.row.title.slice(0, 80) ?? ''))),
+    digit,
+  };
+}
+
+function obey(engine: AudioEngine, command: RemoteCommand): void {
+  if (command === 'keep') {
+    if (engine.shortlist.keepCandidate()) toast('Kept.');
+  } else if (command === 'skip' || command === 'back') engine.skip(command === 'skip' ? 1 : -1);
+  else if (command === 'play') engine.toggle();
+  else if (command === 'silence') engine.stopAudition();
+  else if (command === 'hands-free') void engine.setHandsFree(engine.store.getState().handsFree ? null : 4);
+  else if (command === 'blind') engine.shortlist.setBlind(!engine.shortlist.isBlind);
+  else if (command.startsWith('digit-')) engine.shortlist.hearDigit(Number(command.slice(6)));
+}
+
+/** Obeys the remotes of the same person, and tells them how the room is. */
+export function useRemote(engine: AudioEngine, personId: number): void {
+  useEffect(() => {
+    let heardAt = -Infinity,
+      timer: ReturnType<typeof setTimeout> | null = null,
+      told = '';
+    const tell = () => {
+      timer = null;
+      const room = JSON.stringify(roomState(engine.store.getState()));
+      if (room === told) return;
+      told = room;
+      void fetch('/api/remote', { method: 'post', body: new URLSearchParams({ room }) });
+    };
+    const soon = () => {
+      if (performance.now() - heardAt < attentiveMs) timer ??= setTimeout(tell, restMs);
+    };
+    const listen = (event: Event) => {
+      const { kind, id, command } = (event as CustomEvent<{ kind: string; id: number; command?: RemoteCommand }>).detail;
+      if (kind !== 'remote' || id !== personId || !command) return;
+      heardAt = performance.now();
+      if (command === 'hello') told = '';
+      else obey(engine, command);
+      soon();
+    };
+    window.addEventListener('library-event', listen);
+    const unsubscribe = engine.store.subscribe(soon);
+    return () => {
+      window.removeEventListener('library-event', listen);
+      unsubscribe();
+      if (timer) clearTimeout(timer);
+    };
+  }, [engine, personId]);
+}

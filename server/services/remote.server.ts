@@ -1,0 +1,27 @@
+import { announce } from '../http/events.server';
+
+/** What a remote asks of the room of the same person. */
+export const remoteCommands = ['hello', 'keep', 'skip', 'back', 'play', 'silence', 'hands-free', 'blind'] as const;
+export type RemoteCommand = (typeof remoteCommands)[number] | `digit-${number}`;
+
+/** What a room tells the remotes of its person. Kept small: a message between processes holds 8,000 bytes at most. */
+export interface RoomState {
+  readonly title: string | null;
+  readonly words: string;
+  readonly playing: boolean;
+  readonly handsFree: boolean;
+  readonly blind: boolean;
+  /** Titles by digit; `?` while they are hidden. */
+  readonly shortlist: readonly string[];
+  readonly digit: number | null;
+}
+
+/** Passes a command on to the rooms of a person. */
+export async function sendCommand(personId: number, command: RemoteCommand): Promise<void> {
+  await announce({ kind: 'remote', id: personId, command });
+}
+
+/** Tells the remotes of a person how the room is. */
+export async function tellState(personId: number, room: RoomState): Promise<void> {
+  await announce({ kind: 'remote', id: personId, room });
+}
