@@ -15,6 +15,7 @@ export default [
   route('sign-out', 'routes/resources/sign-out.ts'),
   route('api/loops', 'routes/resources/loops.ts'),
   route('api/loops/act', 'routes/resources/loops-act.ts'),
+  route('api/loops/:loopId/notes', 'routes/resources/loop-notes.ts'),
   route('api/imports', 'routes/resources/imports.ts'),
   route('api/imports/:batchId/files', 'routes/resources/import-files.ts'),
   route('api/projects', 'routes/resources/projects.ts'),

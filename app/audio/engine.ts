@@ -10,7 +10,7 @@ import { EarCheck } from './ear-check';
 import { FitPool, fitPriority } from './fit-pool';
 import { AudioGraph } from './graph';
 import { Metronome } from './metronome';
-import { leadFrames, lookAheadFrames, nowLeadFrames } from './pace';
+import { cutLeadFrames, leadFrames, lookAheadFrames, nowLeadFrames } from './pace';
 import { ProjectPlayer } from './project-player';
 import { digitOf } from './shortlist';
 import { ShortlistDesk } from './shortlist-desk';
@@ -254,7 +254,7 @@ export class AudioEngine {
 
   stop(): void {
     if (!this.transport) return;
-    const at = this.now() + 128;
+    const at = this.now() + cutLeadFrames;
     this.stoppedBeat = Math.max(0, projectBeat(this.transport, runningBeatAt(this.transport, at)));
     this.opened?.project.cut(at);
     this.opened?.metronome.reset();
@@ -293,6 +293,12 @@ export class AudioEngine {
     const { peaks } = this;
     this.peaks = [0, 0, 0, 0];
     return peaks;
+  }
+
+  /** Spectra of project and candidate, see `AudioGraph`. @returns false before the device is open */
+  readSpectra(project: Float32Array<ArrayBuffer>, candidate: Float32Array<ArrayBuffer>): boolean {
+    this.opened?.graph.readSpectra(project, candidate);
+    return this.opened !== null;
   }
 
   /** What is in the fit cache, and how the device is doing. */
@@ -425,7 +431,7 @@ export class AudioEngine {
 
   stopAudition(): void {
     this.wish++;
-    this.opened?.candidate.end(this.now() + 128);
+    this.opened?.candidate.end(this.now() + cutLeadFrames);
     this.opened?.ear.stopClicks();
     this.heardSinceBeat = null;
     this.store.setState({ candidate: null });

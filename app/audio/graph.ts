@@ -25,6 +25,7 @@ export class AudioGraph {
   private readonly narrow: GainNode;
   /** Where the candidate is heard from; in the middle unless it is compared with clicks. */
   readonly side: StereoPannerNode;
+  private readonly looks: { readonly project: AnalyserNode; readonly candidate: AnalyserNode };
   private readonly tracks = new Map<string, TrackNodes>();
 
   private constructor(
@@ -41,6 +42,10 @@ export class AudioGraph {
     this.narrow = new GainNode(context, { channelCount: 2, channelCountMode: 'explicit' });
     this.side = new StereoPannerNode(context);
     this.candidate.connect(this.cuts[0]).connect(this.cuts[1]).connect(this.narrow).connect(this.side).connect(this.master);
+    const look = () => new AnalyserNode(context, { fftSize: 2048, smoothingTimeConstant: 0.85 });
+    this.looks = { project: look(), candidate: look() };
+    this.project.connect(this.looks.project);
+    this.side.connect(this.looks.candidate);
     this.project.connect(this.master);
     this.click.connect(this.master);
     this.master.connect(meter).connect(context.destination);
@@ -52,6 +57,12 @@ export class AudioGraph {
     const meter = new AudioWorkletNode(context, 'garnetfinch-meter', { outputChannelCount: [2] });
     meter.port.onmessage = ({ data }: MessageEvent<MeterMessage>) => onMeter(data);
     return new AudioGraph(context, meter);
+  }
+
+  /** Levels by frequency in dB, 1,024 values each up to half the rate. */
+  readSpectra(project: Float32Array<ArrayBuffer>, candidate: Float32Array<ArrayBuffer>): void {
+    this.looks.project.getFloatFrequencyData(project);
+    this.looks.candidate.getFloatFrequencyData(candidate);
   }
 
   trackInput(trackId: string): AudioNode | null {

@@ -31,6 +31,7 @@ function watch() {
       frame: when * 44100,
       asked: this.context.currentTime * 44100,
       offset: (offset ?? 0) * 44100,
+      repeats: this.loop,
       transport: window.garnetfinch.engine.transport,
     });
     return start.apply(this, arguments);
@@ -207,9 +208,10 @@ async function randomActs(page) {
     }
     const wrong = [];
     let late = 0;
-    for (const { frame, asked, offset, transport } of window.starts) {
+    for (const { frame, asked, offset, transport, repeats } of window.starts) {
       if (frame < asked) late++;
-      if (!transport) continue;
+      // A riser ends on its line and begins anywhere.
+      if (!transport || !repeats) continue;
       // Where the loop's own start lies must be on a half beat of the grid, to the frame.
       const beat = (60 / transport.tempoBpm) * 44100,
         halves = ((Math.round(frame) - Math.round(offset) - transport.originFrame) / beat + transport.originBeat) * 2,

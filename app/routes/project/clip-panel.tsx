@@ -1,7 +1,9 @@
 import { Copy, Minus, Plus, Trash2, X } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from '~/ui/toast';
-import { describeFit, fitLoop } from '~core/arrangement/fit-request';
+import { chooseEngine, describeFit, fitLoop } from '~core/arrangement/fit-request';
+import { speedRatios, type ClipTreatment } from '~core/arrangement/treatment';
+import { engineRow, engineRows, type StretchEngine } from '~core/stretch/engines';
 import type { Clip, Project, Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { signed } from '~/ui/format';
@@ -16,6 +18,9 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
     const refused = desk.edit({ kind: 'set-clip', clipId: clip.id, trackId: track.id, changes });
     if (refused) toast.error(refused);
   };
+  /** Changes what is done to the clip's loop; `undefined` leaves it alone again. */
+  const treat = (changes: { readonly [name in keyof ClipTreatment]: ClipTreatment[name] | undefined }) =>
+    set({ treatment: Object.fromEntries(Object.entries({ ...clip.treatment, ...changes }).filter(([, value]) => value !== undefined)) });
   const fitted = row
     ? fitLoop(row.source, {
         tempoBpm: project.tempoBpm,
@@ -81,6 +86,48 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
         />
         follows key
       </label>
+      {row?.source.media === 'audio' && (
+        <label className="flex items-center gap-1.5">
+          <span className="caps">Stretched as</span>
+          <select
+            className="select select-xs w-40"
+            aria-label="Stretched as"
+            value={clip.treatment?.engine ?? ''}
+            onChange={({ target }) => treat({ engine: (target.value || undefined) as StretchEngine | undefined })}
+          >
+            <option value="">{engineRow(chooseEngine(row.source)).name}</option>
+            {engineRows.map(({ engine, name }) => (
+              <option key={engine} value={engine}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {fitted && Number.isFinite(fitted.lapFrames) && (
+        <label className="flex items-center gap-1.5">
+          <span className="caps">Speed</span>
+          <select
+            className="select select-xs w-20"
+            aria-label="Speed"
+            value={clip.treatment?.speedRatio ?? 1}
+            onChange={({ target }) => treat({ speedRatio: Number(target.value) === 1 ? undefined : Number(target.value) })}
+          >
+            {speedRatios.map((ratio) => (
+              <option key={ratio} value={ratio}>
+                {ratio < 1 ? `1/${1 / ratio}` : ratio} ×
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <button
+        className={`btn btn-xs ${clip.treatment?.reverse ? 'btn-neutral' : ''}`}
+        aria-pressed={clip.treatment?.reverse ?? false}
+        onClick={() => treat({ reverse: clip.treatment?.reverse ? undefined : true })}
+      >
+        backwards
+      </button>
       <label className="flex items-center gap-2">
         <span className="caps">Gain</span>
         <input

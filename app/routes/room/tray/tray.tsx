@@ -15,8 +15,10 @@ import { Playhead } from '~/ui/playhead';
 import { useProject } from '~/ui/project-store';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
+import { AgainstChords } from './against-chords';
 import { FreePanel } from './free-panel';
 import { ShortlistRow } from './shortlist-row';
+import { Spectra } from './spectra';
 import { Switches } from './switches';
 import { TreatmentRow } from './treatment-row';
 
@@ -53,6 +55,7 @@ export function Tray() {
           <>
             <Words candidate={candidate} />
             <CandidateWave candidate={candidate} />
+            {playing && <Spectra />}
           </>
         ) : (
           <div className="flex flex-1 flex-col justify-center gap-2">
@@ -129,6 +132,7 @@ function CandidateWave({ candidate }: { candidate: Candidate }) {
     >
       <Canvas draw={draw} className="absolute inset-0 size-full" label={`Waveform of ${candidate.row.title}, ${barsText(bars)} bars`} />
       <GripVertical className="quiet absolute right-1 top-1 size-4" aria-hidden="true" />
+      <AgainstChords candidate={candidate} />
       <Playhead at={() => engine.candidatePhase()} />
     </div>
   );
