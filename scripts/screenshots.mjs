@@ -31,6 +31,18 @@ for (let n = 0; n < 6; n++) {
 }
 await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
 await shot('library');
+await page.keyboard.press('k');
+for (let n = 0; n < 2; n++) {
+  await page.keyboard.press('ArrowDown');
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
+  await page.keyboard.press('k');
+}
+await page.keyboard.press('b');
+await page.keyboard.press('2');
+await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
+await shot('blind');
+await page.keyboard.press('b');
+await page.locator('[data-loop-list]').focus();
 await page.keyboard.press('Enter');
 await shot('place');
 await page.keyboard.press('Escape');

@@ -14,7 +14,20 @@ interface Sounding {
   /** Frame at which the loop's own start lies, and the one from which it is heard. */
   readonly lapFrame: number;
   readonly originFrame: number;
+  /** Its own level: what goes out keeps its own while the next one comes in. */
+  readonly level: GainNode;
   voices: Voice[];
+}
+
+export interface CandidateStart {
+  readonly id: string;
+  readonly fitted: Fitted;
+  /** Frame of the line, not whole in general. */
+  readonly startExact: number;
+  readonly lengthFrames: number;
+  /** How far into the loop it begins. */
+  readonly offsetFrames: number;
+  readonly levelRatio: number;
 }
 
 /** Plays one candidate at a time; the next takes over on its line. */
@@ -31,10 +44,9 @@ export class CandidatePlayer {
   }
 
   /**
-   * Lets a fitted loop begin at a line: `startExact` is its frame (not whole in general), `offsetFrames` how far into the loop it begins.
-   * What sounded before goes over to it in the moment before the line.
+   * Lets a fitted loop begin at a line. What sounded before goes over to it in the moment before the line.
    */
-  start(id: string, fitted: Fitted, startExact: number, lengthFrames: number, offsetFrames: number, nowFrame: number): void {
+  start({ id, fitted, startExact, lengthFrames, offsetFrames, levelRatio }: CandidateStart, nowFrame: number): void {
     const events = scheduleLaps({
         id,
         trackId: 'candidate',
@@ -48,6 +60,8 @@ export class CandidatePlayer {
       // With something to take over from, and time for it, the crossing lies before the line: the loop's own end leads in.
       crosses = this.sounds(originFrame) && events[0]?.cyclic === true && originFrame - crossFrames > nowFrame;
     this.end(crosses ? originFrame - crossFrames : originFrame, crosses);
+    const level = new GainNode(this.graph.context, { gain: levelRatio });
+    level.connect(this.graph.candidate);
     this.current = {
       key: fitKey(fitted.request),
       fitted,
@@ -55,8 +69,14 @@ export class CandidatePlayer {
       next: 0,
       lapFrame: originFrame - Math.round(offsetFrames),
       originFrame,
+      level,
       voices: [],
     };
+  }
+
+  /** Sets the level of what sounds, in a few milliseconds. */
+  setLevel(levelRatio: number): void {
+    this.current?.level.gain.setTargetAtTime(levelRatio, this.graph.context.currentTime, 0.01);
   }
 
   private sounds(frame: number): boolean {
@@ -78,6 +98,8 @@ export class CandidatePlayer {
         endVoice(voice, frame, crossing ? crossFrames : cutFadeFrames, projectRateHz, 'equal-power');
       }
     }
+    // Nothing of it has sounded, so nothing will end.
+    if (this.current && this.current.voices.every((voice) => voice.startFrame >= frame)) this.current.level.disconnect();
     this.current = null;
   }
 
@@ -91,18 +113,25 @@ export class CandidatePlayer {
       if (event.endFrame <= now) continue;
       const late = Math.max(0, now + 256 - event.startFrame),
         crossing = event.fadeInFrames === crossFrames;
-      current.voices.push(
-        startVoice(this.graph.context, {
-          ...event,
-          buffer,
-          into: this.graph.candidate,
-          startFrame: event.startFrame + late,
-          offsetFrame: event.offsetFrame + late,
-          fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
-          shape: crossing || late > 0 ? 'equal-power' : 'straight',
-        }),
-      );
+      const voice = startVoice(this.graph.context, {
+        ...event,
+        buffer,
+        into: current.level,
+        startFrame: event.startFrame + late,
+        offsetFrame: event.offsetFrame + late,
+        fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
+        shape: crossing || late > 0 ? 'equal-power' : 'straight',
+      });
+      current.voices.push(voice);
+      this.leaveWhenOver(voice, current);
     }
+  }
+
+  /** Takes a candidate's level out of the graph with the last of its voices. */
+  private leaveWhenOver(voice: Voice, sounding: Sounding): void {
+    voice.source.addEventListener('ended', () => {
+      if (this.current !== sounding && sounding.voices.at(-1) === voice) sounding.level.disconnect();
+    });
   }
 
   /** 0–1 through the loop's lap; null while it does not sound. */

@@ -1,4 +1,4 @@
-import { fitKey, fitLoop, landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
+import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
 import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { untreated, type Treatment } from '~core/arrangement/treatment';
@@ -8,7 +8,9 @@ import type { LoopRow } from '~server/services/loop-rows';
 import { CandidatePlayer } from './candidate-player';
 import { EarCheck } from './ear-check';
 import { FitPool, fitPriority } from './fit-pool';
+import { FitAhead } from './fit-ahead';
 import { AudioGraph } from './graph';
+import { HandsFree } from './hands-free';
 import { Metronome } from './metronome';
 import { cutLeadFrames, leadFrames, lookAheadFrames, nowLeadFrames } from './pace';
 import { ProjectPlayer } from './project-player';
@@ -30,10 +32,8 @@ interface Opened {
   readonly candidate: CandidatePlayer;
   readonly metronome: Metronome;
   readonly ear: EarCheck;
+  readonly ahead: FitAhead;
 }
-
-/** Where in a list the candidate is: how hands-free goes on. */
-export type ListStep = (delta: 1 | -1) => void;
 
 /**
  * The one engine. Its time is the frame counter of the audio thread, told by the meter worklet; that message also drives the
@@ -50,6 +50,7 @@ export class AudioEngine {
       if (candidate) this.applyLevel(candidate);
     },
   );
+  readonly handsFree = new HandsFree(this.store, () => this.play());
   private opened: Opened | null = null;
   private starting: Promise<void> | null = null;
   private project: Project = emptyProject('none', 120, null);
@@ -62,9 +63,6 @@ export class AudioEngine {
   private planWish = 0;
   private peaks: [number, number, number, number] = [0, 0, 0, 0];
   private hasProject = false;
-  private listStep: ListStep | null = null;
-  /** Running beat from which hands-free counts the bars of a candidate. */
-  private heardSinceBeat: number | null = null;
 
   /** Opens the audio device; must first be called in a click or key press. */
   async open(): Promise<void> {
@@ -87,13 +85,16 @@ export class AudioEngine {
       candidate,
       metronome: new Metronome(graph.context, graph.click),
       ear: new EarCheck(graph, candidate),
+      ahead: new FitAhead(pool, this.store),
     };
     graph.context.onstatechange = () => this.follow(graph.context.state);
     document.addEventListener('visibilitychange', () => {
       if (document.visibilityState === 'visible' && this.transport) void graph.context.resume();
     });
+    graph.candidate.gain.value = dbToRatio(this.store.getState().settings.gainDb);
+    graph.applyPreview(this.store.getState().settings);
     this.applyTracks();
-    this.requestProject();
+    this.opened?.ahead.project(this.schedule);
   }
 
   /** The browser may take the device away (another application, a changed device, a sleeping tab): go on as soon as it can be had. */
@@ -135,33 +136,14 @@ export class AudioEngine {
     const adopt = () => {
       if (wish === this.planWish) this.adopt(next, schedule, tempoChanged || keyChanged);
     };
-    this.requestProject(schedule);
+    this.opened?.ahead.project(schedule);
     // At a new tempo or key every buffer is new: the old ones go on until those that sound next are ready.
     const pool = this.opened?.pool;
     if (!this.transport || !pool || (!tempoChanged && !keyChanged)) return adopt();
-    void Promise.allSettled([...schedule.requests.values()].map((request) => pool.request(request, fitPriority.project))).then(adopt);
-  }
-
-  private requestProject(schedule: Schedule = this.schedule): void {
-    const pool = this.opened?.pool;
-    if (!pool) return;
-    pool.drop(fitPriority.project, new Set(schedule.requests.keys()));
-    let open = 0;
-    const count = () => this.store.setState({ fittingCount: open });
-    for (const request of schedule.requests.values()) {
-      if (pool.peek(request)) continue;
-      open++;
-      pool
-        .request(request, fitPriority.project)
-        .catch((error: Error) => {
-          if (error.message !== 'no longer wanted') this.store.setState({ trouble: error.message });
-        })
-        .finally(() => {
-          open--;
-          count();
-        });
-    }
-    count();
+    const { candidate } = this.store.getState(),
+      requests = [...schedule.requests.values()];
+    if (candidate && !candidate.alone) requests.push(this.fit(candidate.row.source, candidate.treatment, next).request);
+    void Promise.allSettled(requests.map((request) => pool.request(request, fitPriority.project))).then(adopt);
   }
 
   private adopt(project: Project, schedule: Schedule, refitCandidate: boolean): void {
@@ -180,17 +162,35 @@ export class AudioEngine {
       else {
         // Project events are numbered by pass; a new grid numbers them anew.
         this.beginAt(at, projectBeat(this.transport, beat), range);
+        this.rejoin(at);
       }
+      // At another key alone the grid stays: it comes in on the next line.
+      const { candidate } = this.store.getState();
+      if (keepGrid && refitCandidate && candidate && !candidate.alone) void this.hear(candidate);
     }
-    this.refit(refitCandidate);
     this.requestShortlist();
     this.pump();
   }
 
-  /** The candidate once more, after what it has to fit has changed. */
-  private refit(changed: boolean): void {
-    const { candidate } = this.store.getState();
-    if (changed && candidate && !candidate.alone) void this.hear(candidate);
+  /**
+   * The candidate on a new grid that begins at a frame: fitted already, it goes on there at its place in the bar; else it is silent until
+   * it is ready and the next line comes.
+   */
+  private rejoin(at: number): void {
+    const { opened, transport } = this,
+      { candidate } = this.store.getState();
+    if (!candidate || candidate.alone || !opened || !transport) return;
+    const { row, treatment, offsetBeats } = candidate,
+      fitted = this.fit(row.source, treatment);
+    if (!opened.pool.peek(fitted.request) || !Number.isFinite(fitted.lapFrames) || candidate.phase === 'failed') {
+      opened.candidate.end(at);
+      void this.hear(candidate);
+      return;
+    }
+    const beat = beatFrames(transport),
+      intoBar = transport.originBeat - Math.floor(transport.originBeat / transport.barBeats) * transport.barBeats;
+    this.wish++;
+    this.begin({ row, treatment, offsetBeats }, fitted, at, (intoBar + offsetBeats) * beat, null);
   }
 
   /** A new grid from a frame and a beat on; what was planned on the old one fades out. */
@@ -272,8 +272,9 @@ export class AudioEngine {
   seek(beat: number): void {
     this.stoppedBeat = Math.max(0, beat);
     if (!this.transport) return;
-    this.beginAt(this.now() + leadFrames, this.stoppedBeat, this.transport.range);
-    this.refit(true);
+    const at = this.now() + leadFrames;
+    this.beginAt(at, this.stoppedBeat, this.transport.range);
+    this.rejoin(at);
     this.pump();
   }
 
@@ -337,16 +338,20 @@ export class AudioEngine {
     const origin = opened.candidate.originFrame;
     if (candidate?.phase === 'waiting' && origin !== null && now >= origin)
       this.store.setState({ candidate: { ...candidate, phase: 'sounding' } });
-    this.walkOn(now);
+    if (transport) this.handsFree.pump(transport, now);
   }
 
   /** How a loop would be made to belong, with the switches as they are. */
-  fit(source: LoopSource, treatment: Partial<Treatment> = untreated): Fitted {
+  fit(
+    source: LoopSource,
+    treatment: Partial<Treatment> = untreated,
+    { tempoBpm, key }: Pick<Project, 'tempoBpm' | 'key'> = this.project,
+  ): Fitted {
     const { settings } = this.store.getState(),
       alone = !this.transport;
     return fitLoop(source, {
-      tempoBpm: this.project.tempoBpm,
-      key: this.project.key,
+      tempoBpm,
+      key,
       followTempo: !alone && settings.fitTempo,
       followKey: !alone && settings.fitKey,
       treatment,
@@ -378,7 +383,11 @@ export class AudioEngine {
       if (wish !== this.wish || buffer.length === 0) return;
       // A line that went by while it was being fitted is owned up to.
       const missed = this.transport !== null && asked !== null && this.now() + leadFrames > asked;
-      this.startCandidate(base, fitted, missed ? 'was not ready for the line before, comes in on this one' : null);
+      this.startCandidate(
+        { row, treatment, offsetBeats },
+        fitted,
+        missed ? 'was not ready for the line before, comes in on this one' : null,
+      );
     } catch (error) {
       if (wish !== this.wish) return;
       const message = error instanceof RangeError ? 'That is too far from its own speed or pitch.' : (error as Error).message;
@@ -398,24 +407,31 @@ export class AudioEngine {
     return frameOfRunningBeat(transport, nextStart(transport, runningBeatAt(transport, frame + lead + length), startOn)) - length;
   }
 
-  private startCandidate(base: Wish & { readonly alone: boolean }, fitted: Fitted, message: string | null): void {
+  private startCandidate(base: Wish, fitted: Fitted, message: string | null): void {
+    const { transport } = this,
+      now = this.now(),
+      beat = transport ? beatFrames(transport) : projectRateHz / 2;
+    this.begin(base, fitted, this.lineFrame(now, base.row) ?? now + nowLeadFrames, base.offsetBeats * beat, message);
+  }
+
+  /** Lets a fitted loop begin at a frame (not whole in general), `intoLoop` frames into itself. */
+  private begin(base: Wish, fitted: Fitted, startExact: number, intoLoop: number, message: string | null): void {
     const { opened, transport } = this;
     if (!opened) return;
-    const now = this.now(),
-      startExact = this.lineFrame(now, base.row) ?? now + nowLeadFrames,
-      beat = transport ? beatFrames(transport) : projectRateHz / 2,
-      lap = fitted.lapFrames,
-      offsetFrames = Number.isFinite(lap) ? (((base.offsetBeats * beat) % lap) + lap) % lap : 0;
-    opened.candidate.start(`candidate-${this.wish}`, fitted, startExact, beat * 4096, offsetFrames, now);
-    const level = this.levelDb(base.row, fitted),
-      at = Math.round(startExact) / projectRateHz,
-      { settings } = this.store.getState();
-    opened.graph.candidate.gain.cancelScheduledValues(at);
-    opened.graph.candidate.gain.setValueAtTime(dbToRatio(settings.gainDb + level), at);
-    this.heardSinceBeat = transport ? runningBeatAt(transport, startExact) : null;
-    this.store.setState({
-      candidate: { ...base, alone: base.alone && !transport, fitted, phase: 'waiting', message },
-    });
+    const lap = fitted.lapFrames;
+    opened.candidate.start(
+      {
+        id: `candidate-${this.wish}`,
+        fitted,
+        startExact,
+        lengthFrames: (transport ? beatFrames(transport) : projectRateHz / 2) * 4096,
+        offsetFrames: Number.isFinite(lap) ? ((intoLoop % lap) + lap) % lap : 0,
+        levelRatio: dbToRatio(this.levelDb(base.row, fitted)),
+      },
+      this.now(),
+    );
+    this.handsFree.count(transport ? runningBeatAt(transport, startExact) : null);
+    this.store.setState({ candidate: { ...base, alone: !transport, fitted, phase: 'waiting', message } });
     this.applyTracks();
     this.pump();
   }
@@ -433,7 +449,7 @@ export class AudioEngine {
     this.wish++;
     this.opened?.candidate.end(this.now() + cutLeadFrames);
     this.opened?.ear.stopClicks();
-    this.heardSinceBeat = null;
+    this.handsFree.count(null);
     this.store.setState({ candidate: null });
     this.applyTracks();
   }
@@ -455,25 +471,14 @@ export class AudioEngine {
 
   /** Fits the neighbours of the candidate ahead; wishes of an earlier place in the list are dropped. */
   prefetch(rows: readonly LoopRow[]): void {
-    this.want(
-      rows.map((row) => this.fit(row.source).request),
-      fitPriority.neighbour,
-    );
+    this.opened?.ahead.neighbours(rows.map((row) => this.fit(row.source).request));
   }
 
   /** Everything on the shortlist is kept fitted. */
   private requestShortlist(): void {
-    this.want(
+    this.opened?.ahead.shortlist(
       this.store.getState().shortlist.entries.map(({ row, treatment }) => this.fit(row.source, treatment).request),
-      fitPriority.shortlist,
     );
-  }
-
-  private want(requests: readonly Fitted['request'][], priority: number): void {
-    const pool = this.opened?.pool;
-    if (!pool) return;
-    pool.drop(priority, new Set(requests.map(fitKey)));
-    for (const request of requests) void pool.request(request, priority).catch(() => {});
   }
 
   setSettings(changes: Partial<AuditionSettings>): void {
@@ -483,18 +488,21 @@ export class AudioEngine {
     this.opened?.graph.applyPreview(settings);
     this.applyTracks();
     const { candidate } = this.store.getState();
-    if (!candidate) return;
+    if (!candidate) {
+      this.opened?.graph.candidate.gain.setValueAtTime(dbToRatio(settings.gainDb), this.now() / projectRateHz);
+      return;
+    }
     if (settings.fitTempo !== before.fitTempo || settings.fitKey !== before.fitKey) {
-      this.refit(true);
+      if (!candidate.alone) void this.hear(candidate);
       return;
     }
     this.applyLevel(candidate);
   }
 
   private applyLevel(candidate: Candidate): void {
-    const graph = this.opened?.graph,
-      level = this.levelDb(candidate.row, candidate.fitted);
-    graph?.candidate.gain.setTargetAtTime(dbToRatio(this.store.getState().settings.gainDb + level), graph.context.currentTime, 0.01);
+    const graph = this.opened?.graph;
+    graph?.candidate.gain.setTargetAtTime(dbToRatio(this.store.getState().settings.gainDb), graph.context.currentTime, 0.01);
+    this.opened?.candidate.setLevel(dbToRatio(this.levelDb(candidate.row, candidate.fitted)));
   }
 
   setTransport(changes: Partial<TransportSettings>): void {
@@ -533,38 +541,6 @@ export class AudioEngine {
     if (this.transport) this.stop();
     await this.audition(row);
     if (this.store.getState().candidate?.row.id === row.id) this.opened?.ear.startClicks(tempoBpm);
-  }
-
-  /** The list that hands-free walks through; null when it is gone. */
-  setList(step: ListStep | null): void {
-    this.listStep = step;
-    if (!step) this.store.setState({ handsFree: null });
-  }
-
-  /** Walks through the list, so many bars each; null stops. */
-  async setHandsFree(barsEach: number | null): Promise<void> {
-    if (barsEach === null || !this.listStep) {
-      this.store.setState({ handsFree: null });
-      return;
-    }
-    await this.play();
-    this.store.setState({ handsFree: { barsEach } });
-    if (!this.store.getState().candidate) this.listStep(1);
-  }
-
-  /** Goes on to the next or the one before, at once. */
-  skip(delta: 1 | -1 = 1): void {
-    this.listStep?.(delta);
-  }
-
-  private walkOn(now: number): void {
-    const { handsFree, candidate } = this.store.getState(),
-      { transport } = this;
-    if (!handsFree || !transport || this.heardSinceBeat === null || candidate?.phase === 'fitting') return;
-    const heardBeats = runningBeatAt(transport, now + leadFrames * 2) - this.heardSinceBeat;
-    if (heardBeats < handsFree.barsEach * transport.barBeats) return;
-    this.heardSinceBeat = null;
-    this.listStep?.(1);
   }
 
   get isOpen(): boolean {

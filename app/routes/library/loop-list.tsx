@@ -101,8 +101,8 @@ export function LoopList({
     latestMove.current = (delta) => move(selected + delta >= total ? 0 : selected + delta);
   });
   useEffect(() => {
-    engine.setList((delta) => latestMove.current(delta));
-    return () => engine.setList(null);
+    engine.handsFree.setList((delta) => latestMove.current(delta));
+    return () => engine.handsFree.setList(null);
   }, [engine]);
   const toggleFavourite = (row: LoopRow) => {
     patch(row.id, { favourite: !row.favourite });

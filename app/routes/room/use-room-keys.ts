@@ -34,11 +34,11 @@ export function useRoomKeys(engine: AudioEngine, desk: ProjectDesk, onHelp: () =
       if (['Shift', 'Control', 'Alt', 'Meta', 'Tab'].includes(event.key)) return;
       event.preventDefault();
       event.stopPropagation();
-      if (event.key === 'Escape') void engine.setHandsFree(null);
+      if (event.key === 'Escape') void engine.handsFree.set(null);
       else if (event.key === ' ') {
         if (engine.shortlist.keepCandidate()) toast('Kept.');
         else toast.error('The shortlist is full.');
-      } else engine.skip();
+      } else engine.handsFree.skip();
     };
     window.addEventListener('keydown', listen, { capture: true });
     return () => window.removeEventListener('keydown', listen, { capture: true });

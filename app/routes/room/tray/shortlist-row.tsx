@@ -105,7 +105,7 @@ export function ShortlistRow() {
             aria-label="Bars each, hands-free"
             className="select select-xs w-22"
             value={handsFree?.barsEach ?? 4}
-            onChange={({ target }) => void engine.setHandsFree(Number(target.value))}
+            onChange={({ target }) => void engine.handsFree.set(Number(target.value))}
           >
             {[1, 2, 4, 8].map((bars) => (
               <option key={bars} value={bars}>
@@ -118,7 +118,7 @@ export function ShortlistRow() {
           className={`btn btn-xs btn-square ${handsFree ? 'btn-neutral' : ''}`}
           aria-label={handsFree ? 'End hands-free' : 'Walk through the list by itself'}
           title={handsFree ? 'End hands-free (Esc)' : 'Walk through the list by itself'}
-          onClick={() => void engine.setHandsFree(handsFree ? null : 4)}
+          onClick={() => void engine.handsFree.set(handsFree ? null : 4)}
         >
           {handsFree ? <Square className="size-3" fill="currentColor" /> : <Play className="size-3.5" />}
         </button>

@@ -6,17 +6,20 @@ const bands = 24,
   lowestHz = 40,
   highestHz = 16000,
   floorDb = -84,
-  topDb = -18;
+  topDb = -18,
+  /** Twenty looks a second are enough for an ear to follow. */
+  framesEach = 3;
 
 /** Small spectra: the sounding mix as columns, the candidate as a line over them. Where the line fills a gap, there was room for it. */
 export function Spectra() {
   const engine = useEngine(),
     canvas = useRef<HTMLCanvasElement>(null),
+    frame = useRef(0),
     planes = useRef<{ mix: Float32Array<ArrayBuffer>; candidate: Float32Array<ArrayBuffer> } | null>(null);
   useFrame(() => {
     const context = canvas.current?.getContext('2d'),
       { current: element } = canvas;
-    if (!context || !element) return;
+    if (!context || !element || ++frame.current % framesEach !== 0) return;
     planes.current ??= { mix: new Float32Array(1024), candidate: new Float32Array(1024) };
     if (!engine.readSpectra(planes.current.mix, planes.current.candidate)) return;
     const ratio = window.devicePixelRatio || 1;

@@ -1,0 +1,47 @@
+import { fitKey, type FitRequest } from '~core/arrangement/fit-request';
+import type { Schedule } from '~core/arrangement/schedule';
+import { fitPriority, type FitPool } from './fit-pool';
+import type { EngineStore } from './store';
+
+/** Wishes of one kind replace the wishes of that kind before: what the list or the project has moved on from is dropped. */
+export class FitAhead {
+  constructor(
+    private readonly pool: FitPool,
+    private readonly store: EngineStore,
+  ) {}
+
+  /** Everything the project sounds; how much is still open is told. */
+  project(schedule: Schedule): void {
+    const { pool, store } = this;
+    pool.drop(fitPriority.project, new Set(schedule.requests.keys()));
+    let open = 0;
+    const count = () => store.setState({ fittingCount: open });
+    for (const request of schedule.requests.values()) {
+      if (pool.peek(request)) continue;
+      open++;
+      pool
+        .request(request, fitPriority.project)
+        .catch((error: Error) => {
+          if (error.message !== 'no longer wanted') store.setState({ trouble: error.message });
+        })
+        .finally(() => {
+          open--;
+          count();
+        });
+    }
+    count();
+  }
+
+  neighbours(requests: readonly FitRequest[]): void {
+    this.want(requests, fitPriority.neighbour);
+  }
+
+  shortlist(requests: readonly FitRequest[]): void {
+    this.want(requests, fitPriority.shortlist);
+  }
+
+  private want(requests: readonly FitRequest[], priority: number): void {
+    this.pool.drop(priority, new Set(requests.map(fitKey)));
+    for (const request of requests) void this.pool.request(request, priority).catch(() => {});
+  }
+}
