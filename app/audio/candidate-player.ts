@@ -33,6 +33,8 @@ export interface CandidateStart {
 /** Plays one candidate at a time; the next takes over on its line. */
 export class CandidatePlayer {
   private current: Sounding | null = null;
+  /** Frame from which the one before crosses over to what comes in on the next line. */
+  private leavingFrame: number | null = null;
 
   constructor(
     private readonly graph: AudioGraph,
@@ -58,14 +60,23 @@ export class CandidatePlayer {
       }),
       originFrame = Math.round(startExact),
       // With something to take over from, and time for it, the crossing lies before the line: the loop's own end leads in.
-      crosses = this.sounds(originFrame) && events[0]?.cyclic === true && originFrame - crossFrames > nowFrame;
+      // One that was to come in on the same line, and is replaced before it did, has made room already.
+      takesOver = this.sounds(originFrame) || this.leavingFrame === originFrame - crossFrames,
+      crosses = takesOver && events[0]?.cyclic === true && originFrame - crossFrames > nowFrame,
+      [first, ...later] = events;
     this.end(crosses ? originFrame - crossFrames : originFrame, crosses);
+    this.leavingFrame = crosses ? originFrame - crossFrames : null;
     const level = new GainNode(this.graph.context, { gain: levelRatio });
     level.connect(this.graph.candidate);
     this.current = {
       key: fitKey(fitted.request),
       fitted,
-      events: crosses ? [led(events[0], fitted.request.targetFrames), ...events.slice(1)] : events,
+      // What begins in the middle of its lap begins softly; a lap's own start keeps its attack.
+      events: crosses
+        ? [led(first, fitted.request.targetFrames), ...later]
+        : offsetFrames > 0 && first
+          ? [{ ...first, fadeInFrames: cutFadeFrames }, ...later]
+          : events,
       next: 0,
       lapFrame: originFrame - Math.round(offsetFrames),
       originFrame,

@@ -16,8 +16,9 @@ import { cutLeadFrames, leadFrames, lookAheadFrames, nowLeadFrames } from './pac
 import { ProjectPlayer } from './project-player';
 import { digitOf } from './shortlist';
 import { ShortlistDesk } from './shortlist-desk';
-import { createEngineStore, type AuditionSettings, type Candidate, type TransportSettings, type Wish } from './store';
+import { createEngineStore, type AuditionSettings, type Candidate, type TransportSettings } from './store';
 import { beatFrames, frameOfRunningBeat, nextStart, projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
+import type { Wish } from './wish';
 
 /** Every candidate is brought to this loudness when *even level* is on. */
 const evenLufs = -18,
@@ -230,7 +231,6 @@ export class AudioEngine {
       this.project.tracks,
       this.project.masterGainDb,
       judged && typeof heardWith === 'object' ? heardWith.withoutTrackId : null,
-      this.transport !== null,
     );
     graph.applyProjectHeard(!(judged && heardWith === 'alone'));
   }

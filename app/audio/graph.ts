@@ -69,16 +69,15 @@ export class AudioGraph {
     return this.tracks.get(trackId)?.gain ?? null;
   }
 
-  /** Sets what a parameter shall be: at once in silence, in a few milliseconds while it sounds. */
-  private set(parameter: AudioParam, value: number, smoothly: boolean): void {
-    if (smoothly) parameter.setTargetAtTime(value, this.context.currentTime, 0.005);
-    else parameter.setValueAtTime(value, this.context.currentTime);
+  /** Brings a parameter where it shall be in a few milliseconds: a step would be heard. */
+  private set(parameter: AudioParam, value: number): void {
+    parameter.setTargetAtTime(value, this.context.currentTime, 0.005);
   }
 
   /** Levels of the project; `silentTrackId` gives its place to the candidate. */
-  applyTracks(tracks: readonly Track[], masterGainDb: number, silentTrackId: string | null, smoothly: boolean): void {
+  applyTracks(tracks: readonly Track[], masterGainDb: number, silentTrackId: string | null): void {
     const { context } = this;
-    this.set(this.master.gain, dbToRatio(masterGainDb), smoothly);
+    this.set(this.master.gain, dbToRatio(masterGainDb));
     for (const track of tracks) {
       let nodes = this.tracks.get(track.id);
       const gainRatio = track.id === silentTrackId ? 0 : dbToRatio(track.gainDb);
@@ -87,8 +86,8 @@ export class AudioGraph {
         nodes.gain.connect(nodes.pan).connect(this.project);
         this.tracks.set(track.id, nodes);
       }
-      this.set(nodes.gain.gain, gainRatio, smoothly);
-      this.set(nodes.pan.pan, track.pan, smoothly);
+      this.set(nodes.gain.gain, gainRatio);
+      this.set(nodes.pan.pan, track.pan);
     }
     for (const [id, nodes] of this.tracks)
       if (!tracks.some((track) => track.id === id)) {
@@ -99,11 +98,11 @@ export class AudioGraph {
 
   /** Whether the project is heard beside the candidate. */
   applyProjectHeard(heard: boolean): void {
-    this.set(this.project.gain, heard ? 1 : 0, true);
+    this.set(this.project.gain, heard ? 1 : 0);
   }
 
   applyPreview({ lowCut, mono }: Pick<AuditionSettings, 'lowCut' | 'mono'>): void {
-    for (const cut of this.cuts) this.set(cut.frequency, lowCut ? lowCutHz : 5, true);
+    for (const cut of this.cuts) this.set(cut.frequency, lowCut ? lowCutHz : 5);
     this.narrow.channelCount = mono ? 1 : 2;
   }
 }

@@ -1,5 +1,6 @@
 import { drop, emptyShortlist, entryAt, hide, keep, note, type Shortlist } from './shortlist';
-import type { EngineStore, Wish } from './store';
+import type { EngineStore } from './store';
+import type { Wish } from './wish';
 
 /** The shortlist as the engine holds it: every change is fitted ahead. */
 export class ShortlistDesk {

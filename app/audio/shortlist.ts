@@ -1,4 +1,4 @@
-import type { Wish } from './store';
+import type { Wish } from './wish';
 
 export const shortlistPlaces = 8;
 

@@ -1,17 +1,8 @@
 import { createStore } from 'zustand/vanilla';
 import type { Fitted } from '~core/arrangement/fit-request';
-import type { Treatment } from '~core/arrangement/treatment';
-import type { LoopRow } from '~server/services/loop-rows';
 import type { Shortlist } from './shortlist';
 import type { BeatRange, StartOn } from './transport';
-
-/** What is heard as a candidate: a loop, what is done to it, and where in it one begins. */
-export interface Wish {
-  readonly row: LoopRow;
-  readonly treatment: Treatment;
-  /** Beats of the project by which the loop is begun later in itself: the accent moves. */
-  readonly offsetBeats: number;
-}
+import type { Wish } from './wish';
 
 export interface Candidate extends Wish {
   readonly phase: 'fitting' | 'waiting' | 'sounding' | 'failed';
