@@ -1,6 +1,7 @@
 import { applyEdit } from './edit';
 import type { LoopSource } from './fit-request';
 import { defaultLengthBars, placeLoop, placingConflict, type Placing } from './place';
+import { untreated } from './treatment';
 import { emptyProject } from './tree';
 
 const loop: LoopSource = {
@@ -58,4 +59,46 @@ test('lengths: to the end of the section, else 8 bars; a one-shot as long as it 
   const five = applyEdit(project, placeLoop(project, { ...placing, startBeat: 0, lengthBars: 5 })).project;
   expect(defaultLengthBars(five, loop, 0)).toBe(8);
   expect(defaultLengthBars(project, { ...loop, kind: 'one-shot', tempoBpm: null, beats: null, soundFrames: 44100 }, 0)).toBe(1);
+});
+
+describe('what was found while auditioning', () => {
+  const clipOf = (placed: Placing) => applyEdit(project, placeLoop(project, placed)).project.tracks[0].clips[0];
+  test('goes along into the clip; what was left alone is not written down', () => {
+    expect(
+      clipOf({ ...placing, treatment: { ...untreated, shiftSemitones: -12, reverse: true, firstBars: 1 }, offsetBeats: 1 }),
+    ).toMatchObject({
+      shiftSemitones: -12,
+      offsetBeats: 1,
+      treatment: { reverse: true, firstBars: 1 },
+    });
+    expect(clipOf(placing)).not.toHaveProperty('treatment');
+  });
+  test('a start moved back by a beat is the last beat of the lap', () => {
+    expect(clipOf({ ...placing, offsetBeats: -1 }).offsetBeats).toBe(15);
+    expect(clipOf({ ...placing, offsetBeats: 17 }).offsetBeats).toBe(1);
+  });
+});
+
+describe('a riser', () => {
+  // 88,200 frames are two seconds: four beats at 120.
+  const riser: LoopSource = {
+    ...loop,
+    kind: 'one-shot',
+    tempoBpm: null,
+    beats: null,
+    key: null,
+    instrument: 'riser',
+    family: 'fx',
+    soundFrames: 88200,
+  };
+  const clipAt = (startBeat: number) =>
+    applyEdit(project, placeLoop(project, { ...placing, loop: riser, startBeat })).project.tracks[0].clips[0];
+  test('ends on the line it is placed at', () => expect(clipAt(16)).toMatchObject({ startBeat: 12, lengthBeats: 4, offsetBeats: 0 }));
+  test('too long for what lies before, it is heard from bar 1 on and still ends there', () =>
+    expect(clipAt(3)).toMatchObject({ startBeat: 0, lengthBeats: 3, offsetBeats: 1 }));
+  test('an impact begins there', () =>
+    expect(
+      applyEdit(project, placeLoop(project, { ...placing, loop: { ...riser, instrument: 'impact' }, startBeat: 16 })).project.tracks[0]
+        .clips[0],
+    ).toMatchObject({ startBeat: 16, lengthBeats: 4 }));
 });
