@@ -1,6 +1,7 @@
 import { partialAmplitudes } from './measures';
 
-const rateHz = 44100;
+const rateHz = 44100,
+  { sin, PI } = Math;
 
 const resonances = (hz: number, formantsHz: readonly number[]): number =>
   formantsHz.reduce((sum, centre, k) => sum + [1, 0.5, 0.25][k] / Math.sqrt(1 + ((hz - centre) / (45 + 15 * k)) ** 2), 0.002);
@@ -15,7 +16,7 @@ export function vowelLap(pitchHz: number, formantsHz: readonly number[], seconds
     out = new Float32Array(frames);
   for (let harmonic = 1; harmonic * hz < 12000; harmonic++) {
     const amplitude = (0.2 * resonances(harmonic * hz, formantsHz)) / Math.sqrt(harmonic);
-    for (let i = 0; i < frames; i++) out[i] += amplitude * Math.sin((2 * Math.PI * hz * harmonic * i) / rateHz + harmonic * harmonic);
+    for (let i = 0; i < frames; i++) out[i] += amplitude * sin((2 * PI * hz * harmonic * i) / rateHz + harmonic * harmonic);
   }
   return out;
 }
@@ -23,11 +24,10 @@ export function vowelLap(pitchHz: number, formantsHz: readonly number[], seconds
 /**
  * Centres of a vowel's formants, Hz: for each, the place (within a quarter) at which the model's resonance explains the levels of the
  * partials around it best, the others where they belong. Exact whatever the pitch, unlike the tops of an envelope.
+ * @param pitchHz exactly
  */
 export function formantsOf(signal: Float32Array, pitchHz: number, expectedHz: readonly number[]): number[] {
-  const seconds = signal.length / rateHz,
-    hz = Math.round(pitchHz * seconds) / seconds,
-    partials = Array.from({ length: Math.floor(Math.min(8000, expectedHz[2] * 1.8) / hz) }, (_, k) => hz * (k + 1)),
+  const partials = Array.from({ length: Math.floor(Math.min(8000, expectedHz[2] * 1.8) / pitchHz) }, (_, k) => pitchHz * (k + 1)),
     found = partialAmplitudes(signal, partials).map((value) => Math.log(value + 1e-9));
   return expectedHz.map((centre, k) => {
     const near = partials.flatMap((f, h) => (f > centre * 0.6 && f < centre * 1.6 ? [{ f, h }] : []));

@@ -41,7 +41,8 @@ function watch() {
   }).observe({ type: 'longtask' });
 }
 
-export async function benchLive(address) {
+/** @param minutes how long the project of 64 tracks is played; 0 leaves it out */
+export async function benchLive(address, minutes) {
   const browser = await openBrowser(),
     page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript(watch);
@@ -57,6 +58,7 @@ export async function benchLive(address) {
   await clickToSound(page);
   await arrowHeld(page);
   await randomActs(page);
+  if (minutes > 0) await manyTracks(page, address, minutes);
   await browser.close();
 }
 
@@ -243,5 +245,82 @@ async function randomActs(page) {
   );
   console.log(
     `blocks left out by the audio thread: ${result.gaps} under load, ${result.quietGaps} before; steps between blocks: ${result.acts.clicks} of ${result.acts.blocks} during the acts, ${result.quiet.clicks} of ${result.quiet.blocks} in quiet playing`,
+  );
+}
+
+/** A project of 64 tracks, played for minutes: where its last starts lie, and what memory does. */
+async function manyTracks(page, address, minutes) {
+  const created = await page.request.post(`${address}/api/projects`, {
+    form: { intent: 'create', name: `Sixty-four tracks ${Date.now()}`, tempo: '118.7', key: '9m', meter: '4/4', stay: '1' },
+  });
+  if (!created.ok()) throw new Error('the project of 64 tracks could not be made');
+  await page.goto(`${address}/`);
+  await page.waitForSelector('html[data-ready=yes]');
+  await page.evaluate(startTap);
+  await page.evaluate(async () => {
+    const { desk } = window.garnetfinch,
+      rows = [];
+    for (let offset = 0; rows.length < 64 && offset < 300; offset += 60)
+      rows.push(
+        ...(await (await fetch(`/api/loops?kind=loop&offset=${offset}`)).json()).rows.filter(
+          ({ source }) => source.tempoBpm && source.beats,
+        ),
+      );
+    rows.slice(0, 64).forEach((row, index) =>
+      desk.edit(
+        {
+          kind: 'add-track',
+          index,
+          track: {
+            kind: 'track',
+            id: `t${index}`,
+            name: `Track ${index + 1}`,
+            colour: index % 6,
+            gainDb: -24,
+            pan: 0,
+            muted: false,
+            soloed: false,
+            clips: [
+              {
+                kind: 'clip',
+                id: `c${index}`,
+                loopId: row.id,
+                startBeat: 0,
+                lengthBeats: 2400,
+                offsetBeats: 0,
+                gainDb: 0,
+                shiftSemitones: 0,
+                followTempo: true,
+                followKey: true,
+              },
+            ],
+          },
+        },
+        [row],
+      ),
+    );
+  });
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().fittingCount === 0, null, { timeout: 240_000 });
+  const memory = () => page.evaluate(() => Math.round(performance.memory.usedJSHeapSize / 2 ** 20));
+  await page.evaluate(() => {
+    window.starts = [];
+    return window.garnetfinch.engine.play();
+  });
+  await page.waitForTimeout(20_000);
+  const before = await memory(),
+    gapsBefore = await page.evaluate(() => window.tap.gaps);
+  await page.waitForTimeout(minutes * 60_000 - 20_000);
+  const after = await memory();
+  const result = await page.evaluate(() => {
+    const offs = window.starts.map(({ frame, offset, transport }) => {
+      const beat = (60 / transport.tempoBpm) * 44100,
+        beats = (Math.round(frame) - Math.round(offset) - transport.originFrame) / beat + transport.originBeat;
+      return Math.abs(beats - Math.round(beats)) * beat;
+    });
+    window.garnetfinch.engine.stop();
+    return { starts: offs.length, most: Math.max(...offs), last: Math.max(...offs.slice(-64)), gaps: window.tap.gaps };
+  });
+  console.log(
+    `64 tracks for ${minutes} minutes: ${result.starts} starts, none farther from its beat than ${result.most.toFixed(2)} frames, the last 64 than ${result.last.toFixed(2)}; memory of the page ${before} MB after 20 s, ${after} at the end; blocks left out ${result.gaps - gapsBefore}`,
   );
 }
