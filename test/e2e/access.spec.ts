@@ -46,6 +46,8 @@ for (const theme of ['daybreak', 'dusk']) {
       '/projects',
       `/projects/${project}`,
       '/people',
+      '/diagnostics',
+      '/remote',
       `/loops/${rows[0].id}`,
     ]) {
       await page.goto(address);
@@ -56,6 +58,12 @@ for (const theme of ['daybreak', 'dusk']) {
     await page.goto('/');
     await page.locator('[data-loop-list]').focus();
     await page.keyboard.press('ArrowDown');
+    await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate !== null);
+    await page.keyboard.press('k');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('k');
+    await page.waitForTimeout(600);
+    expect(await findings(page), 'the tray with a candidate and a shortlist').toEqual([]);
     await page.keyboard.press('Enter');
     await expect(page.getByRole('dialog')).toBeVisible();
     await page.waitForTimeout(600); // it fades in

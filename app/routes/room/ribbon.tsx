@@ -339,8 +339,8 @@ function Meter() {
       onClick={() => {
         state.current.top = -Infinity;
       }}
-      aria-label="Peak meter; click to reset"
     >
+      <span className="sr-only">Highest true peak; press to forget it:</span>
       <span className="flex h-full gap-0.5 py-0.5">
         {[0, 1].map((side) => (
           <span key={side} className="relative h-full w-1.5 overflow-hidden bg-base-300">

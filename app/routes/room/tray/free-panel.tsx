@@ -40,7 +40,7 @@ export function FreePanel() {
       <label className="flex items-center gap-1.5">
         <input
           type="checkbox"
-          className="toggle toggle-xs toggle-primary"
+          className="toggle toggle-sm toggle-primary"
           checked={metronome}
           onChange={({ target }) => engine.setTransport({ metronome: target.checked })}
         />

@@ -23,12 +23,12 @@ export function Switches() {
   return (
     <fieldset className="flex w-84 shrink-0 flex-col justify-between text-[0.93rem] max-lg:w-64">
       <legend className="sr-only">How candidates are heard</legend>
-      <div className="flex flex-wrap gap-x-3 gap-y-1">
+      <div className="flex flex-wrap gap-x-3">
         {switches.map(([name, label, title]) => (
-          <label key={name} className="flex cursor-pointer items-center gap-1.5" title={title}>
+          <label key={name} className="flex min-h-[24px] cursor-pointer items-center gap-1.5" title={title}>
             <input
               type="checkbox"
-              className="toggle toggle-xs toggle-primary"
+              className="toggle toggle-sm toggle-primary"
               checked={settings[name]}
               onChange={(event) => engine.setSettings({ [name]: event.target.checked })}
             />
@@ -74,7 +74,7 @@ export function Switches() {
           </label>
         )}
       </div>
-      <label className="flex items-center gap-2">
+      <label className="flex min-h-[28px] items-center gap-2">
         <Volume2 className="size-4 shrink-0" aria-hidden="true" />
         <span className="sr-only">Candidate’s gain</span>
         <input

@@ -36,8 +36,8 @@ export function TreatmentRow({ candidate }: { candidate: Candidate }) {
         <button className="btn btn-xs" onClick={() => shift(otherWay)} title="The same note, an octave the other way">
           other way
         </button>
-        <Step label="Down ten cents" onClick={() => shift(-0.1)} icon="−10 ct" wide />
-        <Step label="Up ten cents" onClick={() => shift(0.1)} icon="+10 ct" wide />
+        <Step label="−10 ct: down ten cents" onClick={() => shift(-0.1)} icon="−10 ct" wide />
+        <Step label="+10 ct: up ten cents" onClick={() => shift(0.1)} icon="+10 ct" wide />
       </span>
       {fitted.request.engine === 'voice' && (
         <span className="flex items-center gap-1">
