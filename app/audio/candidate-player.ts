@@ -1,4 +1,4 @@
-import { fitKey, type Fitted } from '~core/arrangement/fit-request';
+import type { Fitted } from '~core/arrangement/fit-request';
 import { scheduleLaps, type SoundEvent } from '~core/arrangement/schedule';
 import { projectRateHz } from '~core/units/time';
 import type { FitPool } from './fit-pool';
@@ -7,7 +7,6 @@ import { crossFrames, cutFadeFrames } from './pace';
 import { endVoice, startVoice, type Voice } from './voices';
 
 interface Sounding {
-  readonly key: string;
   readonly fitted: Fitted;
   readonly events: readonly SoundEvent[];
   next: number;
@@ -69,7 +68,6 @@ export class CandidatePlayer {
     const level = new GainNode(this.graph.context, { gain: levelRatio });
     level.connect(this.graph.candidate);
     this.current = {
-      key: fitKey(fitted.request),
       fitted,
       // What begins in the middle of its lap begins softly; a lap's own start keeps its attack.
       events: crosses
@@ -96,7 +94,10 @@ export class CandidatePlayer {
 
   /** Ends what sounds at a frame; what had not begun never does. */
   end(frame: number, crossing = false): void {
-    for (const voice of this.current?.voices ?? []) {
+    const { current } = this;
+    if (!current) return;
+    this.current = null;
+    for (const voice of current.voices) {
       if (voice.startFrame >= frame) {
         try {
           voice.source.stop(0);
@@ -109,16 +110,15 @@ export class CandidatePlayer {
         endVoice(voice, frame, crossing ? crossFrames : cutFadeFrames, projectRateHz, 'equal-power');
       }
     }
-    // Nothing of it has sounded, so nothing will end.
-    if (this.current && this.current.voices.every((voice) => voice.startFrame >= frame)) this.current.level.disconnect();
-    this.current = null;
+    // What was planned further ahead is gone; its end must not take the level away from what still fades.
+    current.voices = current.voices.filter((voice) => voice.startFrame < frame);
+    if (current.voices.length === 0) current.level.disconnect();
   }
 
   pump(now: number, horizon: number): void {
     const { current } = this,
       buffer = current && this.pool.peek(current.fitted.request);
     if (!current || !buffer) return;
-    current.voices = current.voices.filter((voice) => voice.endFrame > now);
     while (current.next < current.events.length && current.events[current.next].startFrame < horizon) {
       const event = current.events[current.next++];
       if (event.endFrame <= now) continue;
@@ -141,7 +141,9 @@ export class CandidatePlayer {
   /** Takes a candidate's level out of the graph with the last of its voices. */
   private leaveWhenOver(voice: Voice, sounding: Sounding): void {
     voice.source.addEventListener('ended', () => {
-      if (this.current !== sounding && sounding.voices.at(-1) === voice) sounding.level.disconnect();
+      if (!sounding.voices.includes(voice)) return;
+      sounding.voices = sounding.voices.filter((each) => each !== voice);
+      if (this.current !== sounding && sounding.voices.length === 0) sounding.level.disconnect();
     });
   }
 

@@ -404,7 +404,9 @@ export class AudioEngine {
     const { startOn } = this.store.getState().settings,
       lead = startOn === 'now' ? nowLeadFrames : leadFrames,
       length = landsAtEnd(row.source) ? row.source.soundFrames : 0;
-    return frameOfRunningBeat(transport, nextStart(transport, runningBeatAt(transport, frame + lead + length), startOn)) - length;
+    // Nothing comes in while it is being counted in.
+    const fromBeat = Math.max(transport.originBeat, runningBeatAt(transport, frame + lead + length));
+    return frameOfRunningBeat(transport, nextStart(transport, fromBeat, startOn)) - length;
   }
 
   private startCandidate(base: Wish, fitted: Fitted, message: string | null): void {

@@ -1,14 +1,12 @@
-/** Interpolation at quarters of a sample: ITU-R BS.1770-4, annex 2 (coefficients from memory); the last two phases mirror the first. */
-const first = [
-    0.001708984375, 0.010986328125, -0.0196533203125, 0.033203125, -0.0594482421875, 0.1373291015625, 0.97216796875, -0.102294921875,
-    0.047607421875, -0.026611328125, 0.014892578125, -0.00830078125,
-  ],
-  second = [
-    -0.0291748046875, 0.029296875, -0.0517578125, 0.089111328125, -0.16650390625, 0.465087890625, 0.77978515625, -0.2003173828125,
-    0.1015625, -0.0582275390625, 0.0330810546875, -0.0189208984375,
-  ],
-  taps = 12,
-  phases = [first, second, [...second].reverse(), [...first].reverse()].map((row) => Float64Array.from(row));
+const taps = 12;
+
+/** 12 taps at each of the three positions between two frames: a windowed sinc (four times oversampled, as in ITU-R BS.1770-4, annex 2). */
+export const betweenFrames: readonly Float64Array[] = [0.25, 0.5, 0.75].map((offset) =>
+  Float64Array.from({ length: taps }, (_, k) => {
+    const x = k - 5 - offset;
+    return (Math.sin(Math.PI * x) / (Math.PI * x)) * (0.5 + 0.5 * Math.cos((Math.PI * x) / 6.5));
+  }),
+);
 
 /** Follows one channel block by block and tells the highest level between the samples too. */
 export class TruePeak {
@@ -24,8 +22,8 @@ export class TruePeak {
       // Written twice, so that the last twelve always lie in one piece.
       line[this.at] = block[i];
       line[this.at + taps] = block[i];
-      for (let phase = 0; phase < 4; phase++) {
-        const row = phases[phase];
+      highest = Math.max(highest, Math.abs(block[i]));
+      for (const row of betweenFrames) {
         let sum = 0;
         for (let tap = 0; tap < taps; tap++) sum += row[tap] * line[this.at + tap];
         const level = Math.abs(sum);

@@ -1,6 +1,7 @@
 import { chooseEngine } from '~core/arrangement/fit-request';
 import type { Handling } from '~core/arrangement/treatment';
-import { engineRow, engineRows } from '~core/stretch/engines';
+import { engineRow } from '~core/stretch/engines';
+import { EngineSelect } from '~/ui/engine-select';
 import type { LoopRow } from '~server/services/loop-rows';
 
 interface HandlingPanelProps {
@@ -11,7 +12,8 @@ interface HandlingPanelProps {
 /** How this loop is always made to fit, for everybody: the way of stretching, its tail, and a wandering player's grid. */
 export function HandlingPanel({ row: { source }, onChange }: HandlingPanelProps) {
   const handling = source.handling ?? {},
-    byFacts = engineRow(chooseEngine({ ...source, handling: undefined })),
+    byFactsAlone = { ...source, handling: undefined },
+    engine = handling.engine ?? chooseEngine(byFactsAlone),
     set = (changes: { readonly [name in keyof Handling]: Handling[name] | undefined }) =>
       onChange(Object.fromEntries(Object.entries({ ...handling, ...changes }).filter(([, value]) => value !== undefined)));
   return (
@@ -19,20 +21,14 @@ export function HandlingPanel({ row: { source }, onChange }: HandlingPanelProps)
       <h2>How it is fitted</h2>
       <label className="mt-1 block">
         <span className="quiet">Stretched as</span>
-        <select
-          className="select select-sm mt-0.5 w-full"
-          value={handling.engine ?? ''}
-          onChange={({ target }) => set({ engine: (target.value || undefined) as Handling['engine'] })}
-        >
-          <option value="">{byFacts.name}, by its facts</option>
-          {engineRows.map(({ engine, name }) => (
-            <option key={engine} value={engine}>
-              {name}
-            </option>
-          ))}
-        </select>
+        <EngineSelect
+          className="select-sm mt-0.5 w-full"
+          source={byFactsAlone}
+          value={handling.engine ?? null}
+          onChange={(engine) => set({ engine: engine ?? undefined })}
+        />
       </label>
-      <p className="quiet mt-1">{(handling.engine ? engineRow(handling.engine) : byFacts).purpose}</p>
+      <p className="quiet mt-1">{engineRow(engine).purpose}</p>
       <label className="mt-2 block">
         <span className="quiet">What rings on behind the last bar</span>
         <select

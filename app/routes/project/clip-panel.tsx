@@ -1,11 +1,11 @@
 import { Copy, Minus, Plus, Trash2, X } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from '~/ui/toast';
-import { chooseEngine, describeFit, fitLoop } from '~core/arrangement/fit-request';
+import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { speedRatios, type ClipTreatment } from '~core/arrangement/treatment';
-import { engineRow, engineRows, type StretchEngine } from '~core/stretch/engines';
 import type { Clip, Project, Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
+import { EngineSelect } from '~/ui/engine-select';
 import { signed } from '~/ui/format';
 import { useDesk, useProject } from '~/ui/project-store';
 
@@ -89,19 +89,12 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
       {row?.source.media === 'audio' && (
         <label className="flex items-center gap-1.5">
           <span className="caps">Stretched as</span>
-          <select
-            className="select select-xs w-40"
-            aria-label="Stretched as"
-            value={clip.treatment?.engine ?? ''}
-            onChange={({ target }) => treat({ engine: (target.value || undefined) as StretchEngine | undefined })}
-          >
-            <option value="">{engineRow(chooseEngine(row.source)).name}</option>
-            {engineRows.map(({ engine, name }) => (
-              <option key={engine} value={engine}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <EngineSelect
+            className="select-xs w-40"
+            source={row.source}
+            value={clip.treatment?.engine ?? null}
+            onChange={(engine) => treat({ engine: engine ?? undefined })}
+          />
         </label>
       )}
       {fitted && Number.isFinite(fitted.lapFrames) && (

@@ -1,3 +1,4 @@
+import { betweenFrames } from '../../dsp/true-peak';
 import { ratioToDb } from '../../units/level';
 import { gatedLoudness, kWeightedSteps, KWeightedMeter, type WeightedSteps } from '../loudness/loudness';
 
@@ -23,13 +24,6 @@ export interface Levels {
   readonly bandLimitHz?: number | null;
 }
 
-/** 12 taps at each of the three positions between two frames: a windowed sinc. */
-const between = [0.25, 0.5, 0.75].map((offset) =>
-  Float64Array.from({ length: 12 }, (_, k) => {
-    const x = k - 5 - offset;
-    return (Math.sin(Math.PI * x) / (Math.PI * x)) * (0.5 + 0.5 * Math.cos((Math.PI * x) / 6.5));
-  }),
-);
 const overlap = 11;
 const floorBlockSeconds = 0.02;
 
@@ -123,7 +117,7 @@ export class LevelMeter {
     for (let i = 5; i < plane.length - 6; i++) {
       // Only near the top can the curve between two frames rise above it.
       if (Math.abs(plane[i]) < most * 0.7 && Math.abs(plane[i + 1]) < most * 0.7) continue;
-      for (const taps of between) {
+      for (const taps of betweenFrames) {
         let value = 0;
         for (let k = 0; k < 12; k++) value += taps[k] * plane[i - 5 + k];
         if (Math.abs(value) > most) most = Math.abs(value);

@@ -1,10 +1,10 @@
 import { ArrowLeftToLine, ArrowRightToLine, Minus, Plus, Rewind } from 'lucide-react';
-import { chooseEngine } from '~core/arrangement/fit-request';
 import { speedRatios, type Treatment } from '~core/arrangement/treatment';
-import { engineRow, engineRows, type StretchEngine } from '~core/stretch/engines';
+import { engineRow } from '~core/stretch/engines';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import type { Candidate } from '~/audio/store';
+import { EngineSelect } from '~/ui/engine-select';
 import { signed } from '~/ui/format';
 
 const speedWords: Readonly<Record<number, string>> = { 0.25: '¼ ×', 0.5: '½ ×, half time', 1: 'as it is', 2: '2 ×, double time', 4: '4 ×' };
@@ -120,19 +120,7 @@ export function TreatmentRow({ candidate }: { candidate: Candidate }) {
       {source.media === 'audio' && repeats && (
         <label className="flex items-center gap-1" title={engineRow(fitted.request.engine).purpose}>
           <span className="caps">Stretched as</span>
-          <select
-            aria-label="Stretched as"
-            className="select select-xs w-42"
-            value={treatment.engine ?? ''}
-            onChange={({ target }) => set({ engine: (target.value || null) as StretchEngine | null })}
-          >
-            <option value="">{engineRow(chooseEngine(source)).name}</option>
-            {engineRows.map(({ engine: each, name }) => (
-              <option key={each} value={each}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <EngineSelect className="select-xs w-46" source={source} value={treatment.engine} onChange={(each) => set({ engine: each })} />
         </label>
       )}
       {source.beatFrames && (
