@@ -1,62 +1,12 @@
 import type { Fitted } from '~core/arrangement/fit-request';
+import { FakeGain, forgetSources, heard, installFakeAudio, largestStep, sources } from '../../test/audio/fake-audio';
 import { CandidatePlayer } from './candidate-player';
 import type { FitPool } from './fit-pool';
 import type { AudioGraph } from './graph';
 
-const rate = 44100,
-  lap = 88200;
-
-/** Writes down what the audio thread would be told, in frames. */
-interface Told {
-  readonly start: number;
-  readonly offset: number;
-  readonly fades: { readonly at: number; readonly frames: number; readonly from: number; readonly to: number }[];
-  stopped: number | null;
-}
-let told: Told[] = [];
-const frames = (seconds: number) => Math.round(seconds * rate);
-
-class FakeParam {
-  readonly fades: Told['fades'] = [];
-  constructor(public value = 1) {}
-  setValueAtTime(): void {}
-  setTargetAtTime(): void {}
-  cancelScheduledValues(): void {}
-  linearRampToValueAtTime(value: number, time: number): void {
-    this.fades.push({ at: frames(time), frames: 0, from: NaN, to: value });
-  }
-  setValueCurveAtTime(curve: Float32Array, time: number, seconds: number): void {
-    this.fades.push({ at: frames(time), frames: frames(seconds), from: curve[0], to: curve[curve.length - 1] });
-  }
-}
-class FakeGain {
-  readonly gain: FakeParam;
-  constructor(_: unknown, { gain = 1 }: { gain?: number } = {}) {
-    this.gain = new FakeParam(gain);
-  }
-  connect<T>(to: T): T {
-    return to;
-  }
-  disconnect(): void {}
-}
-class FakeSource {
-  private told: Told | null = null;
-  private into: FakeGain | null = null;
-  connect(to: FakeGain): FakeGain {
-    this.into = to;
-    return to;
-  }
-  disconnect(): void {}
-  addEventListener(): void {}
-  start(when: number, offset: number): void {
-    this.told = { start: frames(when), offset: frames(offset), fades: this.into?.gain.fades ?? [], stopped: null };
-    told.push(this.told);
-  }
-  stop(when: number): void {
-    if (this.told) this.told.stopped = frames(when);
-  }
-}
-Object.assign(globalThis, { GainNode: FakeGain, AudioBufferSourceNode: FakeSource });
+const lap = 88200;
+installFakeAudio();
+beforeEach(forgetSources);
 
 const fitted = (name: string): Fitted => ({
   request: {
@@ -78,30 +28,41 @@ const fitted = (name: string): Fitted => ({
   reading: 1,
 });
 
-function playerAt(): { player: CandidatePlayer; begin: (name: string, line: number, now: number, offsetFrames?: number) => void } {
-  const context = { sampleRate: rate, currentTime: 0 },
+/** A player whose fitted sounds carry the name of their loop. */
+function playerAt() {
+  const context = { sampleRate: 44100, currentTime: 0 },
     player = new CandidatePlayer(
-      { context, candidate: new FakeGain(null) } as unknown as AudioGraph,
-      { peek: () => ({ length: lap }) } as unknown as FitPool,
-    );
+      { context, candidate: new FakeGain() } as unknown as AudioGraph,
+      { peek: ({ soundSha }: Fitted['request']) => ({ length: lap, name: soundSha }) } as unknown as FitPool,
+    ),
+    pump = (now: number) => player.pump(now, now + 40000);
   return {
     player,
-    begin: (name, line, now, offsetFrames = 0) => {
-      player.start({ id: name, fitted: fitted(name), startExact: line, lengthFrames: lap * 100, offsetFrames, levelRatio: 1 }, now);
-      player.pump(now, now + 40000);
+    pump,
+    begin: (name: string, line: number, now: number, { offsetFrames = 0, once = false } = {}) => {
+      const loop = fitted(name);
+      player.start(
+        {
+          id: name,
+          fitted: once ? { ...loop, lapFrames: Infinity } : loop,
+          startExact: line,
+          lengthFrames: lap * 100,
+          offsetFrames,
+          levelRatio: 1,
+        },
+        now,
+      );
+      pump(now);
     },
   };
 }
-beforeEach(() => {
-  told = [];
-});
 
 test('the first one begins on its line, on a whole frame, with its attack', () => {
   const { player, begin } = playerAt();
   begin('one', 10000.4, 5000);
-  expect(told).toHaveLength(1);
-  expect(told[0]).toMatchObject({ start: 10000, offset: 0 });
-  expect(told[0].fades[0].at).toBe(10016);
+  expect(sources).toHaveLength(1);
+  expect(sources[0]).toMatchObject({ startFrame: 10000, offsetFrame: 0 });
+  expect([heard('one', 9999), heard('one', 10016)]).toEqual([0, 1]);
   expect(player.originFrame).toBe(10000);
   expect(player.phase(9999)).toBeNull();
   expect(player.phase(10000 + lap / 4)).toBeCloseTo(0.25, 9);
@@ -111,12 +72,9 @@ test('the next takes over in the 128 frames before its line, by equal power, led
   const { begin } = playerAt();
   begin('one', 10000, 5000);
   begin('two', 50000, 30000);
-  expect(told[1]).toMatchObject({ start: 50000 - 128, offset: lap - 128 });
-  expect(told[1].fades[0]).toMatchObject({ at: 50000 - 128, frames: 128, from: 0, to: 1 });
-  const out = told[0].fades.at(-1);
-  expect(out).toMatchObject({ at: 50000 - 128, frames: 128, from: 1 });
-  expect(out?.to).toBeCloseTo(0, 9);
-  expect(told[0].stopped).toBe(50000);
+  expect(sources[1]).toMatchObject({ startFrame: 50000 - 128, offsetFrame: lap - 128 });
+  for (let frame = 49860; frame <= 50010; frame++) expect(heard('one', frame) ** 2 + heard('two', frame) ** 2).toBeCloseTo(1, 2);
+  expect([heard('one', 49872), heard('one', 50000), heard('two', 50000)]).toEqual([1, expect.closeTo(0, 6), 1]);
 });
 
 test('one that is replaced before its line never sounds, and its successor is led in all the same', () => {
@@ -124,25 +82,82 @@ test('one that is replaced before its line never sounds, and its successor is le
   begin('one', 10000, 5000);
   begin('two', 50000, 30000);
   begin('three', 50000, 40000);
-  expect(told[1].stopped).toBe(0);
-  expect(told[2]).toMatchObject({ start: 50000 - 128, offset: lap - 128 });
-  expect(told[0].stopped).toBe(50000);
+  for (const frame of [45000, 49900, 50000, 60000]) expect(heard('two', frame)).toBe(0);
+  expect(sources[2]).toMatchObject({ startFrame: 50000 - 128, offsetFrame: lap - 128 });
+  expect([heard('one', 49870), heard('one', 50001), heard('three', 50001)]).toEqual([1, expect.closeTo(0, 6), 1]);
+});
+
+test('replaced by one that comes later, or sooner, what sounds goes on until then, and no longer', () => {
+  const { begin, pump } = playerAt();
+  begin('one', 10000, 5000);
+  begin('two', 50000, 30000);
+  begin('three', 90000, 40000);
+  pump(60000);
+  expect([heard('one', 50500), heard('one', 89000), heard('one', 90001)]).toEqual([1, 1, expect.closeTo(0, 6)]);
+  begin('four', 70000, 60000);
+  expect([heard('one', 69000), heard('one', 70001), heard('four', 70001), heard('three', 95000)]).toEqual([1, expect.closeTo(0, 6), 1, 0]);
+});
+
+test('what sounds goes on through its laps until the line of the next one, however far', () => {
+  const { begin, pump } = playerAt();
+  begin('one', 10000, 5000);
+  begin('two', 10000 + 5 * lap, 30000);
+  for (let now = 30000; now < 10000 + 5 * lap; now += 20000) pump(now);
+  for (const frame of [10000 + lap, 20000 + 3 * lap, 9000 + 5 * lap]) expect(heard('one', frame)).toBeCloseTo(1, 6);
+});
+
+test('ended while the next one waits, neither is heard any more', () => {
+  const { player, begin } = playerAt();
+  begin('one', 10000, 5000);
+  begin('two', 50000, 30000);
+  player.end(32000, 31000);
+  expect([heard('one', 31999), heard('one', 32300), heard('two', 51000)]).toEqual([1, expect.closeTo(0, 6), 0]);
+  expect(player.originFrame).toBeNull();
 });
 
 test('what begins in the middle of its lap begins softly', () => {
   const { begin } = playerAt();
-  begin('one', 10000, 5000, 22050);
-  expect(told[0]).toMatchObject({ start: 10000, offset: 22050 });
-  expect(told[0].fades[0].at).toBe(10256);
+  begin('one', 10000, 5000, { offsetFrames: 22050 });
+  expect(sources[0]).toMatchObject({ startFrame: 10000, offsetFrame: 22050 });
+  expect(heard('one', 10001)).toBeLessThan(0.02);
+  expect(heard('one', 10256)).toBe(1);
 });
 
-test('ended, it fades from a frame on; what had not begun is taken back', () => {
-  const { player, begin } = playerAt();
+test('what comes late begins softly, at the place it would have reached', () => {
+  const { begin } = playerAt();
+  begin('one', 10000, 12000);
+  expect(sources[0]).toMatchObject({ startFrame: 12256, offsetFrame: 2256 });
+  expect(heard('one', 12257)).toBeLessThan(0.02);
+});
+
+test('nothing that takes over from a one-shot that has died away is led in', () => {
+  const { begin } = playerAt();
+  begin('hit', 10000, 5000, { once: true });
+  begin('two', 185000, 150000);
+  expect(sources[1]).toMatchObject({ startFrame: 185000, offsetFrame: 0 });
+  expect(heard('two', 185016)).toBe(1);
+});
+
+test('long after it has left, a candidate is out of the graph', () => {
+  const { player, begin, pump } = playerAt();
   begin('one', 10000, 5000);
-  player.end(20000);
-  expect(told[0].stopped).toBe(20256);
-  expect(player.originFrame).toBeNull();
-  begin('two', 60000, 30000);
-  player.end(31000);
-  expect(told[1].stopped).toBe(0);
+  player.end(20000, 19000);
+  pump(21000);
+  expect(sources[0].connected).toBe(true);
+  pump(30000);
+  expect(sources[0].connected).toBe(false);
+});
+
+test('two hundred starts and ends at random leave no step in anything that is heard', () => {
+  const { player, begin, pump } = playerAt();
+  let seed = 5,
+    now = 1000;
+  const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
+  for (let act = 0; act < 200; act++) {
+    if (random() < 0.15) player.end(now + 882, now);
+    else begin(`loop ${act}`, now + 1323 + Math.floor(random() * 60000), now, { offsetFrames: random() < 0.4 ? random() * lap : 0 });
+    for (const until = now + random() * 14000; now < until; now += 1024) pump(now);
+    const at = Math.floor(now - random() * 6000);
+    expect(largestStep(at, at + 400)).toBeLessThan(0.065);
+  }
 });

@@ -1,20 +1,25 @@
 import type { Fitted } from '~core/arrangement/fit-request';
 import { scheduleLaps, type SoundEvent } from '~core/arrangement/schedule';
-import { projectRateHz } from '~core/units/time';
+import { Door } from './door';
 import type { FitPool } from './fit-pool';
 import type { AudioGraph } from './graph';
 import { crossFrames, cutFadeFrames } from './pace';
-import { endVoice, startVoice, type Voice } from './voices';
+import { silenceVoice, startVoice, type Voice } from './voices';
+
+/** Sooner than this the audio thread may have begun with it already. */
+const tooLateFrames = 256;
 
 interface Sounding {
   readonly fitted: Fitted;
   readonly events: readonly SoundEvent[];
   next: number;
-  /** Frame at which the loop's own start lies, and the one from which it is heard. */
+  /** Frame at which the loop's own start lies, the line, and the frame from which it is heard: before the line when it is led in. */
   readonly lapFrame: number;
   readonly originFrame: number;
+  readonly heardFrame: number;
   /** Its own level: what goes out keeps its own while the next one comes in. */
   readonly level: GainNode;
+  readonly door: Door;
   voices: Voice[];
 }
 
@@ -29,11 +34,14 @@ export interface CandidateStart {
   readonly levelRatio: number;
 }
 
-/** Plays one candidate at a time; the next takes over on its line. */
+/** Plays one candidate at a time; the next takes over on its line, and until then the one before goes on. */
 export class CandidatePlayer {
+  /** The one asked for last. */
   private current: Sounding | null = null;
-  /** Frame from which the one before crosses over to what comes in on the next line. */
-  private leavingFrame: number | null = null;
+  /** The one that sounds until the current one's line. */
+  private before: Sounding | null = null;
+  /** Those that have left and fade. */
+  private leaving: Sounding[] = [];
 
   constructor(
     private readonly graph: AudioGraph,
@@ -45,7 +53,8 @@ export class CandidatePlayer {
   }
 
   /**
-   * Lets a fitted loop begin at a line. What sounded before goes over to it in the moment before the line.
+   * Lets a fitted loop begin at a line. What sounded before goes over to it in the moment before the line; one that was asked for in between
+   * and has not been heard yet never is.
    */
   start({ id, fitted, startExact, lengthFrames, offsetFrames, levelRatio }: CandidateStart, nowFrame: number): void {
     const events = scheduleLaps({
@@ -57,30 +66,44 @@ export class CandidatePlayer {
         offsetExact: offsetFrames,
         gainRatio: 1,
       }),
-      originFrame = Math.round(startExact),
-      // With something to take over from, and time for it, the crossing lies before the line: the loop's own end leads in.
-      // One that was to come in on the same line, and is replaced before it did, has made room already.
-      takesOver = this.sounds(originFrame) || this.leavingFrame === originFrame - crossFrames,
-      crosses = takesOver && events[0]?.cyclic === true && originFrame - crossFrames > nowFrame,
-      [first, ...later] = events;
-    this.end(crosses ? originFrame - crossFrames : originFrame, crosses);
-    this.leavingFrame = crosses ? originFrame - crossFrames : null;
-    const level = new GainNode(this.graph.context, { gain: levelRatio });
-    level.connect(this.graph.candidate);
+      [first, ...later] = events,
+      originFrame = Math.round(startExact);
+    this.stepBack(nowFrame);
+    // With something to take over from, and time for it, the crossing lies before the line: the loop's own end leads in.
+    const crosses =
+        this.before !== null && soundsAt(this.before, originFrame) && first?.cyclic && originFrame - crossFrames > nowFrame + tooLateFrames,
+      heardFrame = crosses ? originFrame - crossFrames : originFrame;
+    this.before?.door.close(heardFrame, crosses ? crossFrames : cutFadeFrames, nowFrame);
+    const level = new GainNode(this.graph.context, { gain: levelRatio }),
+      door = new Door(this.graph.context);
+    level.connect(door.node).connect(this.graph.candidate);
+    // What begins in the middle of its lap begins softly; a lap's own start keeps its attack.
+    if (crosses) door.open(heardFrame, crossFrames);
+    else if (offsetFrames > 0 && first) door.open(heardFrame, cutFadeFrames);
     this.current = {
       fitted,
-      // What begins in the middle of its lap begins softly; a lap's own start keeps its attack.
-      events: crosses
-        ? [led(first, fitted.request.targetFrames), ...later]
-        : offsetFrames > 0 && first
-          ? [{ ...first, fadeInFrames: cutFadeFrames }, ...later]
-          : events,
+      events: crosses ? [led(first, fitted.request.targetFrames), ...later] : events,
       next: 0,
       lapFrame: originFrame - Math.round(offsetFrames),
       originFrame,
+      heardFrame,
       level,
+      door,
       voices: [],
     };
+  }
+
+  /** The current one makes room: it becomes the one before, or, not heard yet, is taken back. */
+  private stepBack(nowFrame: number): void {
+    const { current } = this;
+    this.current = null;
+    if (!current) return;
+    if (current.heardFrame > nowFrame + tooLateFrames) {
+      release(current);
+      return;
+    }
+    if (this.before) this.leaving.push(this.before);
+    this.before = current;
   }
 
   /** Sets the level of what sounds, in a few milliseconds. */
@@ -88,63 +111,48 @@ export class CandidatePlayer {
     this.current?.level.gain.setTargetAtTime(levelRatio, this.graph.context.currentTime, 0.01);
   }
 
-  private sounds(frame: number): boolean {
-    return this.current?.voices.some((voice) => voice.startFrame < frame && voice.endFrame > frame) ?? false;
-  }
-
   /** Ends what sounds at a frame; what had not begun never does. */
-  end(frame: number, crossing = false): void {
-    const { current } = this;
-    if (!current) return;
-    this.current = null;
-    for (const voice of current.voices) {
-      if (voice.startFrame >= frame) {
-        try {
-          voice.source.stop(0);
-        } catch {
-          /* gone */
-        }
-        voice.source.disconnect();
-      } else if (voice.endFrame > frame) {
-        voice.gain.gain.cancelScheduledValues(frame / projectRateHz);
-        endVoice(voice, frame, crossing ? crossFrames : cutFadeFrames, projectRateHz, 'equal-power');
-      }
-    }
-    // What was planned further ahead is gone; its end must not take the level away from what still fades.
-    current.voices = current.voices.filter((voice) => voice.startFrame < frame);
-    if (current.voices.length === 0) current.level.disconnect();
+  end(frame: number, nowFrame: number): void {
+    this.stepBack(nowFrame);
+    if (!this.before) return;
+    this.before.door.close(frame, cutFadeFrames, nowFrame);
+    this.leaving.push(this.before);
+    this.before = null;
   }
 
   pump(now: number, horizon: number): void {
-    const { current } = this,
-      buffer = current && this.pool.peek(current.fitted.request);
-    if (!current || !buffer) return;
-    while (current.next < current.events.length && current.events[current.next].startFrame < horizon) {
-      const event = current.events[current.next++];
-      if (event.endFrame <= now) continue;
-      const late = Math.max(0, now + 256 - event.startFrame),
-        crossing = event.fadeInFrames === crossFrames;
-      const voice = startVoice(this.graph.context, {
-        ...event,
-        buffer,
-        into: current.level,
-        startFrame: event.startFrame + late,
-        offsetFrame: event.offsetFrame + late,
-        fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
-        shape: crossing || late > 0 ? 'equal-power' : 'straight',
-      });
-      current.voices.push(voice);
-      this.leaveWhenOver(voice, current);
+    for (const each of this.leaving) this.feed(each, now, Math.min(horizon, each.door.closesFrame + cutFadeFrames));
+    if (this.before) this.feed(this.before, now, Math.min(horizon, this.before.door.closesFrame + cutFadeFrames));
+    if (this.current) this.feed(this.current, now, horizon);
+    // Long past its fade, what has left is taken out of the graph.
+    const gone = (each: Sounding) => each.door.closesFrame + 8 * cutFadeFrames < now;
+    if (this.before && gone(this.before)) {
+      this.leaving.push(this.before);
+      this.before = null;
     }
+    for (const each of this.leaving.filter(gone)) release(each);
+    this.leaving = this.leaving.filter((each) => !gone(each));
   }
 
-  /** Takes a candidate's level out of the graph with the last of its voices. */
-  private leaveWhenOver(voice: Voice, sounding: Sounding): void {
-    voice.source.addEventListener('ended', () => {
-      if (!sounding.voices.includes(voice)) return;
-      sounding.voices = sounding.voices.filter((each) => each !== voice);
-      if (this.current !== sounding && sounding.voices.length === 0) sounding.level.disconnect();
-    });
+  private feed(sounding: Sounding, now: number, horizon: number): void {
+    const buffer = this.pool.peek(sounding.fitted.request);
+    if (!buffer) return;
+    while (sounding.next < sounding.events.length && sounding.events[sounding.next].startFrame < horizon) {
+      const event = sounding.events[sounding.next++],
+        late = Math.max(0, now + tooLateFrames - event.startFrame);
+      if (event.startFrame + late + cutFadeFrames >= event.endFrame) continue;
+      sounding.voices.push(
+        startVoice(this.graph.context, {
+          ...event,
+          buffer,
+          into: sounding.level,
+          startFrame: event.startFrame + late,
+          offsetFrame: event.offsetFrame + late,
+          fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
+        }),
+      );
+    }
+    sounding.voices = sounding.voices.filter((voice) => voice.endFrame > now - cutFadeFrames);
   }
 
   /** 0–1 through the loop's lap; null while it does not sound. */
@@ -158,12 +166,22 @@ export class CandidatePlayer {
   }
 }
 
+function soundsAt({ heardFrame, events }: Sounding, frame: number): boolean {
+  const last = events.at(-1);
+  return heardFrame < frame && last !== undefined && last.endFrame > frame;
+}
+
+function release({ voices, door }: Sounding): void {
+  for (const voice of voices) silenceVoice(voice);
+  door.node.disconnect();
+}
+
 /** An event that begins a crossing earlier, with the end of its lap. */
 function led(event: SoundEvent, bufferFrames: number): SoundEvent {
   return {
     ...event,
     startFrame: event.startFrame - crossFrames,
     offsetFrame: (((event.offsetFrame - crossFrames) % bufferFrames) + bufferFrames) % bufferFrames,
-    fadeInFrames: crossFrames,
+    fadeInFrames: 0,
   };
 }

@@ -1,4 +1,3 @@
-import { projectRateHz } from '~core/units/time';
 import type { CandidatePlayer } from './candidate-player';
 import { ClickTrack } from './click-track';
 import type { AudioGraph } from './graph';
@@ -47,6 +46,6 @@ export class EarCheck {
 
   private pan(value: number): void {
     const { context, side } = this.graph;
-    side.pan.setValueAtTime(value, Math.round(context.currentTime * projectRateHz) / projectRateHz);
+    side.pan.setTargetAtTime(value, context.currentTime, 0.005);
   }
 }

@@ -184,7 +184,7 @@ export class AudioEngine {
     const { row, treatment, offsetBeats } = candidate,
       fitted = this.fit(row.source, treatment);
     if (!opened.pool.peek(fitted.request) || !Number.isFinite(fitted.lapFrames) || candidate.phase === 'failed') {
-      opened.candidate.end(at);
+      opened.candidate.end(at, this.now());
       void this.hear(candidate);
       return;
     }
@@ -197,7 +197,7 @@ export class AudioEngine {
   /** A new grid from a frame and a beat on; what was planned on the old one fades out. */
   private beginAt(frame: number, beat: number, range: BeatRange | null): void {
     this.opened?.project.cut(frame);
-    this.opened?.metronome.reset();
+    this.opened?.metronome.reset(this.now());
     this.transport = {
       originFrame: frame,
       originBeat: beat,
@@ -257,7 +257,7 @@ export class AudioEngine {
     const at = this.now() + cutLeadFrames;
     this.stoppedBeat = Math.max(0, projectBeat(this.transport, runningBeatAt(this.transport, at)));
     this.opened?.project.cut(at);
-    this.opened?.metronome.reset();
+    this.opened?.metronome.reset(this.now());
     this.transport = null;
     this.store.setState({ playing: false, handsFree: null });
     this.stopAudition();
@@ -449,7 +449,7 @@ export class AudioEngine {
 
   stopAudition(): void {
     this.wish++;
-    this.opened?.candidate.end(this.now() + cutLeadFrames);
+    this.opened?.candidate.end(this.now() + cutLeadFrames, this.now());
     this.opened?.ear.stopClicks();
     this.handsFree.count(null);
     this.store.setState({ candidate: null });
@@ -509,7 +509,7 @@ export class AudioEngine {
 
   setTransport(changes: Partial<TransportSettings>): void {
     this.store.setState({ transportSettings: { ...this.store.getState().transportSettings, ...changes } });
-    this.opened?.metronome.reset();
+    this.opened?.metronome.reset(this.now());
     this.pump();
   }
 

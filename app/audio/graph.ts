@@ -91,7 +91,9 @@ export class AudioGraph {
     }
     for (const [id, nodes] of this.tracks)
       if (!tracks.some((track) => track.id === id)) {
-        nodes.pan.disconnect();
+        // What still sounds in it fades before it goes.
+        this.set(nodes.gain.gain, 0);
+        setTimeout(() => nodes.pan.disconnect(), 100);
         this.tracks.delete(id);
       }
   }

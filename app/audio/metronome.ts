@@ -15,20 +15,17 @@ function clickBuffer(hz: number): AudioBuffer {
 export class Metronome {
   private readonly sounds = { bar: clickBuffer(1760), beat: clickBuffer(880) };
   private nextBeat: number | null = null;
-  private pending: AudioBufferSourceNode[] = [];
+  private pending: { readonly source: AudioBufferSourceNode; readonly frame: number }[] = [];
 
   constructor(
     private readonly context: AudioContext,
     private readonly into: AudioNode,
   ) {}
 
-  /** Everything that has not sounded yet is taken back: the grid has changed, or it is off. */
-  reset(): void {
-    for (const source of this.pending) {
-      source.onended = null;
-      source.disconnect();
-    }
-    this.pending = [];
+  /** Everything that has not sounded yet is taken back: the grid has changed, or it is off. A click that has begun rings out. */
+  reset(nowFrame: number): void {
+    for (const { source, frame } of this.pending) if (frame > nowFrame) source.disconnect();
+    this.pending = this.pending.filter(({ frame }) => frame <= nowFrame);
     this.nextBeat = null;
   }
 
@@ -48,10 +45,10 @@ export class Metronome {
     const source = new AudioBufferSourceNode(this.context, { buffer: first ? this.sounds.bar : this.sounds.beat });
     source.connect(this.into);
     source.start(frame / projectRateHz);
-    this.pending.push(source);
+    this.pending.push({ source, frame });
     source.onended = () => {
       source.disconnect();
-      this.pending = this.pending.filter((each) => each !== source);
+      this.pending = this.pending.filter((each) => each.source !== source);
     };
   }
 }

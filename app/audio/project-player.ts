@@ -50,7 +50,8 @@ export class ProjectPlayer {
         // What should have begun already (a seek, a buffer that came late) begins now, at its right place.
         const late = Math.max(0, Math.max(passStart, now + (startFrame < now ? leadFrames : 0)) - startFrame),
           from = startFrame + late;
-        if (from >= endFrame || from >= passEnd) continue;
+        // A remainder shorter than its own fades would only be heard as a click.
+        if (from + cutFadeFrames >= endFrame && late > 0) continue;
         const voice = startVoice(this.graph.context, {
           id,
           buffer,

@@ -4,13 +4,11 @@ export interface Voice {
   readonly source: AudioBufferSourceNode;
   readonly gain: GainNode;
   readonly startFrame: number;
+  readonly fadeInFrames: number;
   readonly gainRatio: number;
   /** Frame at which it has faded out; Infinity while it goes on. */
   endFrame: number;
 }
-
-/** Clip edges are faded straight; two sounds that take over from each other by equal power. */
-export type FadeShape = 'straight' | 'equal-power';
 
 export interface VoicePlan {
   readonly id: string;
@@ -23,22 +21,9 @@ export interface VoicePlan {
   readonly fadeInFrames: number;
   readonly fadeOutFrames: number;
   readonly gainRatio: number;
-  readonly shape?: FadeShape;
 }
 
-const curvePoints = 33;
-/** A quarter of a sine, up or down, times `gainRatio`. */
-const quarter = (gainRatio: number, up: boolean): Float32Array =>
-  Float32Array.from(
-    { length: curvePoints },
-    (_, k) => gainRatio * Math.sin(((up ? k : curvePoints - 1 - k) / (curvePoints - 1)) * (Math.PI / 2)),
-  );
-
-function fade(parameter: AudioParam, gainRatio: number, up: boolean, frame: number, frames: number, rate: number, shape: FadeShape): void {
-  if (shape === 'equal-power') {
-    parameter.setValueCurveAtTime(quarter(gainRatio, up), frame / rate, frames / rate);
-    return;
-  }
+function fade(parameter: AudioParam, gainRatio: number, up: boolean, frame: number, frames: number, rate: number): void {
   parameter.setValueAtTime(up ? 0 : gainRatio, frame / rate);
   parameter.linearRampToValueAtTime(up ? gainRatio : 0, (frame + frames) / rate);
 }
@@ -52,10 +37,15 @@ export function startVoice(context: BaseAudioContext, plan: VoicePlan): Voice {
     gain = new GainNode(context, { gain: plan.fadeInFrames > 0 ? 0 : plan.gainRatio });
   const source = new AudioBufferSourceNode(context, { buffer: plan.buffer, loop: plan.cyclic });
   source.connect(gain).connect(plan.into);
-  if (plan.fadeInFrames > 0) fade(gain.gain, plan.gainRatio, true, plan.startFrame, plan.fadeInFrames, rate, plan.shape ?? 'straight');
+  if (plan.fadeInFrames > 0) fade(gain.gain, plan.gainRatio, true, plan.startFrame, plan.fadeInFrames, rate);
   source.start(plan.startFrame / rate, (plan.offsetFrame % plan.buffer.length) / rate);
-  const voice: Voice = { id: plan.id, source, gain, startFrame: plan.startFrame, gainRatio: plan.gainRatio, endFrame: Infinity };
-  if (Number.isFinite(plan.endFrame)) endVoice(voice, plan.endFrame, plan.fadeOutFrames, rate);
+  const { id, startFrame, fadeInFrames, gainRatio } = plan,
+    voice: Voice = { id, source, gain, startFrame, fadeInFrames, gainRatio, endFrame: Infinity };
+  if (Number.isFinite(plan.endFrame)) {
+    fade(gain.gain, plan.gainRatio, false, plan.endFrame, plan.fadeOutFrames, rate);
+    source.stop((plan.endFrame + plan.fadeOutFrames) / rate);
+    voice.endFrame = plan.endFrame + plan.fadeOutFrames;
+  }
   source.onended = () => {
     source.disconnect();
     gain.disconnect();
@@ -63,25 +53,27 @@ export function startVoice(context: BaseAudioContext, plan: VoicePlan): Voice {
   return voice;
 }
 
-/** Fades a voice out from `frame` on. */
-export function endVoice(voice: Voice, frame: number, fadeFrames: number, rate: number, shape: FadeShape = 'straight'): void {
-  const from = Math.max(frame, voice.startFrame);
-  fade(voice.gain.gain, voice.gainRatio, false, from, fadeFrames, rate, shape);
-  voice.source.stop((from + fadeFrames) / rate);
-  voice.endFrame = from + fadeFrames;
+/** Takes a voice out of the graph at once: nobody hears it any more. */
+export function silenceVoice({ source, gain }: Voice): void {
+  source.stop();
+  source.disconnect();
+  gain.disconnect();
 }
 
 /** Takes a voice out soon, whatever fades were planned for it. */
 export function cutVoice(voice: Voice, frame: number, fadeFrames: number, rate: number): void {
   if (voice.endFrame <= frame + fadeFrames) return;
-  const time = frame / rate;
-  // A voice that has not begun is silent until then; one that sounds is faded from where it is.
-  voice.gain.gain.cancelAndHoldAtTime(time);
-  voice.gain.gain.linearRampToValueAtTime(0, (frame + fadeFrames) / rate);
-  try {
+  if (voice.startFrame >= frame) {
+    silenceVoice(voice);
+  } else {
+    const { gain } = voice.gain,
+      openness = Math.min(1, (frame - voice.startFrame) / Math.max(1, voice.fadeInFrames));
+    // Holding "where it is" is left to nobody: what the parameter does before the next planned step differs between browsers.
+    gain.cancelScheduledValues(frame / rate);
+    if (openness < 1) gain.linearRampToValueAtTime(voice.gainRatio * openness, frame / rate);
+    else gain.setValueAtTime(voice.gainRatio, frame / rate);
+    gain.linearRampToValueAtTime(0, (frame + fadeFrames) / rate);
     voice.source.stop((frame + fadeFrames) / rate);
-  } catch {
-    /* never started */
   }
   voice.endFrame = frame + fadeFrames;
 }

@@ -1,0 +1,42 @@
+import { projectRateHz } from '~core/units/time';
+
+const curvePoints = 33;
+/** A quarter of a sine, up or down. */
+const quarter = (up: boolean): Float32Array =>
+  Float32Array.from({ length: curvePoints }, (_, k) => Math.sin(((up ? k : curvePoints - 1 - k) / (curvePoints - 1)) * (Math.PI / 2)));
+
+/**
+ * Opens once and closes once, by equal power, in front of everything a candidate plays: when it leaves can be planned, and planned anew,
+ * without a look at the fades of its laps.
+ */
+export class Door {
+  readonly node: GainNode;
+  private openFrame = -Infinity;
+  private closingFrame = Infinity;
+
+  constructor(context: BaseAudioContext) {
+    this.node = new GainNode(context);
+  }
+
+  /** Frame at which it begins to close; Infinity while it stays open. */
+  get closesFrame(): number {
+    return this.closingFrame;
+  }
+
+  /** Is shut until `frame` and opens from there. */
+  open(frame: number, fadeFrames: number): void {
+    this.node.gain.setValueAtTime(0, 0);
+    this.node.gain.setValueCurveAtTime(quarter(true), frame / projectRateHz, fadeFrames / projectRateHz);
+    this.openFrame = frame + fadeFrames;
+  }
+
+  /** Closes from `frame` on, but not before it is open; an earlier plan to close, if it has not begun, is dropped. */
+  close(frame: number, fadeFrames: number, nowFrame: number): void {
+    if (this.closingFrame <= nowFrame) return;
+    const from = Math.max(frame, this.openFrame, nowFrame),
+      { gain } = this.node;
+    if (Number.isFinite(this.closingFrame)) gain.cancelScheduledValues(this.closingFrame / projectRateHz);
+    gain.setValueCurveAtTime(quarter(false), from / projectRateHz, fadeFrames / projectRateHz);
+    this.closingFrame = from;
+  }
+}

@@ -1,0 +1,60 @@
+import { FakeGain, forgetSources, heard, installFakeAudio, largestStep, sources } from '../../test/audio/fake-audio';
+import { cutVoice, startVoice } from './voices';
+
+installFakeAudio();
+beforeEach(forgetSources);
+
+const voice = (changes: Partial<Parameters<typeof startVoice>[1]> = {}) =>
+  startVoice({ sampleRate: 44100 } as BaseAudioContext, {
+    id: 'v',
+    buffer: { length: 88200, name: 'loop' } as unknown as AudioBuffer,
+    into: new FakeGain() as unknown as AudioNode,
+    startFrame: 1000,
+    endFrame: 50000,
+    offsetFrame: 88200 + 12,
+    cyclic: true,
+    fadeInFrames: 16,
+    fadeOutFrames: 128,
+    gainRatio: 0.5,
+    ...changes,
+  });
+
+test('sounds between its fades, from the frame of its lap', () => {
+  voice();
+  expect(sources[0]).toMatchObject({ startFrame: 1000, offsetFrame: 12, stopFrame: 50128 });
+  expect([heard('loop', 999), heard('loop', 1016), heard('loop', 49999), heard('loop', 50064)]).toEqual([0, 0.5, 0.5, 0.25]);
+});
+
+test.each([
+  ['in the middle', 20000],
+  ['while it fades in', 1006],
+  ['right after it has faded in', 1017],
+])('cut %s, it fades from where it is', (_, frame) => {
+  const cut = voice({ fadeInFrames: frame === 1006 ? 256 : 16 });
+  cutVoice(cut, frame, 256, 44100);
+  expect(largestStep(1001, frame + 300)).toBeLessThan(frame === 1006 ? 0.003 : 0.04);
+  expect(largestStep(frame, frame + 300)).toBeLessThan(0.003);
+  expect(heard('loop', frame + 256)).toBe(0);
+  expect(sources[0].stopFrame).toBe(frame + 256);
+});
+
+test('cut without a fade in of its own, it fades all the same', () => {
+  const cut = voice({ fadeInFrames: 0 });
+  cutVoice(cut, 30000, 256, 44100);
+  expect(heard('loop', 29999)).toBe(0.5);
+  expect(heard('loop', 30128)).toBeCloseTo(0.25, 6);
+  expect(largestStep(29000, 30300)).toBeLessThan(0.003);
+});
+
+test('cut before it begins, it is never heard', () => {
+  const cut = voice({ startFrame: 40000 });
+  cutVoice(cut, 30000, 256, 44100);
+  expect(heard('loop', 45000)).toBe(0);
+});
+
+test('an end of its own that comes sooner than the cut stays as planned', () => {
+  const own = voice();
+  cutVoice(own, 49900, 256, 44100);
+  expect(heard('loop', 49990)).toBe(0.5);
+  expect(sources[0].stopFrame).toBe(50128);
+});
