@@ -1,5 +1,5 @@
 import { loadTransforms } from '../../core/dsp/real-fft';
-import { detectOnsets } from '../../core/analysis/onsets/onsets';
+import { cutRiseDb, detectOnsets } from '../../core/analysis/onsets/onsets';
 import { sharpenOnsets } from '../../core/analysis/onsets/sharpen';
 import type { StretchEngine } from '../../core/stretch/engines';
 import { fitCycle } from '../../core/stretch/fit';
@@ -44,10 +44,10 @@ let wrongLengths = 0,
 for (const [k, task] of tasks.entries()) {
   const { sound } = sources.get(task.spec.name) as Rendered,
     targetFrames = truths[k].sound[0].length,
-    onsets = sharpenOnsets(sound, rateHz, detectOnsets(sound, rateHz));
+    onsets = sharpenOnsets(sound, rateHz, detectOnsets(sound, rateHz, cutRiseDb));
   for (const engine of engines ?? [engineOf[task.spec.material]]) {
     const before = process.cpuUsage(),
-      made = fitCycle(sound, onsets, { engine, targetFrames, shiftSemitones: task.shiftSemitones }),
+      made = fitCycle(sound, onsets, { engine, targetFrames, shiftSemitones: task.shiftSemitones, beats: task.spec.bars * 4 }),
       { user, system } = process.cpuUsage(before);
     if (made.some((plane) => plane.length !== targetFrames)) wrongLengths++;
     rows.push(measure(task, engine, made, truths[k], (user + system) / 1e6));

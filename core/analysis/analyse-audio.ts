@@ -23,7 +23,7 @@ import { bandCentreHz, melBands } from './listen/mel';
 import { samplePeakDbfs } from './loudness/loudness';
 import { notesOfTrack, type HeardNote } from './melody/melody';
 import { trackSingleVoice } from './melody/pitch-track';
-import { detectOnsets, hitStrengths } from './onsets/onsets';
+import { cutRiseDb, detectOnsets, hitStrengths } from './onsets/onsets';
 import { sharpenOnsets } from './onsets/sharpen';
 import { overviewPeaks } from './peaks/peaks';
 import { measureGroove, type Groove } from './rhythm/accents';
@@ -128,7 +128,9 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
     loudnessLufs: levels.integratedLufs,
     peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
     overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
-    onsetFrames: sharpenOnsets(pcm.channels, pcm.sampleRateHz, onsetFrames),
+    onsetFrames: silent
+      ? []
+      : sharpenOnsets(pcm.channels, pcm.sampleRateHz, detectOnsets(pcm.channels, pcm.sampleRateHz, cutRiseDb)),
   };
   if (silent)
     return {

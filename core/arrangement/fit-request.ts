@@ -40,8 +40,9 @@ export interface FitRequest {
   readonly shiftSemitones: number;
   readonly engine: StretchEngine;
   readonly onsetFrames: readonly number[];
-  /** For notes: how long a lap is in beats, and by which instrument it is played. */
+  /** How long a lap is in beats; 0 for what is none. */
   readonly beats: number;
+  /** For notes: by which instrument they are played. */
   readonly instrument: string | null;
   /** What rings on behind the lap: folded in, left away, or folded in when it is no further music. */
   readonly tail?: 'wrap' | 'cut';
@@ -120,6 +121,7 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
     const request: FitRequest = {
       ...base,
       kind: 'once',
+      beats: 0,
       startFrame: 0,
       sourceFrames: targetFrames,
       targetFrames,
@@ -175,6 +177,7 @@ export function fitKey(request: FitRequest): string {
     request.targetFrames,
     request.shiftSemitones,
     request.engine,
+    request.beats,
     request.instrument ?? '',
     request.tail ?? '',
     request.formantSemitones ?? 0,

@@ -1,5 +1,6 @@
 import { stretchApart, stretchMixed } from './mixed';
-import { stretchSlices } from './slicer';
+import { placeHits } from './places';
+import { stretchSlices, type Hits } from './slicer';
 import type { TimeMap } from './time-map';
 import { stretchTonal } from './vocoder';
 import { stretchVoice } from './voice';
@@ -12,6 +13,8 @@ export interface StretchTask {
   /** Hits in frames of the cycle, ascending; may be empty. */
   readonly onsetFrames: readonly number[];
   readonly map: TimeMap;
+  /** Beats of the lap, 0 when they are not known. */
+  readonly beats: number;
   /** What resampling will do to the pitch afterwards, and where the formants shall be. */
   readonly pitchRatio: number;
   readonly formantRatio: number;
@@ -28,9 +31,11 @@ export interface EngineRow {
 
 /** What is cut at hits needs hits; without any it is stretched as tones. */
 const byHits =
-  (stretch: (cycle: readonly Float32Array[], onsetFrames: readonly number[], map: TimeMap) => Float32Array[]) =>
-  ({ cycle, onsetFrames, map }: StretchTask): Float32Array[] =>
-    onsetFrames.length > 0 ? stretch(cycle, onsetFrames, map) : stretchTonal(cycle, map);
+  (stretch: (cycle: readonly Float32Array[], hits: Hits, map: TimeMap) => Float32Array[]) =>
+  ({ cycle, onsetFrames, map, beats, sampleRateHz }: StretchTask): Float32Array[] =>
+    onsetFrames.length > 0
+      ? stretch(cycle, { frames: onsetFrames, places: placeHits(onsetFrames, map, beats, sampleRateHz) }, map)
+      : stretchTonal(cycle, map);
 
 /** All engines, in the order they are offered. */
 export const engineRows: readonly EngineRow[] = [

@@ -14,6 +14,8 @@ export interface FitPlan {
   readonly formantSemitones?: number;
   /** Frame of the cycle at which each of a lap's equal steps was played; empty or left out when it is even. */
   readonly markFrames?: readonly number[];
+  /** Beats of the lap, so that hits go with the lines they are played on; left out when they are not known. */
+  readonly beats?: number;
   readonly sampleRateHz?: number;
 }
 
@@ -28,7 +30,7 @@ const resampleBelow = 0.0003;
  * @throws {RangeError} for a speed outside ¼–4, a shift outside ±24 or a character outside ±12
  */
 export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly number[], plan: FitPlan): Float32Array[] {
-  const { targetFrames, shiftSemitones, engine, formantSemitones = 0, markFrames = [], sampleRateHz = 44100 } = plan,
+  const { targetFrames, shiftSemitones, engine, formantSemitones = 0, markFrames = [], beats = 0, sampleRateHz = 44100 } = plan,
     sourceFrames = cycle[0].length;
   assertPositive('targetFrames', targetFrames);
   assertRange('shiftSemitones', shiftSemitones, -24, 24);
@@ -49,6 +51,7 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
         cycle,
         onsetFrames: onsetFrames.filter((frame) => frame >= 0 && frame < sourceFrames),
         map: bent ? bentMap(sourceFrames, stretchedFrames, markFrames) : straightMap(sourceFrames, stretchedFrames),
+        beats,
         pitchRatio,
         formantRatio: semitonesToRatio(formantSemitones),
         sampleRateHz,

@@ -5,23 +5,28 @@ import { unroll, wrapFrame } from './wrap';
 /** A slice begins so much before its hit, and fades over as much: 1 ms at 44.1 kHz. */
 export const leadFrames = 44;
 
+/** Hits in whole frames of the cycle, ascending, and where each goes. */
+export interface Hits {
+  readonly frames: readonly number[];
+  readonly places: readonly number[];
+}
+
 /**
  * Percussive stretch: every hit is moved to its place with its attack untouched, and so is what leads into the next one; in between the
  * sound is shortened or lengthened at places where it joins itself well. Everything wraps around, so the result is a loop of exactly the
  * map's target length. Method: slicing at onsets; joins by WSOLA (Verhelst & Roelants 1993).
- * @param onsetFrames hits in frames of the cycle, ascending; at least one
+ * @param hits at least one
  */
 export function stretchSlices(
   cycle: readonly Float32Array[],
-  onsetFrames: readonly number[],
-  map: TimeMap,
+  { frames, places }: Hits,
+  { sourceFrames, targetFrames }: Pick<TimeMap, 'sourceFrames' | 'targetFrames'>,
   setting: JoinSetting = joinSetting,
 ): Float32Array[] {
-  const { sourceFrames, targetFrames } = map,
-    margin = 2 * setting.grainFrames + leadFrames + setting.searchFrames,
+  const margin = 2 * setting.grainFrames + leadFrames + setting.searchFrames,
     sources = cycle.map((plane) => unroll(plane, leadFrames, sourceFrames + margin)),
     guide = sources.length === 1 ? sources[0] : sum(sources),
-    slices = cutSlices(onsetFrames, map),
+    slices = cutSlices({ frames, places }, sourceFrames, targetFrames),
     origin = slices[0].place - leadFrames,
     made = cycle.map(() => new Float32Array(targetFrames + 2 * leadFrames));
   for (const { from, sourceLength, place, targetLength } of slices) {
@@ -42,15 +47,14 @@ export interface Slice {
 }
 
 /** The lap cut at its hits; what would have no length is left out. */
-export function cutSlices(onsetFrames: readonly number[], map: TimeMap): Slice[] {
-  const places = onsetFrames.map((frame) => Math.round(map.toTarget(frame))),
-    last = onsetFrames.length - 1;
-  return onsetFrames
+export function cutSlices({ frames, places }: Hits, sourceFrames: number, targetFrames: number): Slice[] {
+  const last = frames.length - 1;
+  return frames
     .map((from, index) => ({
       from,
       place: places[index],
-      sourceLength: (index === last ? onsetFrames[0] + map.sourceFrames : onsetFrames[index + 1]) - from,
-      targetLength: (index === last ? places[0] + map.targetFrames : places[index + 1]) - places[index],
+      sourceLength: (index === last ? frames[0] + sourceFrames : frames[index + 1]) - from,
+      targetLength: (index === last ? places[0] + targetFrames : places[index + 1]) - places[index],
     }))
     .filter(({ sourceLength, targetLength }) => sourceLength > 0 && targetLength > 0);
 }

@@ -5,7 +5,9 @@ const hopSeconds = 0.0015;
 const minimumGapSeconds = 0.03,
   strengthSeconds = 0.03;
 /** Rise that counts as a hit, in dB. Set on the demo's drum loops, November 2026. */
-const riseThresholdDb = 5;
+const hitRiseDb = 5;
+/** For cutting, a quiet hit too much does less harm than one missed. Set on the tuning half of `bench:audio`, November 2026. */
+export const cutRiseDb = 4;
 /** Periods up to 31 ms (MIDI note 24); so much of the pulse before has to be passed. */
 const longestPeriodHops = 24,
   pulseShare = 0.6;
@@ -14,8 +16,9 @@ const longestPeriodHops = 24,
  * Frames at which a hit begins. Energy of the whole band and of the band above 2.5 kHz, in 1.5 ms hops; a hit is a rise of
  * the mean of the 6 ms after over the 15 ms before and over the strongest 6 ms of a low note's period, at most 40 dB below the loudest; its start is refined to where a
  * 0.4 ms mean first passes a tenth of the coming peak. Silence and empty input give none.
+ * @param riseDb how much of a rise is a hit
  */
-export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: number): number[] {
+export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: number, riseDb = hitRiseDb): number[] {
   const mono = toMono(channels);
   if (mono.length < sampleRateHz * 0.02) return [];
   const hop = Math.max(1, Math.round(hopSeconds * sampleRateHz));
@@ -40,7 +43,7 @@ export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: nu
   const gap = Math.round(minimumGapSeconds / hopSeconds);
   const onsets: number[] = [];
   for (let i = 0; i < rise.length; i++) {
-    if (rise[i] < riseThresholdDb) continue;
+    if (rise[i] < riseDb) continue;
     let best = i;
     for (let j = i; j < Math.min(rise.length, i + gap); j++) if (rise[j] > rise[best]) best = j;
     const frame = refineStart(mono, best * hop, hop, sampleRateHz);

@@ -1,7 +1,7 @@
 import { toMono } from '../../dsp/spectrogram';
 
-const beforeSeconds = 0.012,
-  afterSeconds = 0.012,
+const beforeSeconds = 0.008,
+  afterSeconds = 0.008,
   /** Fewer frames than this say nothing about a variance. */
   fewestFrames = 16,
   /** How much more power a part needs than the one before to be the beginning. */
