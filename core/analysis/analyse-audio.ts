@@ -23,7 +23,7 @@ import { bandCentreHz, melBands } from './listen/mel';
 import { samplePeakDbfs } from './loudness/loudness';
 import { notesOfTrack, type HeardNote } from './melody/melody';
 import { trackSingleVoice } from './melody/pitch-track';
-import { cutRiseDb, detectOnsets, hitStrengths } from './onsets/onsets';
+import { cutRiseDb, hitRiseDb, hitStrengths, onsetRises, pickOnsets } from './onsets/onsets';
 import { sharpenOnsets } from './onsets/sharpen';
 import { overviewPeaks } from './peaks/peaks';
 import { measureGroove, type Groove } from './rhythm/accents';
@@ -120,7 +120,8 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
   const namedTempos = named
     .filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo')
     .flatMap((each) => each.candidates.filter(({ probability }, k) => k === 0 || probability > 0.1).map(({ value }) => value));
-  const onsetFrames = silent ? [] : detectOnsets(pcm.channels, pcm.sampleRateHz),
+  const rises = silent ? null : onsetRises(pcm.channels, pcm.sampleRateHz),
+    onsetFrames = rises ? pickOnsets(rises, hitRiseDb) : [],
     levels = whole?.levels ?? measureLevels(pcm.channels, pcm.sampleRateHz);
   const common = {
     lengthSeconds: whole?.lengthSeconds ?? lengthFrames(pcm) / pcm.sampleRateHz,
@@ -128,9 +129,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
     loudnessLufs: levels.integratedLufs,
     peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
     overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
-    onsetFrames: silent
-      ? []
-      : sharpenOnsets(pcm.channels, pcm.sampleRateHz, detectOnsets(pcm.channels, pcm.sampleRateHz, cutRiseDb)),
+    onsetFrames: rises ? sharpenOnsets(pcm.channels, pcm.sampleRateHz, pickOnsets(rises, cutRiseDb)) : [],
   };
   if (silent)
     return {

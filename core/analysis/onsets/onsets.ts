@@ -5,25 +5,31 @@ const hopSeconds = 0.0015;
 const minimumGapSeconds = 0.03,
   strengthSeconds = 0.03;
 /** Rise that counts as a hit, in dB. Set on the demo's drum loops, November 2026. */
-const hitRiseDb = 5;
+export const hitRiseDb = 5;
 /** For cutting, a quiet hit too much does less harm than one missed. Set on the tuning half of `bench:audio`, November 2026. */
 export const cutRiseDb = 4;
 /** Periods up to 31 ms (MIDI note 24); so much of the pulse before has to be passed. */
 const longestPeriodHops = 24,
   pulseShare = 0.6;
 
+/** How much louder each 1.5 ms is than what was before it, in dB, and what that was heard from; see `onsetRises`. */
+export interface OnsetRises {
+  readonly mono: Float32Array;
+  readonly sampleRateHz: number;
+  readonly hopFrames: number;
+  readonly riseDb: Float64Array;
+}
+
 /**
- * Frames at which a hit begins. Energy of the whole band and of the band above 2.5 kHz, in 1.5 ms hops; a hit is a rise of
- * the mean of the 6 ms after over the 15 ms before and over the strongest 6 ms of a low note's period, at most 40 dB below the loudest; its start is refined to where a
- * 0.4 ms mean first passes a tenth of the coming peak. Silence and empty input give none.
- * @param riseDb how much of a rise is a hit
+ * Energy of the whole band and of the band above 2.5 kHz, in 1.5 ms hops: the rise of the mean of the 6 ms after over the 15 ms before and
+ * over the strongest 6 ms of a low note's period, at most 40 dB below the loudest; the larger of both bands.
  */
-export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: number, riseDb = hitRiseDb): number[] {
-  const mono = toMono(channels);
-  if (mono.length < sampleRateHz * 0.02) return [];
-  const hop = Math.max(1, Math.round(hopSeconds * sampleRateHz));
-  const bands = [mono, filterSignal(mono, passFilter('high', 2500, sampleRateHz))].map((band) => energyPerHop(band, hop));
-  const rise = new Float64Array(bands[0].length);
+export function onsetRises(channels: readonly Float32Array[], sampleRateHz: number): OnsetRises {
+  const mono = toMono(channels),
+    hopFrames = Math.max(1, Math.round(hopSeconds * sampleRateHz));
+  if (mono.length < sampleRateHz * 0.02) return { mono, sampleRateHz, hopFrames, riseDb: new Float64Array(0) };
+  const bands = [mono, filterSignal(mono, passFilter('high', 2500, sampleRateHz))].map((band) => energyPerHop(band, hopFrames)),
+    riseDb = new Float64Array(bands[0].length);
   for (const energy of bands) {
     let loudest = 0;
     for (const value of energy) if (value > loudest) loudest = value;
@@ -37,21 +43,33 @@ export function detectOnsets(channels: readonly Float32Array[], sampleRateHz: nu
       let pulse = 0;
       for (let k = Math.max(0, i - longestPeriodHops); k <= i - 4; k++) if (means[k] > pulse) pulse = means[k];
       const before = Math.max(meanOf(energy, i - 10, i), pulse * pulseShare);
-      rise[i] = Math.max(rise[i], 10 * Math.log10((after + floor * 0.1) / (before + floor * 0.1)));
+      riseDb[i] = Math.max(riseDb[i], 10 * Math.log10((after + floor * 0.1) / (before + floor * 0.1)));
     }
   }
-  const gap = Math.round(minimumGapSeconds / hopSeconds);
-  const onsets: number[] = [];
-  for (let i = 0; i < rise.length; i++) {
-    if (rise[i] < riseDb) continue;
+  return { mono, sampleRateHz, hopFrames, riseDb };
+}
+
+/**
+ * Frames at which a hit begins: where the level rises by so much, refined to where a 0.4 ms mean first passes a tenth of the coming peak.
+ * Silence and empty input give none.
+ */
+export function pickOnsets({ mono, sampleRateHz, hopFrames, riseDb }: OnsetRises, leastRiseDb: number): number[] {
+  const gap = Math.round(minimumGapSeconds / hopSeconds),
+    onsets: number[] = [];
+  for (let i = 0; i < riseDb.length; i++) {
+    if (riseDb[i] < leastRiseDb) continue;
     let best = i;
-    for (let j = i; j < Math.min(rise.length, i + gap); j++) if (rise[j] > rise[best]) best = j;
-    const frame = refineStart(mono, best * hop, hop, sampleRateHz);
+    for (let j = i; j < Math.min(riseDb.length, i + gap); j++) if (riseDb[j] > riseDb[best]) best = j;
+    const frame = refineStart(mono, best * hopFrames, hopFrames, sampleRateHz);
     if (onsets.length === 0 || frame - onsets[onsets.length - 1] >= minimumGapSeconds * sampleRateHz * 0.8) onsets.push(frame);
     i = best + gap - 1;
   }
   return onsets;
 }
+
+/** Both in one, for those who look once. */
+export const detectOnsets = (channels: readonly Float32Array[], sampleRateHz: number, leastRiseDb = hitRiseDb): number[] =>
+  pickOnsets(onsetRises(channels, sampleRateHz), leastRiseDb);
 
 /** How hard each hit is, 0–1 against the hardest: the mean level of its first 30 ms, or of what is left before the next one. */
 export function hitStrengths(mono: Float32Array, sampleRateHz: number, onsetFrames: readonly number[]): number[] {
