@@ -22,7 +22,15 @@ const esmPackages = [
 
 export default {
   testEnvironment: 'node',
-  roots: ['<rootDir>/core', '<rootDir>/server', '<rootDir>/app', '<rootDir>/demo', '<rootDir>/training', '<rootDir>/test/db'],
+  roots: [
+    '<rootDir>/core',
+    '<rootDir>/server',
+    '<rootDir>/app',
+    '<rootDir>/demo',
+    '<rootDir>/training',
+    '<rootDir>/scripts',
+    '<rootDir>/test/db',
+  ],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: {
     '^~core/(.*)$': '<rootDir>/core/$1',

@@ -1,20 +1,22 @@
 import { useRef } from 'react';
-import { useFrame } from '~/audio/hooks';
+import { useLiveCanvas } from './canvas';
+import { readToken } from './theme';
 
-/**
- * The moving line over a picture of sound; `at` gives its place, 0–1 of the width, or null for none. The line is the left edge of a box as
- * wide as the picture, moved in percent: so nothing has to be measured, which would force a layout in every frame of the screen.
- * The parent must clip (`overflow-hidden`) and be positioned.
- */
+const thickness = 2;
+
+/** The moving line over a picture of sound; `at` gives its place, 0–1 of the width, or null for none. The parent must be positioned. */
 export function Playhead({ at }: { at: () => number | null }) {
-  const line = useRef<HTMLDivElement>(null),
-    shown = useRef<number | null>(null);
-  useFrame(() => {
-    const place = at();
-    if (!line.current || place === shown.current) return;
-    if ((place === null) !== (shown.current === null)) line.current.hidden = place === null;
-    if (place !== null) line.current.style.transform = `translateX(${place * 100}%)`;
-    shown.current = place;
+  const drawn = useRef<number | null>(null);
+  const ref = useLiveCanvas(({ context, width, height, fresh }) => {
+    const place = at(),
+      x = place === null ? null : Math.round(place * width);
+    if (!fresh && x === drawn.current) return;
+    if (drawn.current !== null) context.clearRect(drawn.current - 1, 0, thickness + 2, height);
+    if (x !== null) {
+      context.fillStyle = readToken('--color-primary');
+      context.fillRect(x, 0, thickness, height);
+    }
+    drawn.current = x;
   });
-  return <div ref={line} hidden className="pointer-events-none absolute inset-0 border-l-2 border-primary" aria-hidden="true" />;
+  return <canvas ref={ref} className="pointer-events-none absolute inset-0 size-full" aria-hidden="true" />;
 }

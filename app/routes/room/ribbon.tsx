@@ -7,7 +7,7 @@ import { keyName } from '~core/theory/key';
 import { ratioToDb } from '~core/units/level';
 import { beatsPerBar, beatToPosition } from '~core/units/time';
 import { useEngine, useEngineState, useFrame } from '~/audio/hooks';
-import { Canvas } from '~/ui/canvas';
+import { Canvas, useLiveCanvas } from '~/ui/canvas';
 import { tempoText } from '~/ui/format';
 import { useDesk, useProject } from '~/ui/project-store';
 import { Playhead } from '~/ui/playhead';
@@ -303,30 +303,36 @@ function ClickSwitches() {
   );
 }
 
-const floorDb = -48;
+const floorDb = -48,
+  meterGap = 2;
 
 /** Peak of the sum, left and right, with the highest true peak since the last click held. */
 function Meter() {
   const engine = useEngine(),
-    bars = useRef<(HTMLDivElement | null)[]>([]),
     text = useRef<HTMLSpanElement>(null),
-    state = useRef({ levels: [floorDb, floorDb], drawn: [0, 0], top: -Infinity });
-  useFrame(() => {
+    state = useRef({ levels: [floorDb, floorDb], drawn: '', top: -Infinity });
+  const bars = useLiveCanvas(({ context, width, height, fresh }) => {
     const [left, right, ...truePeaks] = engine.takePeaks(),
-      { levels, drawn } = state.current;
+      { levels } = state.current;
     for (const peak of truePeaks) if (peak > 0) state.current.top = Math.max(state.current.top, ratioToDb(peak));
     [left, right].forEach((peak, side) => {
       const db = peak > 0 ? ratioToDb(peak) : -Infinity;
       levels[side] = Math.max(floorDb, Math.max(db, levels[side] - 0.8));
-      const bar = bars.current[side];
-      // A silent meter touches nothing: each write would cost the page a style and a layout per frame.
-      if (bar && levels[side] !== drawn[side]) {
-        drawn[side] = levels[side];
-        bar.style.transform = `scaleY(${(levels[side] - floorDb) / -floorDb})`;
-        bar.style.background =
-          levels[side] > -0.1 ? 'var(--color-error)' : levels[side] > -6 ? 'var(--color-accent)' : 'var(--color-secondary)';
-      }
     });
+    // A silent meter draws nothing.
+    const drawn = levels.join();
+    if (fresh || drawn !== state.current.drawn) {
+      state.current.drawn = drawn;
+      levels.forEach((db, side) => {
+        const wide = (width - meterGap) / 2,
+          x = side * (wide + meterGap),
+          tall = (height * (db - floorDb)) / -floorDb;
+        context.fillStyle = readToken('--color-base-300');
+        context.fillRect(x, 0, wide, height);
+        context.fillStyle = readToken(db > -0.1 ? '--color-error' : db > -6 ? '--color-accent' : '--color-secondary');
+        context.fillRect(x, height - tall, wide, tall);
+      });
+    }
     if (text.current) {
       const shown = state.current.top > floorDb ? state.current.top.toFixed(1).replace('-', '−') : '–';
       if (text.current.textContent !== shown) text.current.textContent = shown;
@@ -341,19 +347,7 @@ function Meter() {
       }}
     >
       <span className="sr-only">Highest true peak; press to forget it:</span>
-      <span className="flex h-full gap-0.5 py-0.5">
-        {[0, 1].map((side) => (
-          <span key={side} className="relative h-full w-1.5 overflow-hidden bg-base-300">
-            <span
-              ref={(node) => {
-                bars.current[side] = node as HTMLDivElement | null;
-              }}
-              className="absolute inset-0 origin-bottom"
-              style={{ transform: 'scaleY(0)' }}
-            />
-          </span>
-        ))}
-      </span>
+      <canvas ref={bars} className="h-[calc(100%-4px)] w-3.5 shrink-0" aria-hidden="true" />
       <span ref={text} className="text-xs tabular-nums">
         –
       </span>

@@ -1,0 +1,23 @@
+import { writeFileSync } from 'node:fs';
+import { openBrowser } from './lib/browser.mjs';
+const address = 'http://127.0.0.1:3000';
+const browser = await openBrowser(), page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.addInitScript(() => { window.longTasks = []; new PerformanceObserver((l) => { for (const e of l.getEntries()) window.longTasks.push([Math.round(e.startTime), Math.round(e.duration)]); }).observe({ type: 'longtask' }); });
+await page.goto(`${address}/sign-in`);
+await page.getByRole('button', { name: 'Ines Marlowe' }).click();
+await page.waitForSelector('html[data-ready=yes]');
+await page.getByLabel('Project in the room').selectOption({ label: 'Engine Room' });
+await page.getByRole('region', { name: 'Project', exact: true }).getByRole('link', { name: 'Engine Room' }).waitFor();
+await page.goto(`${address}/?kind=loop`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.waitForTimeout(3000);
+const client = await page.context().newCDPSession(page);
+await page.evaluate(() => { window.garnetfinch.engine.setSettings({ startOn: 'bar' }); return window.garnetfinch.engine.play(); });
+await page.waitForTimeout(1500);
+await page.locator('[data-loop-list]').focus();
+const events = []; client.on('Tracing.dataCollected', ({ value }) => events.push(...value)); await client.send('Tracing.start', { transferMode: 'ReportEvents', traceConfig: { includedCategories: ['devtools.timeline', 'blink', 'cc', 'toplevel', 'disabled-by-default-devtools.timeline'] } });
+await page.evaluate(() => { window.longTasks = []; });
+for (let i = 0; i < 40; i++) { await page.keyboard.press('ArrowDown'); await page.waitForTimeout(125); }
+const end = new Promise((r) => client.once('Tracing.tracingComplete', r)); await client.send('Tracing.end'); await end; writeFileSync('/tmp/prof/trace.json', JSON.stringify(events));
+console.log(JSON.stringify(await page.evaluate(() => window.longTasks)));
+await browser.close();
