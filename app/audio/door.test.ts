@@ -1,4 +1,4 @@
-import type { FakeGain} from '../../test/audio/fake-audio';
+import type { FakeGain } from '../../test/audio/fake-audio';
 import { installFakeAudio } from '../../test/audio/fake-audio';
 import { Door } from './door';
 

@@ -89,9 +89,12 @@ export class AudioEngine {
       ahead: new FitAhead(pool, this.store),
     };
     graph.context.onstatechange = () => this.follow(graph.context.state);
-    document.addEventListener('visibilitychange', () => {
-      if (document.visibilityState === 'visible' && this.transport) void graph.context.resume();
-    });
+    // A tab that wakes, a device that was plugged in or out: the sound may have been taken away without a word.
+    const wake = () => {
+      if (document.visibilityState === 'visible' && this.sounds && graph.context.state !== 'running') void graph.context.resume();
+    };
+    document.addEventListener('visibilitychange', wake);
+    navigator.mediaDevices?.addEventListener('devicechange', wake);
     graph.candidate.gain.value = dbToRatio(this.store.getState().settings.gainDb);
     graph.applyPreview(this.store.getState().settings);
     this.applyTracks();
@@ -100,15 +103,17 @@ export class AudioEngine {
 
   /** The browser may take the device away (another application, a changed device, a sleeping tab): go on as soon as it can be had. */
   private follow(state: AudioContextState): void {
-    const sounds = this.transport !== null || this.store.getState().candidate !== null;
     if (state === 'running') {
       if (this.store.getState().trouble === pausedWords) this.store.setState({ trouble: null });
-    } else if (sounds) {
+    } else if (this.sounds) {
       this.store.setState({ trouble: pausedWords });
       void this.context?.resume().catch(() => {});
     }
   }
 
+  private get sounds(): boolean {
+    return this.transport !== null || this.store.getState().candidate !== null;
+  }
   get context(): AudioContext | null {
     return this.opened?.graph.context ?? null;
   }

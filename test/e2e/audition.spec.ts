@@ -179,6 +179,69 @@ test('the click lies on the beats, and a count-in comes before the music', async
   await page.evaluate(() => window.garnetfinch.engine.stop());
 });
 
+test('a page that stood still, and a sound that was taken away: both go on where the music would be', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/projects');
+  await page.locator('#page').getByRole('link', { name: 'Engine Room' }).click();
+  await page.goto('/?family=keys&kind=loop');
+  await page.waitForSelector('html[data-ready=yes]');
+  await startTap(page);
+  await page.evaluate(() => {
+    const starts: { frame: number; offset: number; repeats: boolean }[] = [],
+      start = AudioBufferSourceNode.prototype.start;
+    Object.assign(window, { starts });
+    AudioBufferSourceNode.prototype.start = function (this: AudioBufferSourceNode, when?: number, offset?: number) {
+      starts.push({ frame: Math.round((when ?? 0) * 44100), offset: Math.round((offset ?? 0) * 44100), repeats: this.loop });
+      start.call(this, when, offset);
+    };
+  });
+  await page.keyboard.press('Space');
+  await waitForFits(page);
+  await page.locator('[data-loop-list]').focus();
+  await page.keyboard.press('ArrowDown');
+  await sounding(page);
+  // Longer than what is handed to the audio thread ahead of time.
+  await page.evaluate(() => {
+    (window as unknown as { starts: unknown[] }).starts.length = 0;
+    const until = performance.now() + 2500;
+    while (performance.now() < until);
+  });
+  await page.waitForTimeout(4000);
+  const { offFrames, checked } = await page.evaluate(() => {
+    const { transport } = window.garnetfinch.engine as unknown as {
+        transport: { originFrame: number; originBeat: number; tempoBpm: number };
+      },
+      { starts } = window as unknown as { starts: { frame: number; offset: number; repeats: boolean }[] },
+      beat = (60 / transport.tempoBpm) * 44100,
+      offs = starts
+        .filter(({ repeats }) => repeats)
+        .map(({ frame, offset }) => {
+          const halves = ((frame - offset - transport.originFrame) / beat + transport.originBeat) * 2;
+          return (Math.abs(halves - Math.round(halves)) * beat) / 2;
+        });
+    return { offFrames: Math.max(0, ...offs), checked: offs.length };
+  });
+  expect(checked).toBeGreaterThan(0);
+  expect(offFrames).toBeLessThanOrEqual(1.01);
+  const now = await page.evaluate(() => Math.round(window.garnetfinch.engine.context.currentTime * 44100));
+  expect(rms((await readTap(page, now - rateHz, now - rateHz / 10))[0])).toBeGreaterThan(0.003);
+
+  const before = await page.evaluate(async () => {
+    const { engine } = window.garnetfinch as unknown as { engine: { context: AudioContext; positionBeat(): number } };
+    await engine.context.suspend();
+    return engine.positionBeat();
+  });
+  await page.waitForFunction(() => window.garnetfinch.engine.context.state === 'running', null, { timeout: 10_000 });
+  await page.waitForTimeout(1200);
+  await expect(page.getByText('The browser has paused the sound')).toHaveCount(0);
+  const after = await page.evaluate(() => ({
+    frame: Math.round(window.garnetfinch.engine.context.currentTime * 44100),
+    beat: (window.garnetfinch.engine as unknown as { positionBeat(): number }).positionBeat(),
+  }));
+  expect(after.beat).not.toBeCloseTo(before, 1);
+  expect(rms((await readTap(page, after.frame - rateHz, after.frame - rateHz / 10))[0])).toBeGreaterThan(0.003);
+});
+
 test('a second browser as remote: the room does what is pressed there, and the remote shows it', async ({ page, context }) => {
   await signIn(page);
   await makeProject(page, 'Remote', 120);

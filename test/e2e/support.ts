@@ -44,8 +44,18 @@ export async function startTap(page: Page): Promise<void> {
   await page.evaluate(async () => {
     const { engine } = window.garnetfinch;
     await engine.open();
-    const code =
-      "class Tap extends AudioWorkletProcessor{process(i){const x=i[0];const s=new Float32Array(256);if(x.length){s.set(x[0]);s.set(x[1]||x[0],128)}this.port.postMessage({frame:currentFrame,samples:s},[s.buffer]);return true}}registerProcessor('test-tap',Tap)";
+    // `currentFrame` stands still for a block when the page holds the graph at that moment: blocks are counted.
+    const code = `class Tap extends AudioWorkletProcessor {
+      constructor() { super(); this.frame = -1; }
+      process([input]) {
+        this.frame = this.frame < 0 ? currentFrame : Math.max(this.frame + 128, currentFrame);
+        const samples = new Float32Array(256);
+        if (input.length) { samples.set(input[0]); samples.set(input[1] || input[0], 128); }
+        this.port.postMessage({ frame: this.frame, samples }, [samples.buffer]);
+        return true;
+      }
+    }
+    registerProcessor('test-tap', Tap);`;
     await engine.context.audioWorklet.addModule(URL.createObjectURL(new Blob([code], { type: 'text/javascript' })));
     const tap = new AudioWorkletNode(engine.context, 'test-tap', { numberOfOutputs: 0 });
     window.tapBlocks = [];

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Eye, EyeOff, ListPlus, ListX, Play, Square, X } from 'lucide-react';
 import { describeFit } from '~core/arrangement/fit-request';
 import { useEngine, useEngineState } from '~/audio/hooks';
@@ -6,7 +7,7 @@ import { usePlace } from '~/ui/place';
 import { toast } from '~/ui/toast';
 
 /** Up to eight held candidates, switched in place by their digits; blind, names give way to numbers. */
-export function ShortlistRow() {
+export const ShortlistRow = memo(function ShortlistRow() {
   const engine = useEngine(),
     place = usePlace(),
     shortlist = useEngineState((state) => state.shortlist),
@@ -125,4 +126,4 @@ export function ShortlistRow() {
       </span>
     </div>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
 import { useEngine } from '~/audio/hooks';
 import { useLiveCanvas } from '~/ui/canvas';
 import { readToken } from '~/ui/theme';
@@ -12,7 +12,7 @@ const bands = 24,
   framesEach = 3;
 
 /** Small spectra: the sounding mix as columns, the candidate as a line over them. Where the line fills a gap, there was room for it. */
-export function Spectra() {
+export const Spectra = memo(function Spectra() {
   const engine = useEngine(),
     frame = useRef(0),
     planes = useRef<{ mix: Float32Array<ArrayBuffer>; candidate: Float32Array<ArrayBuffer> } | null>(null);
@@ -54,4 +54,4 @@ export function Spectra() {
       title="Low to high: the mix as columns, the candidate as a line"
     />
   );
-}
+});

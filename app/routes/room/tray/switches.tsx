@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Volume2 } from 'lucide-react';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import type { AuditionSettings, HeardWith } from '~/audio/store';
@@ -15,7 +16,7 @@ const switches: readonly (readonly [keyof AuditionSettings & ('fitTempo' | 'fitK
   ];
 
 /** How candidates are heard, whichever they are. */
-export function Switches() {
+export const Switches = memo(function Switches() {
   const engine = useEngine(),
     settings = useEngineState((state) => state.settings),
     tracks = useProject((state) => state.project?.tracks);
@@ -90,4 +91,4 @@ export function Switches() {
       </label>
     </fieldset>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { useCallback } from 'react';
+import { memo, useCallback, useDeferredValue } from 'react';
 import { useDraggable } from '@dnd-kit/core';
 import { CornerDownLeft, GripVertical, Square } from 'lucide-react';
 import { Link } from 'react-router';
@@ -32,7 +32,8 @@ const phaseWords: Readonly<Record<Candidate['phase'], string>> = {
 /** The candidate on every page: its waveform, what is done to it, its switches, the shortlist, and the way into the project. */
 export function Tray() {
   const engine = useEngine(),
-    candidate = useEngineState((state) => state.candidate),
+    // With the arrow held, keys come first: what is said of a candidate is drawn in the pauses between them.
+    candidate = useDeferredValue(useEngineState((state) => state.candidate)),
     playing = useEngineState((state) => state.playing),
     shortlist = useEngineState((state) => state.shortlist),
     inRoom = useProject((state) => state.project !== null);
@@ -83,7 +84,7 @@ export function Tray() {
   );
 }
 
-function Words({ candidate }: { candidate: Candidate }) {
+const Words = memo(function Words({ candidate }: { candidate: Candidate }) {
   const { row, alone, fitted, message, phase } = candidate;
   return (
     <div className="flex w-68 shrink-0 flex-col justify-between text-[0.93rem]">
@@ -105,10 +106,10 @@ function Words({ candidate }: { candidate: Candidate }) {
       </p>
     </div>
   );
-}
+});
 
 /** The large waveform with its bar lines and playhead; it can be dragged into the ribbon or onto a track. */
-function CandidateWave({ candidate }: { candidate: Candidate }) {
+const CandidateWave = memo(function CandidateWave({ candidate }: { candidate: Candidate }) {
   const engine = useEngine();
   const { attributes: _, listeners, setNodeRef } = useDraggable({ id: 'tray-candidate', data: { row: candidate.row } });
   const { overview, bars, meter, source } = candidate.row;
@@ -136,4 +137,4 @@ function CandidateWave({ candidate }: { candidate: Candidate }) {
       <Playhead at={() => engine.candidatePhase()} />
     </div>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { ArrowLeftToLine, ArrowRightToLine, Minus, Plus, Rewind } from 'lucide-react';
 import { speedRatios, type Treatment } from '~core/arrangement/treatment';
 import { engineRow } from '~core/stretch/engines';
@@ -10,7 +11,7 @@ import { signed } from '~/ui/format';
 const speedWords: Readonly<Record<number, string>> = { 0.25: '¼ ×', 0.5: '½ ×, half time', 1: 'as it is', 2: '2 ×, double time', 4: '4 ×' };
 
 /** What can be tried on the candidate while it sounds; all of it goes along when it is placed. */
-export function TreatmentRow({ candidate }: { candidate: Candidate }) {
+export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidate: Candidate }) {
   const engine = useEngine(),
     { treatment, offsetBeats, row, fitted } = candidate,
     { source } = row,
@@ -142,7 +143,7 @@ export function TreatmentRow({ candidate }: { candidate: Candidate }) {
       )}
     </div>
   );
-}
+});
 
 const clamp = (value: number, most: number): number => Math.max(-most, Math.min(most, Math.round(value * 100) / 100));
 
