@@ -13,7 +13,7 @@ const height = 104;
 /** Four charts that are filters: drag a tempo range, click keys, bars, families. */
 export function Charts({ query, facets, onChange }: { query: LoopQuery; facets: FacetCounts; onChange: Change }) {
   return (
-    <div className="grid shrink-0 grid-cols-[1.3fr_1fr_0.8fr_1.7fr] divide-x divide-base-300 border-b border-base-300">
+    <div className="grid shrink-0 grid-cols-[1.3fr_1fr_0.8fr_1.7fr] max-xl:grid-cols-[1.1fr_0.95fr_0.6fr_1.9fr] divide-x divide-base-300 border-b border-base-300">
       <TempoChart query={query} counts={facets.tempo} onChange={onChange} />
       <FifthsChart query={query} counts={facets.key} onChange={onChange} />
       <BarsChart query={query} counts={facets.bars} onChange={onChange} />
@@ -329,7 +329,7 @@ function FamilyChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
             <button
               key={value}
               aria-pressed={chosen}
-              className={`flex h-6 min-w-0 items-center gap-1.5 rounded-sm px-1 text-left text-[0.82rem] hover:bg-base-200 ${chosen ? 'bg-base-300 font-semibold' : ''}`}
+              className={`flex h-6 min-w-0 items-center gap-1 rounded-sm px-1 text-left text-[0.82rem] hover:bg-base-200 ${chosen ? 'bg-base-300 font-semibold' : ''}`}
               onClick={() => onChange({ families: toggleIn(query.families, family) })}
             >
               <span className="w-3 text-center font-semibold" style={{ color: `var(--family-${family})` }} aria-hidden="true">
@@ -337,11 +337,11 @@ function FamilyChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
               </span>
               <span className="min-w-0 flex-1 truncate">{families[family].label}</span>
               <span
-                className="h-2 shrink-0"
-                style={{ width: `${Math.max(2, (count / most) * 22)}px`, background: `var(--family-${family})` }}
+                className="h-2 shrink-0 max-xl:hidden"
+                style={{ width: `${Math.max(2, (count / most) * 18)}px`, background: `var(--family-${family})` }}
                 aria-hidden="true"
               />
-              <span className="w-6 text-right">{count}</span>
+              <span className="shrink-0 text-right">{count}</span>
             </button>
           );
         })}

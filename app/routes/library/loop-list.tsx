@@ -8,7 +8,7 @@ import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
 import type { LoopRow } from '~server/services/loop-rows';
 import type { LoopPage } from '~server/services/search.server';
-import { columns } from './columns';
+import { columns, roomy } from './columns';
 import { LoopListRow, type RowActs } from './loop-row';
 import { usePages } from './use-pages';
 
@@ -35,7 +35,7 @@ const heads: readonly { readonly sort: SortColumn | null; readonly label: string
   { sort: 'key', label: 'Key' },
   { sort: 'bars', label: 'Bars', className: 'justify-end' },
   { sort: 'pack', label: 'Pack' },
-  { sort: 'added', label: 'Added' },
+  { sort: 'added', label: 'Added', className: roomy },
   { sort: 'fit', label: 'Fit', className: 'justify-end' },
   { sort: null, label: '' },
 ];

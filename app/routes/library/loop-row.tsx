@@ -12,7 +12,7 @@ import { FamilyMark } from '~/ui/family-mark';
 import { barsText, doubtMark, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
 import { Waveform } from '~/ui/waveform';
 import type { LoopRow } from '~server/services/loop-rows';
-import { columns } from './columns';
+import { columns, roomy } from './columns';
 
 /** What a row can ask of the list; the functions stay the same for the list's life. */
 export interface RowActs {
@@ -102,7 +102,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
       </span>
       <span
         role="gridcell"
-        className="quiet text-[0.78rem]"
+        className={`quiet text-[0.78rem] ${roomy}`}
         title={`${row.addedBy}, ${row.addedAt.slice(0, 16).replace('T', ' ')}`}
         suppressHydrationWarning
       >

@@ -25,7 +25,7 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
     <div
       role="group"
       aria-label="What is tried on the candidate"
-      className="flex h-9 shrink-0 items-center gap-x-4 overflow-x-auto border-t border-base-300 bg-base-200 px-3 text-[0.9rem] whitespace-nowrap"
+      className="flex h-9 shrink-0 items-center gap-x-4 max-xl:gap-x-2.5 overflow-x-auto border-t border-base-300 bg-base-200 px-3 text-[0.9rem] whitespace-nowrap"
     >
       <span className="flex items-center gap-1">
         <span className="caps">Pitch</span>
@@ -64,7 +64,7 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
             <span className="caps">Speed</span>
             <select
               aria-label="Speed"
-              className="select select-xs w-34"
+              className="select select-xs w-34 max-xl:w-24"
               value={treatment.speedRatio}
               onChange={({ target }) => set({ speedRatio: Number(target.value) })}
             >
@@ -120,8 +120,13 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
       </button>
       {source.media === 'audio' && repeats && (
         <label className="flex items-center gap-1" title={engineRow(fitted.request.engine).purpose}>
-          <span className="caps">Stretched as</span>
-          <EngineSelect className="select-xs w-46" source={source} value={treatment.engine} onChange={(each) => set({ engine: each })} />
+          <span className="caps max-xl:hidden">Stretched as</span>
+          <EngineSelect
+            className="select-xs w-46 max-xl:w-34"
+            source={source}
+            value={treatment.engine}
+            onChange={(each) => set({ engine: each })}
+          />
         </label>
       )}
       {source.beatFrames && (
