@@ -120,13 +120,17 @@ export function attackMs(signal: Float32Array, frame: number): number {
   return (high - low) / millisecond;
 }
 
-/** Energy of the 20 ms before a hit (the last millisecond left out) against that of the 20 ms after, dB. */
+/** So far below a hit nothing is heard before it. */
+const inaudibleDb = -60;
+
+/** Energy of the 20 ms before a hit (the last millisecond left out) against that of the 20 ms after, dB; what is inaudible counts as −60. */
 export function preEchoDb(signal: Float32Array, frame: number): number {
-  return (
+  return Math.max(
+    inaudibleDb,
     10 *
-    Math.log10(
-      (energy(signal, frame - 20 * millisecond, frame - millisecond) + 1e-12) / (energy(signal, frame, frame + 20 * millisecond) + 1e-12),
-    )
+      Math.log10(
+        (energy(signal, frame - 20 * millisecond, frame - millisecond) + 1e-12) / (energy(signal, frame, frame + 20 * millisecond) + 1e-12),
+      ),
   );
 }
 
