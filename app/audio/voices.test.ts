@@ -4,8 +4,8 @@ import { cutVoice, startVoice } from './voices';
 installFakeAudio();
 beforeEach(forgetSources);
 
-const voice = (changes: Partial<Parameters<typeof startVoice>[1]> = {}) =>
-  startVoice({ sampleRate: 44100 } as BaseAudioContext, {
+const voice = (changes: Partial<Parameters<typeof startVoice>[1]> = {}, nowFrame = 0) =>
+  startVoice({ sampleRate: 44100, currentTime: nowFrame / 44100 } as BaseAudioContext, {
     id: 'v',
     buffer: { length: 88200, name: 'loop' } as unknown as AudioBuffer,
     into: new FakeGain() as unknown as AudioNode,
@@ -57,4 +57,10 @@ test('an end of its own that comes sooner than the cut stays as planned', () => 
   cutVoice(own, 49900, 256, 44100);
   expect(heard('loop', 49990)).toBe(0.5);
   expect(sources[0].stopFrame).toBe(50128);
+});
+
+test('asked for too late, it begins softly a moment ahead, at the place it would have reached', () => {
+  voice({}, 1500);
+  expect(sources[0]).toMatchObject({ startFrame: 1628, offsetFrame: 12 + 628 });
+  expect([heard('loop', 1629) < 0.01, heard('loop', 1628 + 256)]).toEqual([true, 0.5]);
 });

@@ -1,3 +1,5 @@
+import { cutFadeFrames } from './pace';
+
 /** A sounding or scheduled buffer with its own fades. */
 export interface Voice {
   readonly id: string;
@@ -32,8 +34,9 @@ function fade(parameter: AudioParam, gainRatio: number, up: boolean, frame: numb
  * Schedules a buffer on whole frames: a `when` between frames would be interpolated and lose its highs. `endFrame` is where
  * the fade-out begins.
  */
-export function startVoice(context: BaseAudioContext, plan: VoicePlan): Voice {
+export function startVoice(context: BaseAudioContext, wanted: VoicePlan): Voice {
   const rate = context.sampleRate,
+    plan = startable(wanted, Math.round(context.currentTime * rate)),
     gain = new GainNode(context, { gain: plan.fadeInFrames > 0 ? 0 : plan.gainRatio });
   const source = new AudioBufferSourceNode(context, { buffer: plan.buffer, loop: plan.cyclic });
   source.connect(gain).connect(plan.into);
@@ -51,6 +54,18 @@ export function startVoice(context: BaseAudioContext, plan: VoicePlan): Voice {
     gain.disconnect();
   };
   return voice;
+}
+
+/** What would begin in the past, because the page stood still just now, begins softly a moment ahead, at the place it would have reached. */
+function startable(plan: VoicePlan, nowFrame: number): VoicePlan {
+  if (!(plan.startFrame < nowFrame)) return plan;
+  const late = nowFrame + 128 - plan.startFrame;
+  return {
+    ...plan,
+    startFrame: plan.startFrame + late,
+    offsetFrame: plan.offsetFrame + late,
+    fadeInFrames: Math.max(cutFadeFrames, plan.fadeInFrames),
+  };
 }
 
 /** Takes a voice out of the graph at once: nobody hears it any more. */

@@ -286,12 +286,17 @@ async function clicksOnTones(page) {
     };
   });
   const quiet = await page.evaluate(async () => {
-    const { engine } = window.garnetfinch;
+    const { engine } = window.garnetfinch,
+      wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
     engine.stop();
-    await new Promise((resolve) => setTimeout(resolve, 500));
+    // Once for the making of the tones, which takes longer than anything the page does while it plays.
+    await engine.play();
+    await wait(1000);
+    engine.stop();
+    await wait(500);
     window.tap.blocks.clear();
     await engine.play();
-    await new Promise((resolve) => setTimeout(resolve, 20000));
+    await wait(20000);
     return window.bends();
   });
   await page.evaluate(act);
