@@ -6,6 +6,7 @@ export default [
     index('routes/library/route.tsx'),
     route('loops/:loopId', 'routes/loop/route.tsx'),
     route('packs', 'routes/packs/route.tsx'),
+    route('packs/ear', 'routes/ear/route.tsx'),
     route('projects', 'routes/projects/route.tsx'),
     route('projects/:projectId', 'routes/project/route.tsx'),
     route('people', 'routes/people/route.tsx'),

@@ -550,6 +550,10 @@ export class AudioEngine {
     if (this.store.getState().candidate?.row.id === row.id) this.opened?.ear.startClicks(tempoBpm);
   }
 
+  endClicks(): void {
+    this.opened?.ear.stopClicks();
+  }
+
   get isOpen(): boolean {
     return this.opened !== null;
   }

@@ -28,6 +28,13 @@ export interface FactValues {
 export type Attribute = keyof FactValues;
 export const attributes: readonly Attribute[] = ['kind', 'tempo', 'beats', 'meter', 'start', 'key', 'instrument'];
 
+/** Facts by which a loop is found, and which one can judge by ear. */
+export const doubtAttributes = ['tempo', 'key', 'instrument', 'kind'] as const satisfies readonly Attribute[];
+export type DoubtAttribute = (typeof doubtAttributes)[number];
+
+/** From here on a fact is shown without a mark of doubt. */
+export const sureFrom = 0.85;
+
 export type Source = 'person' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes' | 'set' | 'pack';
 export const sourceLabels: Readonly<Record<Source, string>> = {
   person: 'a person',

@@ -4,6 +4,7 @@ import * as analysisDetail from './migrations/0002-analysis-detail';
 import * as firstBar from './migrations/0003-first-bar';
 import * as likenessAndPrint from './migrations/0004-likeness-and-print';
 import * as treatment from './migrations/0005-treatment';
+import * as doubt from './migrations/0006-doubt';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -12,6 +13,7 @@ const migrations = [
   { name: '0003-first-bar', ...firstBar },
   { name: '0004-likeness-and-print', ...likenessAndPrint },
   { name: '0005-treatment', ...treatment },
+  { name: '0006-doubt', ...doubt },
 ];
 const lockId = 7270017;
 

@@ -30,6 +30,8 @@ function factColumns(facts: LoopFacts) {
     family: facts.family,
     tempoConfidence: facts.chosen.tempo?.confidence ?? null,
     keyConfidence: facts.chosen.key?.confidence ?? null,
+    kindConfidence: facts.chosen.kind?.confidence ?? null,
+    instrumentConfidence: facts.chosen.instrument?.confidence ?? null,
   };
 }
 
@@ -233,6 +235,16 @@ export async function activeEvidence(loopIds: readonly number[]): Promise<Map<nu
   return found;
 }
 
+/** The facts of several loops with their confidence and rivals. */
+export async function chosenFactsOf(loopIds: readonly number[]): Promise<Map<number, LoopFacts['chosen']>> {
+  const loops = await Loop.findAll({
+      where: { id: { [Op.in]: [...loopIds] } },
+      attributes: ['id', 'leadSeconds', 'lengthSeconds', 'detail'],
+    }),
+    evidence = await activeEvidence(loopIds);
+  return new Map(loops.map((loop) => [loop.id, chooseFacts(evidence.get(loop.id) ?? [], measuredOf(loop)).chosen]));
+}
+
 /** Puts what a loop's pack and set say of it in the place of what they said before. */
 export async function replaceContext(loopId: number, evidence: readonly Evidence[]): Promise<void> {
   await sequelize.transaction(async (transaction) => {
@@ -288,6 +300,12 @@ export async function correctFact(loopId: number, correction: Correction, person
   await recordActivity(personId, 'corrected', 'loop', loopId, correction);
   await announce({ kind: 'library', id: loopId });
   return null;
+}
+
+/** Makes a fact as it stands a person's word; nothing for what has no value. */
+export async function agreeWithFact(loopId: number, attribute: Attribute, personId: number): Promise<void> {
+  const value = (await chosenFactsOf([loopId])).get(loopId)?.[attribute]?.value;
+  if (value !== undefined) await correctFact(loopId, { attribute, value } as Correction, personId);
 }
 
 /** Takes a person's correction back, so that the detectors speak again. */

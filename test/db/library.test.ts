@@ -13,6 +13,7 @@ const load = async () => ({
   people: await import('~server/services/people.server'),
   search: await import('~server/services/search.server'),
   loops: await import('~server/services/loops.server'),
+  doubts: await import('~server/services/doubts.server'),
   projects: await import('~server/services/projects.server'),
   reanalysis: await import('~server/services/reanalysis.server'),
   runner: await import('~server/jobs/runner.server'),
@@ -229,6 +230,48 @@ describe('facts', () => {
     expect(await first()).toEqual([0.5, 22050, 12]);
     await s.loops.withdrawCorrection(id, 'start', person);
     expect(await first()).toEqual(heard);
+  });
+  test('what is in doubt is queued, the most doubtful first, and leaves when a person agrees; taken back, it returns', async () => {
+    const { lines } = await importAll('In doubt', [
+      ['Who Knows.wav', wav(beats(100, 8))],
+      ['Some Thing.wav', wav(sine(220, 3))],
+    ]);
+    const ids = lines.map((line) => line.loopId as number);
+    // Doubts made to order: the queue reads what is stored.
+    await s.db.sequelize.query(
+      'update loops set tempo_confidence = 0.9, key_confidence = 0.99, kind_confidence = 0.6, instrument_confidence = 0.31 where id = $1',
+      { bind: [ids[0]] },
+    );
+    await s.db.sequelize.query(
+      'update loops set tempo_confidence = null, key_confidence = 0.5, kind_confidence = 0.95, instrument_confidence = 0.86 where id = $1',
+      { bind: [ids[1]] },
+    );
+    const mine = async (only: 'kind' | 'tempo' | null = null) =>
+      (await s.doubts.findDoubts(person, only)).doubts
+        .filter(({ row }) => ids.includes(row.id))
+        .map(({ row, attribute }) => [ids.indexOf(row.id), attribute]);
+    expect(await mine()).toEqual([
+      [0, 'instrument'],
+      [1, 'key'],
+      [0, 'kind'],
+    ]);
+    expect(await mine('kind')).toEqual([[0, 'kind']]);
+    expect(await mine('tempo')).toEqual([]);
+    const before = await s.doubts.findDoubts(person),
+      asked = before.doubts.find(({ row, attribute }) => row.id === ids[0] && attribute === 'instrument');
+    expect(before.counts.instrument).toBeGreaterThanOrEqual(1);
+    await s.doubts.agree([{ loopId: ids[0], attribute: 'instrument' }], person);
+    expect((await mine()).some(([index, attribute]) => index === 0 && attribute === 'instrument')).toBe(false);
+    const detail = await s.loops.findLoop(ids[0], person);
+    expect(detail?.row.source.instrument).toBe(asked?.value);
+    expect(detail?.facts.find((fact) => fact.source === 'person')).toMatchObject({
+      attribute: 'instrument',
+      value: asked?.value,
+      person: 'Ada Quill',
+    });
+    await s.doubts.takeBack([{ loopId: ids[0], attribute: 'instrument' }], person);
+    const confidence = (await s.loops.findLoop(ids[0], person))?.chosen.instrument?.confidence ?? 1;
+    expect((await mine()).some(([index, attribute]) => index === 0 && attribute === 'instrument')).toBe(confidence < 0.85);
   });
   test('a loop of an older analyser is heard again: facts are added, a person’s word stays', async () => {
     const { lines } = await importAll('Of old', [['Old Groove 120 bpm.wav', wav(beats(120, 16))]]);

@@ -43,6 +43,7 @@ for (const theme of ['daybreak', 'dusk']) {
       '/',
       '/?q=nothingatallofthis',
       '/packs',
+      '/packs/ear',
       '/projects',
       `/projects/${project}`,
       '/people',

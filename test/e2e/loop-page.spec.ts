@@ -60,3 +60,50 @@ test('the melody of a single voice is drawn as notes, and a MIDI file’s page s
   await expect(page.getByRole('img', { name: /^Accents by step of the bar/ })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Level' })).toHaveCount(0);
 });
+
+test('needs an ear: by keys alone, hear, answer, agree with several, and take it back', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/packs');
+  await page.waitForSelector('html[data-ready=yes]');
+  await page.getByRole('link', { name: /Needs an ear/ }).click();
+  const list = page.locator('[data-ear-list]'),
+    rows = list.getByRole('row');
+  await expect(rows.first()).toBeVisible();
+  const count = async () => Number(/(\d+) facts in doubt/.exec((await page.getByText(/facts in doubt/).textContent()) ?? '')?.[1]);
+  const before = await count();
+  await list.focus();
+  await page.keyboard.press('ArrowDown');
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding');
+  // The second of the second: the next one moves up and sounds by itself.
+  const asked = (await rows.nth(1).getAttribute('id')) ?? '',
+    [, loopId, attribute] = /doubt-(\d+)-(\w+)/.exec(asked) ?? [],
+    next = Number(/doubt-(\d+)-/.exec((await rows.nth(2).getAttribute('id')) ?? '')?.[1]);
+  // What it is compared with comes, and the loop goes on sounding.
+  await expect(page.getByRole('heading', { name: 'Check by ear' })).toBeVisible();
+  expect(await page.evaluate(() => window.garnetfinch.engine.store.getState().candidate?.phase)).toBe('sounding');
+  await page.keyboard.press('2');
+  await expect.poll(count).toBe(before - 1);
+  await expect(page.locator(`#${asked}`)).toHaveCount(0);
+  await expect.poll(() => page.evaluate(() => window.garnetfinch.engine.store.getState().candidate?.row.id)).toBe(next);
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+  await expect.poll(count).toBe(before);
+
+  await list.focus();
+  await page.keyboard.press('x');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('x');
+  await expect(page.getByRole('button', { name: 'Agree with 2 marked' })).toBeEnabled();
+  await page.keyboard.press('Shift+Enter');
+  await expect.poll(count).toBe(before - 2);
+
+  // The person's word is on the loop's page.
+  await list.focus();
+  await page.keyboard.press('ArrowUp');
+  const id = Number(/doubt-(\d+)-/.exec((await list.getAttribute('aria-activedescendant')) ?? '')?.[1]),
+    fact = /doubt-\d+-(\w+)/.exec((await list.getAttribute('aria-activedescendant')) ?? '')?.[1];
+  await page.keyboard.press('Enter');
+  await expect.poll(count).toBe(before - 3);
+  await page.goto(`/loops/${id}`);
+  await expect(page.locator(`[data-fact=${fact}]`)).toContainText('corrected by');
+  expect([loopId, attribute].every(Boolean)).toBe(true);
+});

@@ -1,51 +1,7 @@
-import { useState } from 'react';
-import { attributes, loopKinds, sourceLabels, type Attribute, type Candidate, type KeyValue, type LoopKind } from '~core/analysis/facts';
-import { instrumentById, instruments } from '~core/theory/instruments';
-import { allKeys, keyName } from '~core/theory/key';
-import { beatsPerBar } from '~core/units/time';
-import { keyCode } from '~/ui/format';
+import { attributes, sourceLabels, type Attribute, type Candidate } from '~core/analysis/facts';
+import { factLabels, inWords, percent, toField, withHalfAndDouble } from '~/ui/fact-words';
 import type { LoopDetail } from '~server/services/loops.server';
-
-const labels: Readonly<Record<Attribute, string>> = {
-  kind: 'Kind',
-  tempo: 'Tempo',
-  beats: 'Length',
-  meter: 'Meter',
-  start: 'Bar 1',
-  key: 'Key',
-  instrument: 'Instrument',
-};
-const keyValue = (value: unknown): KeyValue => value as KeyValue;
-
-/** A fact's value in words. */
-function inWords(attribute: Attribute, value: unknown, meter: string): string {
-  if (attribute === 'tempo')
-    return Number(value)
-      .toFixed(2)
-      .replace(/\.?0+$/, '');
-  if (attribute === 'beats') {
-    const bars = Number(value) / beatsPerBar(meter);
-    return `${Number(value)} beats, ${Number.isInteger(bars) ? bars : bars.toFixed(2)} ${bars === 1 ? 'bar' : 'bars'}`;
-  }
-  if (attribute === 'start') return Number(value) < 0.0005 ? 'at the very start' : `${Number(value).toFixed(3)} s in`;
-  if (attribute === 'key') {
-    const key = keyValue(value);
-    return key === 'unpitched' ? 'unpitched' : keyName(key);
-  }
-  if (attribute === 'instrument') return instrumentById(String(value))?.label ?? String(value);
-  return attribute === 'kind' ? loopKinds[value as LoopKind] : String(value);
-}
-
-/** The form in which a value is sent back. */
-const toField = (attribute: Attribute, value: unknown): string => {
-  if (attribute !== 'key') return String(value);
-  const key = keyValue(value);
-  return key === 'unpitched' ? 'un' : keyCode(key);
-};
-
-function percent(confidence: number): string {
-  return confidence > 0.995 ? 'sure' : `${Math.round(confidence * 100)} %`;
-}
+import { AnotherValue } from './another-value';
 
 interface Props {
   readonly detail: LoopDetail;
@@ -80,7 +36,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
           const byPerson = detail.facts.find((fact) => fact.attribute === attribute && fact.source === 'person');
           return (
             <div key={attribute} className="grid grid-cols-[6.5rem_1fr] gap-x-3 py-2.5" data-fact={attribute}>
-              <h3 className="pt-0.5 font-semibold">{labels[attribute]}</h3>
+              <h3 className="pt-0.5 font-semibold">{factLabels[attribute]}</h3>
               <div>
                 <p className="flex flex-wrap items-baseline gap-x-3">
                   <span className="text-base font-semibold" data-value>
@@ -176,68 +132,8 @@ function Rivals({
               a beat {beats < 0 ? 'earlier' : 'later'}
             </button>
           ))}
-      <Other attribute={attribute} onCorrect={onCorrect} />
+      <AnotherValue attribute={attribute} onCorrect={onCorrect} />
     </div>
-  );
-}
-
-function withHalfAndDouble(rivals: readonly Candidate[], tempo: number): Candidate[] {
-  const near = (a: number, b: number) => Math.abs(a / b - 1) < 0.005;
-  const extra = [tempo / 2, tempo * 2]
-    .filter((each) => each >= 20 && each <= 400 && !rivals.slice(0, 4).some((rival) => near(Number(rival.value), each)))
-    .map((each) => ({ value: each, probability: 0 }));
-  return [...rivals.slice(0, 4), ...extra];
-}
-
-function Other({ attribute, onCorrect }: { attribute: Attribute; onCorrect: (attribute: Attribute, value: string) => void }) {
-  const [text, setText] = useState('');
-  const options =
-    attribute === 'key'
-      ? [{ value: 'un', label: 'unpitched' }, ...allKeys.map((key) => ({ value: keyCode(key), label: keyName(key) }))]
-      : attribute === 'instrument'
-        ? instruments.map(({ id, label }) => ({ value: id, label }))
-        : attribute === 'kind'
-          ? Object.entries(loopKinds).map(([value, label]) => ({ value, label }))
-          : attribute === 'meter'
-            ? ['4/4', '3/4', '6/8'].map((value) => ({ value, label: value }))
-            : null;
-  if (options)
-    return (
-      <select
-        className="select select-xs w-auto"
-        aria-label={`Another ${labels[attribute].toLowerCase()}`}
-        value=""
-        onChange={(event) => event.target.value && onCorrect(attribute, event.target.value)}
-      >
-        <option value="">another …</option>
-        {options.map((option) => (
-          <option key={option.value} value={option.value}>
-            {option.label}
-          </option>
-        ))}
-      </select>
-    );
-  return (
-    <form
-      className="inline-flex gap-1"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (text.trim()) onCorrect(attribute, text.trim());
-        setText('');
-      }}
-    >
-      <input
-        className="input input-xs w-20"
-        inputMode="decimal"
-        aria-label={
-          attribute === 'tempo' ? 'Another tempo' : attribute === 'start' ? 'Another start of bar 1, in seconds' : 'Another number of beats'
-        }
-        placeholder={attribute === 'start' ? 'seconds' : attribute}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-      />
-      <button className="btn btn-xs">set</button>
-    </form>
   );
 }
 

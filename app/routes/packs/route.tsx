@@ -1,8 +1,10 @@
 import { formatDistanceToNowStrict } from 'date-fns';
+import { Ear } from 'lucide-react';
 import { Link, useFetcher } from 'react-router';
 import { toast } from '~/ui/toast';
 import { families, type Family } from '~core/theory/instruments';
 import { requirePerson } from '~server/http/session.server';
+import { countDoubts } from '~server/services/doubts.server';
 import { listBatches } from '~server/services/imports.server';
 import { archivePack, listPacks } from '~server/services/packs.server';
 import type { Route } from './+types/route';
@@ -13,8 +15,8 @@ export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }
 
 export async function loader({ request }: Route.LoaderArgs) {
   await requirePerson(request);
-  const [packs, archived, batches] = await Promise.all([listPacks(), listPacks(true), listBatches()]);
-  return { packs, archived, batches };
+  const [packs, archived, batches, doubts] = await Promise.all([listPacks(), listPacks(true), listBatches(), countDoubts()]);
+  return { packs, archived, batches, doubts };
 }
 
 /** What came from where, and the desk at which more comes in. */
@@ -25,7 +27,12 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
   return (
     <div className="mx-auto grid max-w-7xl gap-6 p-5 xl:grid-cols-[1fr_27rem] lg:grid-cols-[1fr_24rem]">
       <section aria-labelledby="packs-title">
-        <h1 id="packs-title">Packs</h1>
+        <div className="flex items-center justify-between gap-3">
+          <h1 id="packs-title">Packs</h1>
+          <Link to="/packs/ear" className="btn btn-sm">
+            <Ear className="size-4" /> Needs an ear <span className="tabular-nums">{loaderData.doubts}</span>
+          </Link>
+        </div>
         {loaderData.packs.length === 0 && <p className="quiet mt-2">No packs yet. Drop a vendor’s zip on the desk.</p>}
         <ul className="mt-3 grid gap-3 md:grid-cols-2">
           {loaderData.packs.map((pack) => (

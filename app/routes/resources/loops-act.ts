@@ -1,14 +1,15 @@
 import { data } from 'react-router';
-import { attributes, loopKinds, type Attribute, type KeyValue } from '~core/analysis/facts';
+import { attributes, doubtAttributes, loopKinds, type Attribute, type KeyValue } from '~core/analysis/facts';
 import { instrumentById } from '~core/theory/instruments';
 import { parseMeter } from '~core/units/time';
 import { handlingForm, keyFromCode, readForm } from '~server/forms/forms';
 import { requirePersonForData } from '~server/http/session.server';
+import { agree, takeBack, type FactName } from '~server/services/doubts.server';
 import { setHandling } from '~server/services/handling.server';
 import { archiveLoops, correctFact, setFavourite, setTag, withdrawCorrection, type Correction } from '~server/services/loops.server';
 import type { Route } from './+types/loops-act';
 
-/** Acts on loops: favourite, tag, correct, withdraw, handle, archive, restore. */
+/** Acts on loops: favourite, tag, correct, withdraw, handle, archive, restore; and on facts: agree with several, take that back. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   const form = await request.formData(),
@@ -17,6 +18,12 @@ export async function action({ request }: Route.ActionArgs) {
       .getAll('loopId')
       .map(Number)
       .filter((id) => Number.isInteger(id) && id > 0);
+  if (intent === 'agree' || intent === 'disagree') {
+    const facts = form.getAll('fact').map(readFactName);
+    if (facts.length === 0 || facts.includes(null)) return data({ error: 'There is no such fact.' }, { status: 400 });
+    await (intent === 'agree' ? agree : takeBack)(facts as FactName[], person.id);
+    return { ok: true };
+  }
   if (ids.length === 0) return data({ error: 'No loop was named.' }, { status: 400 });
   const value = String(form.get('value') ?? '').trim();
   switch (intent) {
@@ -55,6 +62,13 @@ export async function action({ request }: Route.ActionArgs) {
       return data({ error: 'Nothing to do.' }, { status: 400 });
   }
   return { ok: true };
+}
+
+/** `17-tempo`: a fact of a loop that one can be in doubt about; null for anything else. */
+function readFactName(text: FormDataEntryValue): FactName | null {
+  const [, id, name] = /^(\d{1,9})-(\w+)$/.exec(String(text)) ?? [],
+    attribute = doubtAttributes.find((each) => each === name);
+  return id && attribute ? { loopId: Number(id), attribute } : null;
 }
 
 /** A correction from a form: tempo `124.6`, beats `16`, start of bar 1 in seconds `0.032`, key `5m` or `un`, meter `6/8`, instrument and kind by id. */

@@ -43,9 +43,9 @@ export function Ribbon() {
         </button>
         <ClickSwitches />
       </div>
-      <div className="flex w-48 shrink-0 flex-col justify-center leading-[1.15rem] max-sm:w-28">
+      <div className="flex w-48 shrink-0 flex-col justify-center leading-4 max-sm:w-28">
         {project ? (
-          <Link to={`/projects/${id}`} className="truncate py-px font-semibold hover:underline">
+          <Link to={`/projects/${id}`} className="shrink-0 truncate leading-5 font-semibold hover:underline">
             {project.name}
           </Link>
         ) : (

@@ -20,6 +20,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['Shift ← →', 'on a clip: shorter or longer by a bar'],
   ['Ctrl D', 'on a clip: copy behind it'],
   ['Delete', 'on a clip: remove'],
+  ['1 … 4, Enter, X', 'in Needs an ear: answer, agree with the guess, mark for agreeing with many'],
   ['?', 'this list'],
 ];
 

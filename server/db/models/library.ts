@@ -67,6 +67,8 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare family: Family | null;
   declare tempoConfidence: number | null;
   declare keyConfidence: number | null;
+  declare kindConfidence: number | null;
+  declare instrumentConfidence: number | null;
   declare loudnessLufs: number | null;
   declare peakDbfs: number | null;
   declare tuningCents: number | null;
@@ -114,6 +116,8 @@ Loop.init(
     family: DataTypes.TEXT,
     tempoConfidence: DataTypes.REAL,
     keyConfidence: DataTypes.REAL,
+    kindConfidence: DataTypes.REAL,
+    instrumentConfidence: DataTypes.REAL,
     loudnessLufs: DataTypes.REAL,
     peakDbfs: DataTypes.REAL,
     tuningCents: DataTypes.REAL,

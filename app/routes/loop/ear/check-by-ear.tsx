@@ -26,7 +26,8 @@ export function CheckByEar({ detail }: { detail: LoopDetail }) {
     sounds = useEngineState((state) => state.candidate?.row.id === row.id);
   useEffect(
     () => () => {
-      engine.clickAgainst(null, 0);
+      // The loop itself goes on: by now another one may be on its way.
+      engine.endClicks();
       if (engine.store.getState().free.droneNote !== null) engine.setFree({ droneNote: null });
     },
     [engine],

@@ -1,0 +1,81 @@
+import { Pause, Play } from 'lucide-react';
+import type { Candidate } from '~core/analysis/facts';
+import { beatsPerBar } from '~core/units/time';
+import { useEngineState } from '~/audio/hooks';
+import { factLabels, inWords, percent } from '~/ui/fact-words';
+import { FamilyMark } from '~/ui/family-mark';
+import { Waveform } from '~/ui/waveform';
+import type { Doubt } from '~server/services/doubts.server';
+
+interface Props {
+  readonly id: string;
+  readonly doubt: Doubt;
+  readonly answers: readonly Candidate[];
+  readonly selected: boolean;
+  readonly marked: boolean;
+  readonly onHear: () => void;
+  readonly onMark: () => void;
+  readonly onAnswer: (answer: Candidate) => void;
+}
+
+/** One question: which loop, which fact, and the answers by number. */
+export function DoubtRow({ id, doubt: { row, attribute }, answers, selected, marked, onHear, onMark, onAnswer }: Props) {
+  const sounding = useEngineState((state) => state.candidate?.row.id === row.id),
+    Icon = sounding ? Pause : Play;
+  return (
+    <div
+      id={id}
+      role="row"
+      aria-selected={selected}
+      aria-label={`${row.title}: ${factLabels[attribute]}? ${answers.map(({ value }, k) => `${k + 1}, ${inWords(attribute, value, row.meter ?? '4/4')}`).join('; ')}${marked ? '; marked' : ''}`}
+      className={`grid shrink-0 cursor-pointer grid-cols-[1.5rem_7rem_minmax(0,1fr)] items-center gap-x-3 border-b border-base-200 px-2 py-1.5 ${selected ? 'bg-base-300' : 'hover:bg-base-200'}`}
+      onClick={onHear}
+    >
+      <span role="gridcell">
+        <input
+          type="checkbox"
+          tabIndex={-1}
+          className="checkbox checkbox-sm size-6"
+          aria-label={`Mark ${row.title}, ${factLabels[attribute].toLowerCase()}`}
+          checked={marked}
+          onClick={(event) => event.stopPropagation()}
+          onChange={onMark}
+        />
+      </span>
+      <span role="gridcell" className="flex h-8 items-center gap-2">
+        <Icon className={`size-3.5 shrink-0 ${sounding ? 'text-primary' : 'quiet'}`} fill="currentColor" aria-hidden="true" />
+        <Waveform
+          overview={row.overview}
+          beats={row.source.beats ?? 0}
+          barBeats={beatsPerBar(row.meter ?? '4/4')}
+          className="h-8 w-full"
+          ink={sounding ? '--playhead' : '--wave'}
+        />
+      </span>
+      <span role="gridcell" className="min-w-0">
+        <span className="flex items-center gap-1.5">
+          <FamilyMark family={row.source.family} />
+          <span className="truncate font-semibold">{row.title}</span>
+          <span className="quiet truncate text-[0.86rem]">{row.packName}</span>
+        </span>
+        <span className="mt-1 flex flex-wrap items-center gap-1.5">
+          <span className="caps w-20">{factLabels[attribute]}</span>
+          {answers.map((each, k) => (
+            <button
+              key={k}
+              tabIndex={-1}
+              className={`btn btn-xs ${k === 0 ? 'btn-outline' : ''}`}
+              onClick={(event) => {
+                event.stopPropagation();
+                onAnswer(each);
+              }}
+            >
+              <span className="quiet">{k + 1}</span> {inWords(attribute, each.value, row.meter ?? '4/4')}
+              {each.probability > 0.005 && <span className="quiet">{percent(each.probability)}</span>}
+            </button>
+          ))}
+        </span>
+      </span>
+    </div>
+  );
+}

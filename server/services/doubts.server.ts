@@ -1,0 +1,77 @@
+import { doubtAttributes, sureFrom, type Candidate, type DoubtAttribute } from '~core/analysis/facts';
+import { selectRows } from '../db/connection';
+import type { LoopRow } from './loop-rows';
+import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './loops.server';
+import { findRowsById } from './search.server';
+
+const pageLength = 60;
+
+/** One fact of one loop that nobody has settled. */
+export interface Doubt {
+  readonly row: LoopRow;
+  readonly attribute: DoubtAttribute;
+  readonly value: unknown;
+  readonly confidence: number;
+  readonly rivals: readonly Candidate[];
+  readonly reasons: readonly string[];
+}
+
+export interface DoubtQueue {
+  readonly counts: Readonly<Record<DoubtAttribute, number>>;
+  /** The most doubtful first; no more than a page of them. */
+  readonly doubts: readonly Doubt[];
+}
+
+const doubtfulSql = doubtAttributes
+  .map(
+    (attribute) =>
+      `select id, '${attribute}' as attribute, ${attribute}_confidence as confidence from loops where archived_at is null and ${attribute}_confidence < ${sureFrom}`,
+  )
+  .join(' union all ');
+
+/** The queue of doubtful facts. @param only one kind of fact; null for all */
+export async function findDoubts(personId: number, only: DoubtAttribute | null = null): Promise<DoubtQueue> {
+  const counted = await selectRows<{ attribute: DoubtAttribute; count: number }>(
+      `select attribute, count(*)::int as count from (${doubtfulSql}) doubtful group by attribute`,
+    ),
+    found = await selectRows<{ id: number; attribute: DoubtAttribute }>(
+      `select id, attribute from (${doubtfulSql}) doubtful where $1::text is null or attribute = $1 order by confidence, id, attribute limit ${pageLength}`,
+      [only],
+    );
+  const ids = [...new Set(found.map(({ id }) => id))],
+    rows = new Map((await findRowsById(ids, personId)).map((row) => [row.id, row])),
+    chosen = await chosenFactsOf(ids);
+  return {
+    counts: Object.fromEntries(
+      doubtAttributes.map((attribute) => [attribute, counted.find((each) => each.attribute === attribute)?.count ?? 0]),
+    ) as Record<DoubtAttribute, number>,
+    doubts: found.flatMap(({ id, attribute }): Doubt[] => {
+      const row = rows.get(id),
+        fact = chosen.get(id)?.[attribute];
+      return row && fact
+        ? [{ row, attribute, value: fact.value, confidence: fact.confidence, rivals: fact.alternatives.slice(0, 4), reasons: fact.reasons }]
+        : [];
+    }),
+  };
+}
+
+/** How many facts are in doubt. */
+export async function countDoubts(): Promise<number> {
+  const [{ count }] = await selectRows<{ count: number }>(`select count(*)::int as count from (${doubtfulSql}) doubtful`);
+  return count;
+}
+
+export interface FactName {
+  readonly loopId: number;
+  readonly attribute: DoubtAttribute;
+}
+
+/** A person agrees with what is shown: each fact becomes their word, with the value it has now. */
+export async function agree(facts: readonly FactName[], personId: number): Promise<void> {
+  for (const { loopId, attribute } of facts) await agreeWithFact(loopId, attribute, personId);
+}
+
+/** Takes that back: the detectors speak again. */
+export async function takeBack(facts: readonly FactName[], personId: number): Promise<void> {
+  for (const { loopId, attribute } of facts) await withdrawCorrection(loopId, attribute, personId);
+}
