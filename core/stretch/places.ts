@@ -5,8 +5,8 @@ import type { TimeMap } from './time-map';
  * triplets. A hit that is twice as far from all of them belongs to none.
  */
 const lines: readonly { readonly perBeat: number; readonly reachSeconds: number }[] = [
-  { perBeat: 4, reachSeconds: .008 },
-  { perBeat: 6, reachSeconds: .005 },
+  { perBeat: 4, reachSeconds: 0.008 },
+  { perBeat: 6, reachSeconds: 0.005 },
 ];
 
 /** Hits never come closer together than this share of what even stretching would leave between them. */

@@ -1,7 +1,7 @@
 import { attributes, sourceLabels, type Attribute, type Candidate } from '~core/analysis/facts';
 import { factLabels, inWords, percent, toField, withHalfAndDouble } from '~/ui/fact-words';
 import type { LoopDetail } from '~server/services/loops.server';
-import { AnotherValue } from './another-value';
+import { AnotherValue } from '~/ui/another-value';
 
 interface Props {
   readonly detail: LoopDetail;

@@ -14,7 +14,7 @@ import { requirePerson } from '~server/http/session.server';
 import { findLoop, type LoopDetail } from '~server/services/loops.server';
 import type { Route } from './+types/route';
 import { ChromaChart } from './chroma-chart';
-import { CheckByEar } from './ear/check-by-ear';
+import { CheckByEar } from '~/ui/ear/check-by-ear';
 import { FactTable } from './fact-table';
 import { HandlingPanel } from './handling-panel';
 import { Heard } from './heard/heard';
