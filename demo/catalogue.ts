@@ -61,6 +61,8 @@ export interface FileSpec {
   readonly progression: number;
   readonly pattern: number;
   readonly swing: number;
+  /** How far the player's time strays from the even grid, there and back once over the loop, ms. */
+  readonly wanderMs?: number;
   readonly tone: number;
   readonly wet: number;
   readonly drive: number;

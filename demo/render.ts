@@ -71,7 +71,15 @@ function partOf(spec: FileSpec, random: () => number): Part {
 export function composeNotes(spec: FileSpec): Note[] {
   const compose = players[spec.player];
   if (!compose) throw new RangeError(`no player ${spec.player}`);
-  return compose(partOf(spec, createRandom(seedFromText(spec.path.replace(/^MIDI\/|\.\w+$/g, '')))));
+  const notes = compose(partOf(spec, createRandom(seedFromText(spec.path.replace(/^MIDI\/|\.\w+$/g, '')))));
+  return spec.wanderMs ? wandering(notes, spec.truth, spec.wanderMs) : notes;
+}
+
+/** Notes of a player who is late by up to `wanderMs` in the first half and early in the second, and on time at both ends. */
+function wandering(notes: readonly Note[], { tempoBpm, bars, meter }: FileSpec['truth'], wanderMs: number): Note[] {
+  const beats = (bars ?? 1) * beatsPerBar(meter),
+    most = ((tempoBpm ?? 120) / 60) * (wanderMs / 1000);
+  return notes.map((note) => ({ ...note, startBeat: note.startBeat + most * Math.sin((2 * Math.PI * note.startBeat) / beats) }));
 }
 
 /** MIDI bytes of a note loop, with tempo, meter and key as meta events. */

@@ -64,6 +64,17 @@ await page.goto(`${address}/packs`);
 await page.waitForSelector('html[data-ready=yes]');
 await page.locator('[data-batch]', { hasText: 'Harbour Sessions' }).getByRole('button', { expanded: false }).click();
 await shot('packs');
+await page.goto(`${address}/packs/ear`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.locator('[data-ear-list]').focus();
+for (let n = 0; n < 2; n++) {
+  await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(300);
+}
+await page.keyboard.press('x');
+await page.getByRole('heading', { name: 'Check by ear' }).waitFor();
+await shot('needs-an-ear');
+await page.keyboard.press('Escape');
 await page.goto(`${address}/projects`);
 await shot('projects');
 await page.getByRole('link', { name: 'Engine Room' }).first().click();

@@ -22,6 +22,7 @@ export interface LoopOptions {
   readonly progression?: number;
   readonly pattern?: number;
   readonly swing?: number;
+  readonly wanderMs?: number;
   readonly tone?: number;
   readonly wet?: number;
   readonly drive?: number;
@@ -70,6 +71,7 @@ export function startPack(head: Omit<PackSpec, 'files' | 'strays' | 'duplicates'
         progression: o.progression ?? 0,
         pattern: o.pattern ?? 0,
         swing: o.swing ?? 0,
+        wanderMs: o.wanderMs,
         tone: o.tone ?? 0.5,
         wet: o.wet ?? 0.12,
         drive: o.drive ?? 0.1,

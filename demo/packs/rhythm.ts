@@ -39,6 +39,8 @@ export function tinRoofKits(): PackSpec {
   pack.loop('Drum Loops/Unsorted/DrumLoop 08', 'wav16', 'drums', 'kit', { tempo: 128, pattern: 0, trouble: { leadSeconds: 0.06 } });
   pack.loop('Drum Loops/Unsorted/Beat 125 bpm', 'wav16', 'drums', 'kit', { tempo: 124.6, pattern: 0 });
   pack.loop('Drum Loops/Unsorted/Waltz Kit 140', 'wav16', 'drums', 'kit', { tempo: 140, meter: '3/4', bars: 8 });
+  // Played without a click: its time goes out and comes back.
+  pack.loop('Drum Loops/By Hand/TRK_LowWater_102_NoClick', 'wav24', 'drums', 'kit', { tempo: 102, pattern: 3, wanderMs: 24, tone: 0.4 });
   const hits = [
     ['Kick Deep', 36, 'kick', 0.1],
     ['Kick Tight', 36, 'kick', 0.9],
