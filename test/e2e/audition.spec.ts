@@ -191,7 +191,9 @@ test('a page that stood still, and a sound that was taken away: both go on where
       start = AudioBufferSourceNode.prototype.start;
     Object.assign(window, { starts });
     // A range that comes round every few seconds, so that there is something to begin.
-    (window.garnetfinch.engine as unknown as { setRange(range: object): void }).setRange({ startBeat: 0, endBeat: 8 });
+    const engine = window.garnetfinch.engine as unknown as { setRange(range: object): void; seek(beat: number): void };
+    engine.setRange({ startBeat: 32, endBeat: 40 });
+    engine.seek(32);
     AudioBufferSourceNode.prototype.start = function (this: AudioBufferSourceNode, when?: number, offset?: number) {
       starts.push({ frame: Math.round((when ?? 0) * 44100), offset: Math.round((offset ?? 0) * 44100), repeats: this.loop });
       start.call(this, when, offset);

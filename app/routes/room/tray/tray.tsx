@@ -33,7 +33,8 @@ const phaseWords: Readonly<Record<Candidate['phase'], string>> = {
 export function Tray() {
   const engine = useEngine(),
     // With the arrow held, keys come first: what is said of a candidate is drawn in the pauses between them.
-    candidate = useDeferredValue(useEngineState((state) => state.candidate)),
+    present = useEngineState((state) => state.candidate),
+    candidate = useDeferredValue(present),
     playing = useEngineState((state) => state.playing),
     shortlist = useEngineState((state) => state.shortlist),
     inRoom = useProject((state) => state.project !== null);
@@ -72,10 +73,10 @@ export function Tray() {
         )}
         <Switches />
         <div className="flex w-28 shrink-0 flex-col justify-center gap-2">
-          <button className="btn btn-primary btn-sm" disabled={!candidate} onClick={() => candidate && place({ row: candidate.row })}>
+          <button className="btn btn-primary btn-sm" disabled={!present} onClick={() => present && place({ row: present.row })}>
             <CornerDownLeft className="size-4" /> Place …
           </button>
-          <button className="btn btn-sm" disabled={!candidate} onClick={() => engine.stopAudition()}>
+          <button className="btn btn-sm" disabled={!present} onClick={() => engine.stopAudition()}>
             <Square className="size-3.5" fill="currentColor" /> Silence
           </button>
         </div>
