@@ -140,7 +140,8 @@ export class CandidatePlayer {
     while (sounding.next < sounding.events.length && sounding.events[sounding.next].startFrame < horizon) {
       const event = sounding.events[sounding.next++],
         late = Math.max(0, now + tooLateFrames - event.startFrame);
-      if (event.startFrame + late + cutFadeFrames >= event.endFrame) continue;
+      // A late remainder shorter than its own fades would only be heard as a click.
+      if (late > 0 && event.startFrame + late + cutFadeFrames >= event.endFrame) continue;
       sounding.voices.push(
         startVoice(this.graph.context, {
           ...event,

@@ -27,7 +27,8 @@ export class Door {
   open(frame: number, fadeFrames: number): void {
     this.node.gain.setValueAtTime(0, 0);
     this.node.gain.setValueCurveAtTime(quarter(true), frame / projectRateHz, fadeFrames / projectRateHz);
-    this.openFrame = frame + fadeFrames;
+    // A frame more: nothing may be planned within a curve, and seconds are not whole frames to the last digit.
+    this.openFrame = frame + fadeFrames + 1;
   }
 
   /** Closes from `frame` on, but not before it is open; an earlier plan to close, if it has not begun, is dropped. */

@@ -1,6 +1,6 @@
 import type { Schedule, SoundEvent } from '~core/arrangement/schedule';
 import { projectRateHz } from '~core/units/time';
-import type { FitPool } from './fit-pool';
+import { fitPriority, type FitPool } from './fit-pool';
 import type { AudioGraph } from './graph';
 import { cutFadeFrames, leadFrames } from './pace';
 import { frameOfRunningBeat, passesBetween, runningBeatAt, type Transport } from './transport';
@@ -9,6 +9,8 @@ import { cutVoice, startVoice, type Voice } from './voices';
 /** Hands the project's events to the audio thread, pass by pass, a little ahead of time. */
 export class ProjectPlayer {
   private scheduled = new Map<string, { voice: Voice; event: SoundEvent }>();
+  /** Buffers asked for again; once each until the grid changes, since one that cannot be made never comes. */
+  private readonly missed = new Set<string>();
 
   constructor(
     private readonly graph: AudioGraph,
@@ -19,6 +21,7 @@ export class ProjectPlayer {
   cut(frame: number): void {
     for (const { voice } of this.scheduled.values()) cutVoice(voice, frame, cutFadeFrames, projectRateHz);
     this.scheduled.clear();
+    this.missed.clear();
   }
 
   /** Voices whose event is not in the new schedule are faded out; the others go on untouched. */
@@ -46,10 +49,19 @@ export class ProjectPlayer {
         const request = schedule.requests.get(event.bufferKey),
           buffer = request && this.pool.peek(request),
           into = this.graph.trackInput(event.trackId);
+        // What many candidates have pushed out of the cache is made again.
+        if (request && !buffer && !this.missed.has(event.bufferKey)) {
+          this.missed.add(event.bufferKey);
+          void this.pool.request(request, fitPriority.project).then(
+            () => this.missed.delete(event.bufferKey),
+            () => {},
+          );
+        }
         if (!buffer || !into) continue;
         // What should have begun already (a seek, a buffer that came late) begins now, at its right place.
-        const late = Math.max(0, Math.max(passStart, now + (startFrame < now ? leadFrames : 0)) - startFrame),
-          from = startFrame + late;
+        const due = Math.max(passStart, startFrame),
+          from = due < now ? now + leadFrames : due,
+          late = from - startFrame;
         // A remainder shorter than its own fades would only be heard as a click.
         if (from + cutFadeFrames >= endFrame && late > 0) continue;
         const voice = startVoice(this.graph.context, {

@@ -1,3 +1,4 @@
+import { sureFrom } from '~core/analysis/facts';
 import { chooseReading, keyShift, type LoopSource } from '~core/arrangement/fit-request';
 import { keyName, type Key } from '~core/theory/key';
 import { playbackRate } from '~core/units/time';
@@ -13,7 +14,7 @@ export function keyText(source: Pick<LoopSource, 'key' | 'pitched'>): string {
 
 /** Doubt as a mark behind a value: nothing from 85 % on, `?` below, `??` below 55 %. */
 export const doubtMark = (confidence: number | null): string =>
-  confidence === null || confidence >= 0.85 ? '' : confidence >= 0.55 ? '?' : '??';
+  confidence === null || confidence >= sureFrom ? '' : confidence >= 0.55 ? '?' : '??';
 
 export const signed = (value: number, digits = 0): string => `${value < 0 ? '−' : value > 0 ? '+' : '±'}${Math.abs(value).toFixed(digits)}`;
 

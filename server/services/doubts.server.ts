@@ -31,9 +31,7 @@ const doubtfulSql = doubtAttributes
 
 /** The queue of doubtful facts. @param only one kind of fact; null for all */
 export async function findDoubts(personId: number, only: DoubtAttribute | null = null): Promise<DoubtQueue> {
-  const counted = await selectRows<{ attribute: DoubtAttribute; count: number }>(
-      `select attribute, count(*)::int as count from (${doubtfulSql}) doubtful group by attribute`,
-    ),
+  const counts = await countDoubts(),
     found = await selectRows<{ id: number; attribute: DoubtAttribute }>(
       `select id, attribute from (${doubtfulSql}) doubtful where $1::text is null or attribute = $1 order by confidence, id, attribute limit ${pageLength}`,
       [only],
@@ -42,9 +40,7 @@ export async function findDoubts(personId: number, only: DoubtAttribute | null =
     rows = new Map((await findRowsById(ids, personId)).map((row) => [row.id, row])),
     chosen = await chosenFactsOf(ids);
   return {
-    counts: Object.fromEntries(
-      doubtAttributes.map((attribute) => [attribute, counted.find((each) => each.attribute === attribute)?.count ?? 0]),
-    ) as Record<DoubtAttribute, number>,
+    counts,
     doubts: found.flatMap(({ id, attribute }): Doubt[] => {
       const row = rows.get(id),
         fact = chosen.get(id)?.[attribute];
@@ -55,10 +51,11 @@ export async function findDoubts(personId: number, only: DoubtAttribute | null =
   };
 }
 
-/** How many facts are in doubt. */
-export async function countDoubts(): Promise<number> {
-  const [{ count }] = await selectRows<{ count: number }>(`select count(*)::int as count from (${doubtfulSql}) doubtful`);
-  return count;
+/** How many facts of each kind are in doubt. */
+export async function countDoubts(): Promise<Readonly<Record<DoubtAttribute, number>>> {
+  const counts = doubtAttributes.map((attribute) => `count(*) filter (where ${attribute}_confidence < ${sureFrom})::int as ${attribute}`),
+    [row] = await selectRows<Record<DoubtAttribute, number>>(`select ${counts.join(', ')} from loops where archived_at is null`);
+  return row;
 }
 
 export interface FactName {

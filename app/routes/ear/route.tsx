@@ -46,7 +46,6 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
   useEffect(() => {
     document.getElementById(`doubt-${currentName}`)?.scrollIntoView({ block: 'nearest' });
   }, [currentName]);
-  useEffect(() => () => engine.stopAudition(), [engine]);
 
   const submit = (fields: Record<string, string>, facts: readonly string[] = []) => {
     const form = new FormData();

@@ -1,4 +1,4 @@
-import { attributes, sourceLabels, type Attribute, type Candidate } from '~core/analysis/facts';
+import { attributes, sourceLabels, sureFrom, type Attribute, type Candidate } from '~core/analysis/facts';
 import { factLabels, inWords, percent, toField, withHalfAndDouble } from '~/ui/fact-words';
 import type { LoopDetail } from '~server/services/loops.server';
 import { AnotherValue } from '~/ui/another-value';
@@ -83,10 +83,10 @@ function Confidence({ value, source }: { value: number; source: string }) {
       <span className="h-1.5 w-16 bg-base-300" aria-hidden="true">
         <span
           className="block h-full"
-          style={{ width: `${value * 100}%`, background: value >= 0.85 ? 'var(--color-secondary)' : 'var(--color-accent)' }}
+          style={{ width: `${value * 100}%`, background: value >= sureFrom ? 'var(--color-secondary)' : 'var(--color-accent)' }}
         />
       </span>
-      {value < 0.85 ? 'probably, ' : ''}
+      {value < sureFrom ? 'probably, ' : ''}
       {percent(value)}, mostly by the {source}
     </span>
   );

@@ -16,7 +16,7 @@ export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }
 export async function loader({ request }: Route.LoaderArgs) {
   await requirePerson(request);
   const [packs, archived, batches, doubts] = await Promise.all([listPacks(), listPacks(true), listBatches(), countDoubts()]);
-  return { packs, archived, batches, doubts };
+  return { packs, archived, batches, doubts: Object.values(doubts).reduce((sum, count) => sum + count, 0) };
 }
 
 /** What came from where, and the desk at which more comes in. */
