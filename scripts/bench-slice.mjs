@@ -165,7 +165,7 @@ async function measureBrowser(address) {
       await page.evaluate(async (place) => {
         const { engine } = window.garnetfinch,
           row = document.querySelectorAll('[role=row][id^=loop-]')[place % 8];
-        engine.stopAudition();
+        engine.audition.stop();
         await new Promise((next) => setTimeout(next, 500));
         engine.takePeaks();
         const began = performance.now();

@@ -1,39 +1,25 @@
-import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
+import type { LoopSource } from '~core/arrangement/fit-request';
 import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
-import { untreated, type Treatment } from '~core/arrangement/treatment';
 import { dbToRatio } from '~core/units/level';
 import { beatsPerBar, projectRateHz } from '~core/units/time';
 import type { LoopRow } from '~server/services/loop-rows';
+import { Audition, type AuditionDevice, type Stage } from './audition';
 import { CandidatePlayer } from './candidate-player';
 import { EarCheck } from './ear-check';
 import { FitPool, fitPriority } from './fit-pool';
 import { FitAhead } from './fit-ahead';
 import { AudioGraph } from './graph';
-import { HandsFree } from './hands-free';
 import { Metronome } from './metronome';
-import { cutLeadFrames, leadFrames, lookAheadFrames, nowLeadFrames } from './pace';
+import { cutLeadFrames, leadFrames, lookAheadFrames } from './pace';
 import { ProjectPlayer } from './project-player';
-import { digitOf } from './shortlist';
-import { ShortlistDesk } from './shortlist-desk';
-import { createEngineStore, type AuditionSettings, type Candidate, type TransportSettings } from './store';
-import { beatFrames, frameOfRunningBeat, nextStart, projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
-import type { Wish } from './wish';
-
-/** Every candidate is brought to this loudness when *even level* is on. */
-const evenLufs = -18,
-  /** … but is raised by no more than this, so that a whisper does not become noise. */
-  mostRaisedDb = 18;
+import { createEngineStore, type TransportSettings } from './store';
+import { projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
 
 /** What opens with the audio device. */
-interface Opened {
-  readonly graph: AudioGraph;
-  readonly pool: FitPool;
+interface Opened extends AuditionDevice {
   readonly project: ProjectPlayer;
-  readonly candidate: CandidatePlayer;
   readonly metronome: Metronome;
-  readonly ear: EarCheck;
-  readonly ahead: FitAhead;
 }
 
 /**
@@ -42,16 +28,7 @@ interface Opened {
  */
 export class AudioEngine {
   readonly store = createEngineStore();
-  readonly shortlist = new ShortlistDesk(
-    this.store,
-    (wish) => this.hear(wish),
-    () => {
-      this.requestShortlist();
-      const { candidate } = this.store.getState();
-      if (candidate) this.applyLevel(candidate);
-    },
-  );
-  readonly handsFree = new HandsFree(this.store, () => this.play());
+  readonly audition = new Audition(this.stage());
   private opened: Opened | null = null;
   private starting: Promise<void> | null = null;
   private project: Project = emptyProject('none', 120, null);
@@ -60,10 +37,23 @@ export class AudioEngine {
   private transport: Transport | null = null;
   private stoppedBeat = 0;
   private userRange: BeatRange | null = null;
-  private wish = 0;
   private planWish = 0;
   private peaks: [number, number, number, number] = [0, 0, 0, 0];
   private hasProject = false;
+
+  private stage(): Stage {
+    return {
+      store: this.store,
+      device: () => this.opened,
+      transport: () => this.transport,
+      project: () => this.project,
+      now: () => this.now(),
+      open: () => this.open(),
+      play: () => this.play(),
+      applyTracks: () => this.applyTracks(),
+      pump: () => this.pump(),
+    };
+  }
 
   /** Opens the audio device; must first be called in a click or key press. */
   async open(): Promise<void> {
@@ -120,12 +110,6 @@ export class AudioEngine {
   get master(): GainNode | null {
     return this.opened?.graph.master ?? null;
   }
-  /** The candidate that sounds or waits, for tests. */
-  get current(): { readonly originFrame: number } | null {
-    const originFrame = this.opened?.candidate.originFrame ?? null;
-    return originFrame === null ? null : { originFrame };
-  }
-
   private now(): number {
     return Math.round((this.context?.currentTime ?? 0) * projectRateHz);
   }
@@ -148,7 +132,7 @@ export class AudioEngine {
     if (!this.transport || !pool || (!tempoChanged && !keyChanged)) return adopt();
     const { candidate } = this.store.getState(),
       requests = [...schedule.requests.values()];
-    if (candidate && !candidate.alone) requests.push(this.fit(candidate.row.source, candidate.treatment, next).request);
+    if (candidate && !candidate.alone) requests.push(this.audition.fit(candidate.row.source, candidate.treatment, next).request);
     void Promise.allSettled(requests.map((request) => pool.request(request, fitPriority.project))).then(adopt);
   }
 
@@ -168,35 +152,14 @@ export class AudioEngine {
       else {
         // Project events are numbered by pass; a new grid numbers them anew.
         this.beginAt(at, projectBeat(this.transport, beat), range);
-        this.rejoin(at);
+        this.audition.rejoin(at);
       }
       // At another key alone the grid stays: it comes in on the next line.
       const { candidate } = this.store.getState();
-      if (keepGrid && refitCandidate && candidate && !candidate.alone) void this.hear(candidate);
+      if (keepGrid && refitCandidate && candidate && !candidate.alone) void this.audition.hear(candidate);
     }
-    this.requestShortlist();
+    this.audition.requestShortlist();
     this.pump();
-  }
-
-  /**
-   * The candidate on a new grid that begins at a frame: fitted already, it goes on there at its place in the bar; else it is silent until
-   * it is ready and the next line comes.
-   */
-  private rejoin(at: number): void {
-    const { opened, transport } = this,
-      { candidate } = this.store.getState();
-    if (!candidate || candidate.alone || !opened || !transport) return;
-    const { row, treatment, offsetBeats } = candidate,
-      fitted = this.fit(row.source, treatment);
-    if (!opened.pool.peek(fitted.request) || !Number.isFinite(fitted.lapFrames) || candidate.phase === 'failed') {
-      opened.candidate.end(at, this.now());
-      void this.hear(candidate);
-      return;
-    }
-    const beat = beatFrames(transport),
-      intoBar = transport.originBeat - Math.floor(transport.originBeat / transport.barBeats) * transport.barBeats;
-    this.wish++;
-    this.begin({ row, treatment, offsetBeats }, fitted, at, (intoBar + offsetBeats) * beat, null);
   }
 
   /** A new grid from a frame and a beat on; what was planned on the old one fades out. */
@@ -253,7 +216,7 @@ export class AudioEngine {
     this.store.setState({ playing: true, range });
     this.applyTracks();
     const { candidate } = this.store.getState();
-    if (candidate?.alone) void this.hear(candidate);
+    if (candidate?.alone) void this.audition.hear(candidate);
     this.pump();
   }
 
@@ -265,7 +228,7 @@ export class AudioEngine {
     this.opened?.metronome.reset(this.now());
     this.transport = null;
     this.store.setState({ playing: false, handsFree: null });
-    this.stopAudition();
+    this.audition.stop();
   }
 
   toggle(): void {
@@ -279,7 +242,7 @@ export class AudioEngine {
     if (!this.transport) return;
     const at = this.now() + leadFrames;
     this.beginAt(at, this.stoppedBeat, this.transport.range);
-    this.rejoin(at);
+    this.audition.rejoin(at);
     this.pump();
   }
 
@@ -287,11 +250,6 @@ export class AudioEngine {
   positionBeat(): number {
     if (!this.transport || !this.context) return this.stoppedBeat;
     return Math.max(0, projectBeat(this.transport, runningBeatAt(this.transport, this.context.currentTime * projectRateHz)));
-  }
-
-  /** 0–1 through the candidate's lap, for drawing; null while it does not sound. */
-  candidatePhase(): number | null {
-    return this.context ? (this.opened?.candidate.phase(this.context.currentTime * projectRateHz) ?? null) : null;
   }
 
   /** Peaks since the last call, as ratios: samples left and right, true peaks left and right. */
@@ -326,7 +284,7 @@ export class AudioEngine {
     if (!opened) return;
     const now = this.now(),
       horizon = now + lookAheadFrames,
-      { candidate, transportSettings } = this.store.getState();
+      { transportSettings } = this.store.getState();
     if (transport) {
       opened.project.pump(this.schedule, transport, now, horizon);
       const countIn = transportSettings.countInBars * transport.barBeats;
@@ -339,177 +297,7 @@ export class AudioEngine {
           transportSettings.metronome ? Infinity : transport.originBeat,
         );
     }
-    opened.candidate.pump(now, horizon);
-    const origin = opened.candidate.originFrame;
-    if (candidate?.phase === 'waiting' && origin !== null && now >= origin)
-      this.store.setState({ candidate: { ...candidate, phase: 'sounding' } });
-    if (transport) this.handsFree.pump(transport, now);
-  }
-
-  /** How a loop would be made to belong, with the switches as they are. */
-  fit(
-    source: LoopSource,
-    treatment: Partial<Treatment> = untreated,
-    { tempoBpm, key }: Pick<Project, 'tempoBpm' | 'key'> = this.project,
-  ): Fitted {
-    const { settings } = this.store.getState(),
-      alone = !this.transport;
-    return fitLoop(source, {
-      tempoBpm,
-      key,
-      followTempo: !alone && settings.fitTempo,
-      followKey: !alone && settings.fitKey,
-      treatment,
-    });
-  }
-
-  /** Makes a loop the candidate, untreated. */
-  audition(row: LoopRow): Promise<void> {
-    return this.hear({ row, treatment: untreated, offsetBeats: 0 });
-  }
-
-  /**
-   * Makes a loop the candidate. While the project plays it comes in on the next line it is allowed to, fitted, and takes over
-   * from the one before at that line; until it is ready the old one goes on. While stopped it is heard alone, as recorded.
-   */
-  async hear({ row, treatment, offsetBeats }: Wish): Promise<void> {
-    const wish = ++this.wish;
-    await this.open();
-    if (wish !== this.wish || !this.opened) return;
-    const alone = !this.transport,
-      base = { row, treatment, offsetBeats, alone };
-    let fitted: Fitted;
-    try {
-      fitted = this.fit(row.source, treatment);
-      this.store.setState({ candidate: { ...base, fitted, phase: 'fitting', message: null }, trouble: null });
-      this.applyTracks();
-      const asked = this.lineFrame(this.now(), row),
-        buffer = await this.opened.pool.request(fitted.request, fitPriority.soundsNext);
-      if (wish !== this.wish || buffer.length === 0) return;
-      // A line that went by while it was being fitted is owned up to.
-      const missed = this.transport !== null && asked !== null && this.now() + leadFrames > asked;
-      this.startCandidate(
-        { row, treatment, offsetBeats },
-        fitted,
-        missed ? 'was not ready for the line before, comes in on this one' : null,
-      );
-    } catch (error) {
-      if (wish !== this.wish) return;
-      const message = error instanceof RangeError ? 'That is too far from its own speed or pitch.' : (error as Error).message;
-      this.store.setState({
-        candidate: { ...base, fitted: this.fit(row.source), phase: 'failed', message },
-      });
-    }
-  }
-
-  /** The frame of the line on which a candidate could come in, asked for at a frame; null where nothing plays. */
-  private lineFrame(frame: number, row: LoopRow): number | null {
-    const { transport } = this;
-    if (!transport) return null;
-    const { startOn } = this.store.getState().settings,
-      lead = startOn === 'now' ? nowLeadFrames : leadFrames,
-      length = landsAtEnd(row.source) ? row.source.soundFrames : 0;
-    // Nothing comes in while it is being counted in.
-    const fromBeat = Math.max(transport.originBeat, runningBeatAt(transport, frame + lead + length));
-    return frameOfRunningBeat(transport, nextStart(transport, fromBeat, startOn)) - length;
-  }
-
-  private startCandidate(base: Wish, fitted: Fitted, message: string | null): void {
-    const { transport } = this,
-      now = this.now(),
-      beat = transport ? beatFrames(transport) : projectRateHz / 2;
-    this.begin(base, fitted, this.lineFrame(now, base.row) ?? now + nowLeadFrames, base.offsetBeats * beat, message);
-  }
-
-  /** Lets a fitted loop begin at a frame (not whole in general), `intoLoop` frames into itself. */
-  private begin(base: Wish, fitted: Fitted, startExact: number, intoLoop: number, message: string | null): void {
-    const { opened, transport } = this;
-    if (!opened) return;
-    const lap = fitted.lapFrames;
-    opened.candidate.start(
-      {
-        id: `candidate-${this.wish}`,
-        fitted,
-        startExact,
-        lengthFrames: (transport ? beatFrames(transport) : projectRateHz / 2) * 4096,
-        offsetFrames: Number.isFinite(lap) ? ((intoLoop % lap) + lap) % lap : 0,
-        levelRatio: dbToRatio(this.levelDb(base.row, fitted)),
-      },
-      this.now(),
-    );
-    this.handsFree.count(transport ? runningBeatAt(transport, startExact) : null);
-    this.store.setState({ candidate: { ...base, alone: !transport, fitted, phase: 'waiting', message } });
-    this.applyTracks();
-    this.pump();
-  }
-
-  /** What *even level* adds, in dB. */
-  private levelDb(row: LoopRow, fitted: Fitted): number {
-    const loudnessLufs = row.source.loudnessLufs ?? this.opened?.pool.loudnessOf(fitted.request) ?? null,
-      { settings, shortlist } = this.store.getState();
-    // Blind, the louder one would give itself away.
-    const even = settings.evenLevel || (shortlist.blind !== null && digitOf(shortlist, row.id) !== null);
-    return even && loudnessLufs !== null ? Math.min(mostRaisedDb, evenLufs - loudnessLufs) : 0;
-  }
-
-  stopAudition(): void {
-    this.wish++;
-    this.opened?.candidate.end(this.now() + cutLeadFrames, this.now());
-    this.opened?.ear.stopClicks();
-    this.handsFree.count(null);
-    this.store.setState({ candidate: null });
-    this.applyTracks();
-  }
-
-  /** Click starts, the same again stops. */
-  toggleAudition(row: LoopRow): void {
-    const { candidate } = this.store.getState();
-    if (candidate?.row.id === row.id && candidate.phase !== 'failed') this.stopAudition();
-    else void this.audition(row);
-  }
-
-  /** Does something more to the candidate; it comes in changed on the next line. */
-  treat(changes: Partial<Treatment> & { readonly offsetBeats?: number }): void {
-    const { candidate } = this.store.getState();
-    if (!candidate) return;
-    const { offsetBeats = candidate.offsetBeats, ...treatment } = changes;
-    void this.hear({ row: candidate.row, treatment: { ...candidate.treatment, ...treatment }, offsetBeats });
-  }
-
-  /** Fits the neighbours of the candidate ahead; wishes of an earlier place in the list are dropped. */
-  prefetch(rows: readonly LoopRow[]): void {
-    this.opened?.ahead.neighbours(rows.map((row) => this.fit(row.source).request));
-  }
-
-  /** Everything on the shortlist is kept fitted. */
-  private requestShortlist(): void {
-    this.opened?.ahead.shortlist(
-      this.store.getState().shortlist.entries.map(({ row, treatment }) => this.fit(row.source, treatment).request),
-    );
-  }
-
-  setSettings(changes: Partial<AuditionSettings>): void {
-    const before = this.store.getState().settings,
-      settings = { ...before, ...changes };
-    this.store.setState({ settings });
-    this.opened?.graph.applyPreview(settings);
-    this.applyTracks();
-    const { candidate } = this.store.getState();
-    if (!candidate) {
-      this.opened?.graph.candidate.gain.setValueAtTime(dbToRatio(settings.gainDb), this.now() / projectRateHz);
-      return;
-    }
-    if (settings.fitTempo !== before.fitTempo || settings.fitKey !== before.fitKey) {
-      if (!candidate.alone) void this.hear(candidate);
-      return;
-    }
-    this.applyLevel(candidate);
-  }
-
-  private applyLevel(candidate: Candidate): void {
-    const graph = this.opened?.graph;
-    graph?.candidate.gain.setTargetAtTime(dbToRatio(this.store.getState().settings.gainDb), graph.context.currentTime, 0.01);
-    this.opened?.candidate.setLevel(dbToRatio(this.levelDb(candidate.row, candidate.fitted)));
+    this.audition.pump(now, horizon);
   }
 
   setTransport(changes: Partial<TransportSettings>): void {
@@ -542,11 +330,11 @@ export class AudioEngine {
   async clickAgainst(row: LoopRow | null, tempoBpm: number): Promise<void> {
     this.opened?.ear.stopClicks();
     if (!row) {
-      if (this.store.getState().candidate?.alone) this.stopAudition();
+      if (this.store.getState().candidate?.alone) this.audition.stop();
       return;
     }
     if (this.transport) this.stop();
-    await this.audition(row);
+    await this.audition.start(row);
     if (this.store.getState().candidate?.row.id === row.id) this.opened?.ear.startClicks(tempoBpm);
   }
 

@@ -87,7 +87,7 @@ async function fitting(page) {
       times = [];
     for (const row of found.slice(0, 12))
       for (const shiftSemitones of [0, 2]) {
-        const { request } = engine.fit(row.source, { shiftSemitones }),
+        const { request } = engine.audition.fit(row.source, { shiftSemitones }),
           seconds = request.sourceFrames / 44100,
           target = { ...request, targetFrames: Math.round(request.sourceFrames * 1.07) };
         await engine.opened.pool.request({ ...target, targetFrames: target.targetFrames + 1 }, 0); // the sound is fetched with this one
@@ -111,15 +111,15 @@ async function clickToSound(page) {
     const { engine } = window.garnetfinch,
       { rows } = await (await fetch('/api/loops?kind=loop&family=drums')).json(),
       found = [];
-    engine.setSettings({ startOn: 'now' });
+    engine.audition.setSettings({ startOn: 'now' });
     for (const row of rows.slice(0, 12)) {
-      await engine.opened.pool.request(engine.fit(row.source).request, 2);
+      await engine.opened.pool.request(engine.audition.fit(row.source).request, 2);
       const at = engine.context.currentTime * 44100;
-      await engine.audition(row);
+      await engine.audition.start(row);
       const starts = window.starts.at(-1);
       found.push((starts.frame - at) / 44.1);
       await new Promise((resolve) => setTimeout(resolve, 250));
-      engine.stopAudition();
+      engine.audition.stop();
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
     return found;
@@ -132,7 +132,7 @@ async function clickToSound(page) {
 /** The arrow held for 40 rows at 8 rows a second, while the project plays. */
 async function arrowHeld(page) {
   await page.evaluate(() => {
-    window.garnetfinch.engine.setSettings({ startOn: 'bar' });
+    window.garnetfinch.engine.audition.setSettings({ startOn: 'bar' });
     return window.garnetfinch.engine.play();
   });
   await page.locator('[data-loop-list]').focus();
@@ -183,7 +183,7 @@ async function act() {
     const kind = ['seek', 'swap', 'swap', 'start', 'tempo'][Math.floor(random() * 5)];
     counts[kind]++;
     if (kind === 'seek') engine.seek(Math.floor(random() * 32));
-    else if (kind === 'swap') void engine.audition(rows[Math.floor(random() * Math.min(12, rows.length))]);
+    else if (kind === 'swap') void engine.audition.start(rows[Math.floor(random() * Math.min(12, rows.length))]);
     else if (kind === 'start') {
       engine.stop();
       await wait(30);

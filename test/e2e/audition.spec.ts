@@ -117,15 +117,15 @@ test('instead of a track: that track is silent while a candidate is judged, and 
   await startTap(page);
   await waitForFits(page);
   const [row] = await rowsOf(page, 'family=drums&kind=loop');
-  await page.evaluate(() => window.garnetfinch.engine.setSettings({ heardWith: 'alone', gainDb: -60 }));
+  await page.evaluate(() => window.garnetfinch.engine.audition.setSettings({ heardWith: 'alone', gainDb: -60 }));
   await page.evaluate(() => window.garnetfinch.engine.play());
   const { originFrame } = await originOf(page);
-  await page.evaluate((wanted) => window.garnetfinch.engine.audition(wanted), row);
+  await page.evaluate((wanted) => window.garnetfinch.engine.audition.start(wanted), row);
   await sounding(page);
   const from = await page.evaluate(() => Math.round(window.garnetfinch.engine.context.currentTime * 44100));
   await waitForFrame(page, from + rateHz);
   const [without] = await readTap(page, from + rateHz / 2, from + rateHz);
-  await page.evaluate(() => window.garnetfinch.engine.setSettings({ heardWith: 'project' }));
+  await page.evaluate(() => window.garnetfinch.engine.audition.setSettings({ heardWith: 'project' }));
   await waitForFrame(page, from + 3 * rateHz);
   const [withAll] = await readTap(page, from + 2 * rateHz, from + 3 * rateHz);
   expect(originFrame).toBeGreaterThan(0);

@@ -271,10 +271,10 @@ test('a loop can be dragged from the list onto a bar of the ribbon', async ({ pa
   await lane.waitFor();
   await page.evaluate(async () => {
     const { engine, desk } = window.garnetfinch as unknown as {
-      engine: { audition(row: unknown): Promise<void> };
+      engine: { audition: { start(row: unknown): Promise<void> } };
       desk: { store: { getState(): { loops: Map<number, unknown> } } };
     };
-    await engine.audition([...desk.store.getState().loops.values()][0]);
+    await engine.audition.start([...desk.store.getState().loops.values()][0]);
   });
   const wave = await page.getByTitle('Drag into the project').boundingBox(),
     target = await lane.boundingBox();

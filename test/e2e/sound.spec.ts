@@ -21,7 +21,7 @@ import {
 const barFrames = (tempo: number): number => (4 * 60 * rateHz) / tempo;
 
 async function audition(page: Page, row: object): Promise<void> {
-  await page.evaluate((wanted) => window.garnetfinch.engine.audition(wanted), row);
+  await page.evaluate((wanted) => window.garnetfinch.engine.audition.start(wanted), row);
 }
 
 test('the exported mixdown equals the live sound to below −60 dB, and a candidate over it begins within 1 ms of the bar line', async ({
@@ -112,7 +112,7 @@ test('one candidate takes over from another on the bar without a gap: no 5 ms un
     for (let i = from + 1; i < to; i++) if (left[i - 1] < 0 && left[i] >= 0) count++;
     return (count * rateHz) / (to - from);
   };
-  const swapFrame = await page.evaluate(() => window.garnetfinch.engine.current?.originFrame ?? 0);
+  const swapFrame = await page.evaluate(() => window.garnetfinch.engine.audition.current?.originFrame ?? 0);
   const bars = (swapFrame - originFrame) / barFrames(126),
     seam = swapFrame - startedAt;
   expect(Math.abs(bars - Math.round(bars)) * barFrames(126)).toBeLessThanOrEqual(1);

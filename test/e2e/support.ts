@@ -21,14 +21,12 @@ export interface Inside {
     context: AudioContext;
     master: GainNode;
     transport: { originFrame: number; originBeat: number } | null;
-    current: { originFrame: number } | null;
     open(): Promise<void>;
     play(): Promise<void>;
     stop(): void;
     opened: { pool: { request(request: unknown, priority: number): Promise<AudioBuffer> } };
-    audition(row: unknown): Promise<void>;
+    audition: { current: { originFrame: number } | null; start(row: unknown): Promise<void>; setSettings(changes: object): void };
     store: { getState(): { candidate: { phase: string; row: { id: number } } | null; fittingCount: number } };
-    setSettings(changes: object): void;
   };
   desk: { edit(edit: object, rows?: object[]): string | null; store: { getState(): { id: number; project: unknown } } };
 }

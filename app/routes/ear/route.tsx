@@ -40,7 +40,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
   useEffect(() => {
     if (!current || !flowing.current) return;
     flowing.current = false;
-    void engine.audition(current.row);
+    void engine.audition.start(current.row);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another one has moved up
   }, [currentName, engine]);
   useEffect(() => {
@@ -78,7 +78,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
   const go = (index: number) => {
     const next = Math.max(0, Math.min(doubts.length - 1, index));
     setAt(next);
-    if (doubts[next]) void engine.audition(doubts[next].row);
+    if (doubts[next]) void engine.audition.start(doubts[next].row);
   };
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey || !current) return;

@@ -85,14 +85,14 @@ export function LoopList({
   }, [query]);
 
   const ahead = (index: number) =>
-    engine.prefetch([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is LoopRow => row !== null));
+    engine.audition.prefetch([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is LoopRow => row !== null));
   const move = (index: number) => {
     const next = Math.max(0, Math.min(total - 1, index)),
       row = rowAt(next);
     setSelected(next);
     virtual.scrollToIndex(next);
     if (row) {
-      void engine.audition(row);
+      void engine.audition.start(row);
       ahead(next);
     } else want(next, next);
   };
@@ -101,8 +101,8 @@ export function LoopList({
     latestMove.current = (delta) => move(selected + delta >= total ? 0 : selected + delta);
   });
   useEffect(() => {
-    engine.handsFree.setList((delta) => latestMove.current(delta));
-    return () => engine.handsFree.setList(null);
+    engine.audition.handsFree.setList((delta) => latestMove.current(delta));
+    return () => engine.audition.handsFree.setList(null);
   }, [engine]);
   const toggleFavourite = (row: LoopRow) => {
     patch(row.id, { favourite: !row.favourite });
@@ -114,7 +114,7 @@ export function LoopList({
   const toggle = (index: number, row: LoopRow) => {
     setSelected(index);
     scroller.current?.focus({ preventScroll: true });
-    engine.toggleAudition(row);
+    engine.audition.toggle(row);
     ahead(index);
   };
   // Rows keep the same functions while the list scrolls under them; else each step would draw every row anew.

@@ -69,7 +69,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         <button
           className="btn btn-primary btn-square"
           aria-label={sounding ? 'Silence' : 'Hear it'}
-          onClick={() => engine.toggleAudition(row)}
+          onClick={() => engine.audition.toggle(row)}
         >
           {sounding ? <Pause className="size-5" fill="currentColor" /> : <Play className="size-5" fill="currentColor" />}
         </button>

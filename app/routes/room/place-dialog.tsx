@@ -56,8 +56,8 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
       setProblem(refused);
       return;
     }
-    engine.stopAudition();
-    if (wish.dropShortlist) engine.shortlist.clear();
+    engine.audition.stop();
+    if (wish.dropShortlist) engine.audition.shortlist.clear();
     toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
     ref.current?.close(); // gives the focus back to where it was; unmounting would lose it
   };

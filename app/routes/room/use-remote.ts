@@ -30,13 +30,13 @@ function roomState({ candidate, shortlist, playing, handsFree }: EngineState): R
 
 function obey(engine: AudioEngine, command: RemoteCommand): void {
   if (command === 'keep') {
-    if (engine.shortlist.keepCandidate()) toast('Kept.');
-  } else if (command === 'skip' || command === 'back') engine.handsFree.skip(command === 'skip' ? 1 : -1);
+    if (engine.audition.shortlist.keepCandidate()) toast('Kept.');
+  } else if (command === 'skip' || command === 'back') engine.audition.handsFree.skip(command === 'skip' ? 1 : -1);
   else if (command === 'play') engine.toggle();
-  else if (command === 'silence') engine.stopAudition();
-  else if (command === 'hands-free') void engine.handsFree.set(engine.store.getState().handsFree ? null : 4);
-  else if (command === 'blind') engine.shortlist.setBlind(!engine.shortlist.isBlind);
-  else if (command.startsWith('digit-')) engine.shortlist.hearDigit(Number(command.slice(6)));
+  else if (command === 'silence') engine.audition.stop();
+  else if (command === 'hands-free') void engine.audition.handsFree.set(engine.store.getState().handsFree ? null : 4);
+  else if (command === 'blind') engine.audition.shortlist.setBlind(!engine.audition.shortlist.isBlind);
+  else if (command.startsWith('digit-')) engine.audition.shortlist.hearDigit(Number(command.slice(6)));
 }
 
 /** Obeys the remotes of the same person, and tells them how the room is. */

@@ -34,23 +34,23 @@ export function useRoomKeys(engine: AudioEngine, desk: ProjectDesk, onHelp: () =
       if (['Shift', 'Control', 'Alt', 'Meta', 'Tab'].includes(event.key)) return;
       event.preventDefault();
       event.stopPropagation();
-      if (event.key === 'Escape') void engine.handsFree.set(null);
+      if (event.key === 'Escape') void engine.audition.handsFree.set(null);
       else if (event.key === ' ') {
-        if (engine.shortlist.keepCandidate()) toast('Kept.');
+        if (engine.audition.shortlist.keepCandidate()) toast('Kept.');
         else toast.error('The shortlist is full.');
-      } else engine.handsFree.skip();
+      } else engine.audition.handsFree.skip();
     };
     window.addEventListener('keydown', listen, { capture: true });
     return () => window.removeEventListener('keydown', listen, { capture: true });
   }, [engine]);
   useHotkeys('1,2,3,4,5,6,7,8', (event) => {
-    if (free()) engine.shortlist.hearDigit(Number(event.key));
+    if (free()) engine.audition.shortlist.hearDigit(Number(event.key));
   });
   useHotkeys('k', () => {
-    if (free() && !engine.shortlist.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
+    if (free() && !engine.audition.shortlist.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
   });
   useHotkeys('b', () => {
-    if (free()) engine.shortlist.setBlind(!engine.shortlist.isBlind);
+    if (free()) engine.audition.shortlist.setBlind(!engine.audition.shortlist.isBlind);
   });
   useHotkeys('c', () => {
     if (free()) engine.setTransport({ metronome: !engine.store.getState().transportSettings.metronome });
@@ -84,6 +84,6 @@ export function useRoomKeys(engine: AudioEngine, desk: ProjectDesk, onHelp: () =
     desk.redo();
   });
   useHotkeys('escape', () => {
-    if (free()) engine.stopAudition();
+    if (free()) engine.audition.stop();
   });
 }

@@ -37,7 +37,7 @@ export function AgainstChords({ candidate }: { candidate: Candidate }) {
     };
   }, [row.id]);
   useFrame(() => {
-    const phase = engine.candidatePhase(),
+    const phase = engine.audition.phase(),
       start = phase === null ? null : Math.round((engine.positionBeat() - phase * fitted.lapBeats) * 4) / 4;
     if (start !== lapStartBeat) setLapStartBeat(start);
   });

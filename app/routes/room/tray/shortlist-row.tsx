@@ -17,7 +17,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
     sounding = candidate ? digitOf(shortlist, candidate.row.id) : null,
     chosen = sounding === null ? null : entryAt(shortlist, sounding);
   const keep = () => {
-    if (!engine.shortlist.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
+    if (!engine.audition.shortlist.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
   };
   return (
     <div
@@ -45,9 +45,9 @@ export const ShortlistRow = memo(function ShortlistRow() {
                 title={
                   blind
                     ? `Hear number ${digit} (${digit})`
-                    : `${entry.row.title} · ${entry.note || describeFit(engine.fit(entry.row.source, entry.treatment))} (${digit})`
+                    : `${entry.row.title} · ${entry.note || describeFit(engine.audition.fit(entry.row.source, entry.treatment))} (${digit})`
                 }
-                onClick={() => engine.shortlist.hearDigit(digit)}
+                onClick={() => engine.audition.shortlist.hearDigit(digit)}
               >
                 <kbd className="tabular-nums">{digit}</kbd>
                 <span className="truncate">{blind ? '?' : entry.row.title}</span>
@@ -64,13 +64,13 @@ export const ShortlistRow = memo(function ShortlistRow() {
             placeholder="a note"
             aria-label={`Note on ${chosen.row.title}`}
             defaultValue={chosen.note}
-            onBlur={({ target }) => engine.shortlist.note(chosen.row.id, target.value)}
+            onBlur={({ target }) => engine.audition.shortlist.note(chosen.row.id, target.value)}
           />
           <button
             className="btn btn-ghost btn-xs btn-square"
             aria-label={`Drop ${chosen.row.title}`}
             title="Drop it"
-            onClick={() => engine.shortlist.drop(chosen.row.id)}
+            onClick={() => engine.audition.shortlist.drop(chosen.row.id)}
           >
             <X className="size-3.5" />
           </button>
@@ -92,7 +92,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
           className={`btn btn-xs ${blind ? 'btn-neutral' : ''}`}
           aria-pressed={blind !== null}
           title="Names hidden, order shuffled, level even: choose by ear"
-          onClick={() => engine.shortlist.setBlind(blind === null)}
+          onClick={() => engine.audition.shortlist.setBlind(blind === null)}
         >
           {blind ? <Eye className="size-3.5" /> : <EyeOff className="size-3.5" />}
           {blind ? 'Reveal' : 'Blind'}
@@ -106,7 +106,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
             aria-label="Bars each, hands-free"
             className="select select-xs w-22"
             value={handsFree?.barsEach ?? 4}
-            onChange={({ target }) => void engine.handsFree.set(Number(target.value))}
+            onChange={({ target }) => void engine.audition.handsFree.set(Number(target.value))}
           >
             {[1, 2, 4, 8].map((bars) => (
               <option key={bars} value={bars}>
@@ -119,7 +119,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
           className={`btn btn-xs btn-square ${handsFree ? 'btn-neutral' : ''}`}
           aria-label={handsFree ? 'End hands-free' : 'Walk through the list by itself'}
           title={handsFree ? 'End hands-free (Esc)' : 'Walk through the list by itself'}
-          onClick={() => void engine.handsFree.set(handsFree ? null : 4)}
+          onClick={() => void engine.audition.handsFree.set(handsFree ? null : 4)}
         >
           {handsFree ? <Square className="size-3" fill="currentColor" /> : <Play className="size-3.5" />}
         </button>

@@ -31,7 +31,7 @@ export const Switches = memo(function Switches() {
               type="checkbox"
               className="toggle toggle-sm toggle-primary"
               checked={settings[name]}
-              onChange={(event) => engine.setSettings({ [name]: event.target.checked })}
+              onChange={(event) => engine.audition.setSettings({ [name]: event.target.checked })}
             />
             {label}
           </label>
@@ -44,7 +44,7 @@ export const Switches = memo(function Switches() {
             className="select select-xs min-w-0"
             aria-label="Start on"
             value={settings.startOn}
-            onChange={(event) => engine.setSettings({ startOn: event.target.value as StartOn })}
+            onChange={(event) => engine.audition.setSettings({ startOn: event.target.value as StartOn })}
           >
             <option value="now">now</option>
             <option value="beat">the next beat</option>
@@ -59,7 +59,7 @@ export const Switches = memo(function Switches() {
               className="select select-xs min-w-0"
               value={heard}
               onChange={({ target: { value } }) =>
-                engine.setSettings({
+                engine.audition.setSettings({
                   heardWith: value === 'project' || value === 'alone' ? value : ({ withoutTrackId: value } satisfies HeardWith),
                 })
               }
@@ -85,7 +85,7 @@ export const Switches = memo(function Switches() {
           max={12}
           step={0.5}
           value={settings.gainDb}
-          onChange={(event) => engine.setSettings({ gainDb: Number(event.target.value) })}
+          onChange={(event) => engine.audition.setSettings({ gainDb: Number(event.target.value) })}
         />
         <span className="w-16 shrink-0 text-right">{signed(settings.gainDb, 1)} dB</span>
       </label>

@@ -76,7 +76,7 @@ export function Tray() {
           <button className="btn btn-primary btn-sm" disabled={!present} onClick={() => present && place({ row: present.row })}>
             <CornerDownLeft className="size-4" /> Place …
           </button>
-          <button className="btn btn-sm" disabled={!present} onClick={() => engine.stopAudition()}>
+          <button className="btn btn-sm" disabled={!present} onClick={() => engine.audition.stop()}>
             <Square className="size-3.5" fill="currentColor" /> Silence
           </button>
         </div>
@@ -135,7 +135,7 @@ const CandidateWave = memo(function CandidateWave({ candidate }: { candidate: Ca
       <Canvas draw={draw} className="absolute inset-0 size-full" label={`Waveform of ${candidate.row.title}, ${barsText(bars)} bars`} />
       <GripVertical className="quiet absolute right-1 top-1 size-4" aria-hidden="true" />
       <AgainstChords candidate={candidate} />
-      <Playhead at={() => engine.candidatePhase()} />
+      <Playhead at={() => engine.audition.phase()} />
     </div>
   );
 });

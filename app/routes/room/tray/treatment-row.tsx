@@ -15,7 +15,7 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
   const engine = useEngine(),
     { treatment, offsetBeats, row, fitted } = candidate,
     { source } = row,
-    set = (changes: Partial<Treatment> & { offsetBeats?: number }) => engine.treat(changes),
+    set = (changes: Partial<Treatment> & { offsetBeats?: number }) => engine.audition.treat(changes),
     shift = (by: number) => set({ shiftSemitones: clamp(treatment.shiftSemitones + by, 24) }),
     repeats = Number.isFinite(fitted.lapFrames),
     bars = source.beats === null ? 0 : Math.floor(source.beats / beatsPerBar(row.meter ?? '4/4')),

@@ -1,0 +1,286 @@
+import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
+import type { Project } from '~core/arrangement/tree';
+import { untreated, type Treatment } from '~core/arrangement/treatment';
+import { dbToRatio } from '~core/units/level';
+import { projectRateHz } from '~core/units/time';
+import type { LoopRow } from '~server/services/loop-rows';
+import type { CandidatePlayer } from './candidate-player';
+import type { EarCheck } from './ear-check';
+import type { FitAhead } from './fit-ahead';
+import { fitPriority, type FitPool } from './fit-pool';
+import type { AudioGraph } from './graph';
+import { HandsFree } from './hands-free';
+import { cutLeadFrames, leadFrames, nowLeadFrames } from './pace';
+import { digitOf } from './shortlist';
+import { ShortlistDesk } from './shortlist-desk';
+import type { AuditionSettings, Candidate, EngineStore } from './store';
+import { beatFrames, frameOfRunningBeat, nextStart, runningBeatAt, type Transport } from './transport';
+import type { Wish } from './wish';
+
+/** Every candidate is brought to this loudness when *even level* is on. */
+const evenLufs = -18,
+  /** … but is raised by no more than this, so that a whisper does not become noise. */
+  mostRaisedDb = 18;
+
+/** What an audition needs of the device, once it is open. */
+export interface AuditionDevice {
+  readonly graph: AudioGraph;
+  readonly pool: FitPool;
+  readonly candidate: CandidatePlayer;
+  readonly ear: EarCheck;
+  readonly ahead: FitAhead;
+}
+
+/** The engine as an audition sees it: what plays, and when it is. */
+export interface Stage {
+  readonly store: EngineStore;
+  /** null until the device is open. */
+  device(): AuditionDevice | null;
+  /** null while nothing plays. */
+  transport(): Transport | null;
+  project(): Project;
+  now(): number;
+  open(): Promise<void>;
+  play(): Promise<void>;
+  /** Levels of the tracks follow what the candidate is judged with. */
+  applyTracks(): void;
+  pump(): void;
+}
+
+/** The candidate: what is heard against the project, how it comes in, goes, and takes over from the one before. */
+export class Audition {
+  readonly shortlist: ShortlistDesk;
+  readonly handsFree: HandsFree;
+  private wish = 0;
+
+  constructor(private readonly stage: Stage) {
+    const { store } = stage;
+    this.handsFree = new HandsFree(store, () => stage.play());
+    this.shortlist = new ShortlistDesk(
+      store,
+      (wish) => this.hear(wish),
+      () => {
+        this.requestShortlist();
+        const { candidate } = store.getState();
+        if (candidate) this.applyLevel(candidate);
+      },
+    );
+  }
+
+  /** The candidate that sounds or waits, for tests. */
+  get current(): { readonly originFrame: number } | null {
+    const originFrame = this.stage.device()?.candidate.originFrame ?? null;
+    return originFrame === null ? null : { originFrame };
+  }
+
+  /** 0–1 through the candidate's lap, for drawing; null while it does not sound. */
+  phase(): number | null {
+    const device = this.stage.device(),
+      context = device?.graph.context;
+    return device && context ? device.candidate.phase(context.currentTime * projectRateHz) : null;
+  }
+
+  /** Plans what sounds up to the horizon, and says when what waited has come in. */
+  pump(now: number, horizon: number): void {
+    const { store } = this.stage,
+      device = this.stage.device(),
+      transport = this.stage.transport(),
+      { candidate } = store.getState();
+    if (!device) return;
+    device.candidate.pump(now, horizon);
+    const origin = device.candidate.originFrame;
+    if (candidate?.phase === 'waiting' && origin !== null && now >= origin)
+      store.setState({ candidate: { ...candidate, phase: 'sounding' } });
+    if (transport) this.handsFree.pump(transport, now);
+  }
+
+  /**
+   * The candidate on a new grid that begins at a frame: fitted already, it goes on there at its place in the bar; else it is silent until
+   * it is ready and the next line comes.
+   */
+  rejoin(at: number): void {
+    const device = this.stage.device(),
+      transport = this.stage.transport(),
+      { candidate } = this.stage.store.getState();
+    if (!candidate || candidate.alone || !device || !transport) return;
+    const { row, treatment, offsetBeats } = candidate,
+      fitted = this.fit(row.source, treatment);
+    if (!device.pool.peek(fitted.request) || !Number.isFinite(fitted.lapFrames) || candidate.phase === 'failed') {
+      device.candidate.end(at, this.stage.now());
+      void this.hear(candidate);
+      return;
+    }
+    const beat = beatFrames(transport),
+      intoBar = transport.originBeat - Math.floor(transport.originBeat / transport.barBeats) * transport.barBeats;
+    this.wish++;
+    this.begin({ row, treatment, offsetBeats }, fitted, at, (intoBar + offsetBeats) * beat, null);
+  }
+
+  /** How a loop would be made to belong, with the switches as they are. */
+  fit(
+    source: LoopSource,
+    treatment: Partial<Treatment> = untreated,
+    { tempoBpm, key }: Pick<Project, 'tempoBpm' | 'key'> = this.stage.project(),
+  ): Fitted {
+    const { settings } = this.stage.store.getState(),
+      alone = !this.stage.transport();
+    return fitLoop(source, {
+      tempoBpm,
+      key,
+      followTempo: !alone && settings.fitTempo,
+      followKey: !alone && settings.fitKey,
+      treatment,
+    });
+  }
+
+  /** Makes a loop the candidate, untreated. */
+  start(row: LoopRow): Promise<void> {
+    return this.hear({ row, treatment: untreated, offsetBeats: 0 });
+  }
+
+  /**
+   * Makes a loop the candidate. While the project plays it comes in on the next line it is allowed to, fitted, and takes over
+   * from the one before at that line; until it is ready the old one goes on. While stopped it is heard alone, as recorded.
+   */
+  async hear({ row, treatment, offsetBeats }: Wish): Promise<void> {
+    const wish = ++this.wish;
+    await this.stage.open();
+    const device = this.stage.device();
+    if (wish !== this.wish || !device) return;
+    const alone = !this.stage.transport(),
+      base = { row, treatment, offsetBeats, alone };
+    let fitted: Fitted;
+    try {
+      fitted = this.fit(row.source, treatment);
+      this.stage.store.setState({ candidate: { ...base, fitted, phase: 'fitting', message: null }, trouble: null });
+      this.stage.applyTracks();
+      const asked = this.lineFrame(this.stage.now(), row),
+        buffer = await device.pool.request(fitted.request, fitPriority.soundsNext);
+      if (wish !== this.wish || buffer.length === 0) return;
+      // A line that went by while it was being fitted is owned up to.
+      const missed = this.stage.transport() !== null && asked !== null && this.stage.now() + leadFrames > asked;
+      this.startCandidate(
+        { row, treatment, offsetBeats },
+        fitted,
+        missed ? 'was not ready for the line before, comes in on this one' : null,
+      );
+    } catch (error) {
+      if (wish !== this.wish) return;
+      const message = error instanceof RangeError ? 'That is too far from its own speed or pitch.' : (error as Error).message;
+      this.stage.store.setState({
+        candidate: { ...base, fitted: this.fit(row.source), phase: 'failed', message },
+      });
+    }
+  }
+
+  /** The frame of the line on which a candidate could come in, asked for at a frame; null where nothing plays. */
+  private lineFrame(frame: number, row: LoopRow): number | null {
+    const transport = this.stage.transport();
+    if (!transport) return null;
+    const { startOn } = this.stage.store.getState().settings,
+      lead = startOn === 'now' ? nowLeadFrames : leadFrames,
+      length = landsAtEnd(row.source) ? row.source.soundFrames : 0;
+    // Nothing comes in while it is being counted in.
+    const fromBeat = Math.max(transport.originBeat, runningBeatAt(transport, frame + lead + length));
+    return frameOfRunningBeat(transport, nextStart(transport, fromBeat, startOn)) - length;
+  }
+
+  private startCandidate(base: Wish, fitted: Fitted, message: string | null): void {
+    const transport = this.stage.transport(),
+      now = this.stage.now(),
+      beat = transport ? beatFrames(transport) : projectRateHz / 2;
+    this.begin(base, fitted, this.lineFrame(now, base.row) ?? now + nowLeadFrames, base.offsetBeats * beat, message);
+  }
+
+  /** Lets a fitted loop begin at a frame (not whole in general), `intoLoop` frames into itself. */
+  private begin(base: Wish, fitted: Fitted, startExact: number, intoLoop: number, message: string | null): void {
+    const device = this.stage.device(),
+      transport = this.stage.transport();
+    if (!device) return;
+    const lap = fitted.lapFrames;
+    device.candidate.start(
+      {
+        id: `candidate-${this.wish}`,
+        fitted,
+        startExact,
+        lengthFrames: (transport ? beatFrames(transport) : projectRateHz / 2) * 4096,
+        offsetFrames: Number.isFinite(lap) ? ((intoLoop % lap) + lap) % lap : 0,
+        levelRatio: dbToRatio(this.levelDb(base.row, fitted)),
+      },
+      this.stage.now(),
+    );
+    this.handsFree.count(transport ? runningBeatAt(transport, startExact) : null);
+    this.stage.store.setState({ candidate: { ...base, alone: !transport, fitted, phase: 'waiting', message } });
+    this.stage.applyTracks();
+    this.stage.pump();
+  }
+
+  /** What *even level* adds, in dB. */
+  private levelDb(row: LoopRow, fitted: Fitted): number {
+    const loudnessLufs = row.source.loudnessLufs ?? this.stage.device()?.pool.loudnessOf(fitted.request) ?? null,
+      { settings, shortlist } = this.stage.store.getState();
+    // Blind, the louder one would give itself away.
+    const even = settings.evenLevel || (shortlist.blind !== null && digitOf(shortlist, row.id) !== null);
+    return even && loudnessLufs !== null ? Math.min(mostRaisedDb, evenLufs - loudnessLufs) : 0;
+  }
+
+  stop(): void {
+    this.wish++;
+    this.stage.device()?.candidate.end(this.stage.now() + cutLeadFrames, this.stage.now());
+    this.stage.device()?.ear.stopClicks();
+    this.handsFree.count(null);
+    this.stage.store.setState({ candidate: null });
+    this.stage.applyTracks();
+  }
+
+  /** Click starts, the same again stops. */
+  toggle(row: LoopRow): void {
+    const { candidate } = this.stage.store.getState();
+    if (candidate?.row.id === row.id && candidate.phase !== 'failed') this.stop();
+    else void this.start(row);
+  }
+
+  /** Does something more to the candidate; it comes in changed on the next line. */
+  treat(changes: Partial<Treatment> & { readonly offsetBeats?: number }): void {
+    const { candidate } = this.stage.store.getState();
+    if (!candidate) return;
+    const { offsetBeats = candidate.offsetBeats, ...treatment } = changes;
+    void this.hear({ row: candidate.row, treatment: { ...candidate.treatment, ...treatment }, offsetBeats });
+  }
+
+  /** Fits the neighbours of the candidate ahead; wishes of an earlier place in the list are dropped. */
+  prefetch(rows: readonly LoopRow[]): void {
+    this.stage.device()?.ahead.neighbours(rows.map((row) => this.fit(row.source).request));
+  }
+
+  /** Everything on the shortlist is kept fitted. */
+  requestShortlist(): void {
+    this.stage
+      .device()
+      ?.ahead.shortlist(this.stage.store.getState().shortlist.entries.map(({ row, treatment }) => this.fit(row.source, treatment).request));
+  }
+
+  setSettings(changes: Partial<AuditionSettings>): void {
+    const before = this.stage.store.getState().settings,
+      settings = { ...before, ...changes };
+    this.stage.store.setState({ settings });
+    this.stage.device()?.graph.applyPreview(settings);
+    this.stage.applyTracks();
+    const { candidate } = this.stage.store.getState();
+    if (!candidate) {
+      this.stage.device()?.graph.candidate.gain.setValueAtTime(dbToRatio(settings.gainDb), this.stage.now() / projectRateHz);
+      return;
+    }
+    if (settings.fitTempo !== before.fitTempo || settings.fitKey !== before.fitKey) {
+      if (!candidate.alone) void this.hear(candidate);
+      return;
+    }
+    this.applyLevel(candidate);
+  }
+
+  private applyLevel(candidate: Candidate): void {
+    const graph = this.stage.device()?.graph;
+    graph?.candidate.gain.setTargetAtTime(dbToRatio(this.stage.store.getState().settings.gainDb), graph.context.currentTime, 0.01);
+    this.stage.device()?.candidate.setLevel(dbToRatio(this.levelDb(candidate.row, candidate.fitted)));
+  }
+}
