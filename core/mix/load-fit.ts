@@ -3,7 +3,7 @@ import { parseSmf } from '../formats/smf/parse';
 import { parseWav } from '../formats/wav/parse';
 import { extractCycle } from '../stretch/cycle';
 import { fitCycle } from '../stretch/fit';
-import { resampleCyclic } from '../dsp/resample';
+import { resampleLap } from '../dsp/resample';
 import { playNotes } from '../synth/play';
 import { semitonesToRatio } from '../units/pitch';
 import { projectRateHz } from '../units/time';
@@ -38,7 +38,7 @@ function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
   if (request.shiftSemitones === 0) return channels.map((plane) => plane.slice());
   // What plays once is moved like a tape: pitch and length together.
   const frames = Math.max(1, Math.round(channels[0].length / semitonesToRatio(request.shiftSemitones)));
-  return channels.map((plane) => resampleCyclic(plane, frames));
+  return resampleLap(channels, frames);
 }
 
 const twoChannels = (channels: Float32Array[]): Float32Array[] =>
