@@ -1,7 +1,7 @@
 import { contextEvidence } from '~core/analysis/evidence/context';
 import { selectRows } from '../db/connection';
 import { announce } from '../http/events.server';
-import { activeEvidence, replaceContext } from './loops.server';
+import { activeEvidence, replaceContext } from './facts.server';
 
 /** Lets the loops of a pack speak for each other; what they said before is superseded. Run when all of a pack has been heard. */
 export async function settleContext(packId: number): Promise<void> {

@@ -1,7 +1,7 @@
 import { doubtAttributes, sureFrom, type Candidate, type DoubtAttribute } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
 import type { LoopRow } from './loop-rows';
-import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './loops.server';
+import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';
 import { findRowsById } from './search.server';
 
 const pageLength = 60;

@@ -4,7 +4,7 @@ import { addJobs } from '../jobs/queue.server';
 import { analyseAgainInPool } from '../jobs/pool/pool.server';
 import { storage } from '../storage/storage.server';
 import { settleContext } from './context.server';
-import { renewAnalysis } from './loops.server';
+import { renewAnalysis } from './facts.server';
 
 /** Queues every loop that an older analyser heard. Safe to call at each start: a loop is queued once. */
 export async function queueOutdatedLoops(): Promise<number> {

@@ -6,7 +6,8 @@ import { handlingForm, keyFromCode, readForm } from '~server/forms/forms';
 import { requirePersonForData } from '~server/http/session.server';
 import { agree, takeBack, type FactName } from '~server/services/doubts.server';
 import { setHandling } from '~server/services/handling.server';
-import { archiveLoops, correctFact, setFavourite, setTag, withdrawCorrection, type Correction } from '~server/services/loops.server';
+import { correctFact, withdrawCorrection, type Correction } from '~server/services/facts.server';
+import { archiveLoops, setFavourite, setTag } from '~server/services/loops.server';
 import type { Route } from './+types/loops-act';
 
 /** Acts on loops: favourite, tag, correct, withdraw, handle, archive, restore; and on facts: agree with several, take that back. */

@@ -1,0 +1,173 @@
+import { Op, type Transaction } from 'sequelize';
+import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
+import { analyserVersion, type Attribute, type Candidate, type Evidence, type FactValues } from '~core/analysis/facts';
+import { selectRows, sequelize } from '../db/connection';
+import { Fact, Loop, Pack } from '../db/models/library';
+import { announce } from '../http/events.server';
+import type { AnalyseResult } from '../jobs/pool/protocol';
+import { factColumns, measureColumns, searchText } from './loop-columns';
+import { recordActivity } from './people.server';
+
+/** An evidence as a row: the first candidate is the value, the rest are its alternatives. */
+export function factRow(loopId: number, { attribute, source, candidates, reason }: Evidence, personId: number | null) {
+  const [first, ...rest] = candidates;
+  return {
+    loopId,
+    attribute,
+    value: first.value,
+    confidence: Math.min(1, first.probability),
+    source,
+    alternatives: rest,
+    reason,
+    analyserVersion,
+    personId,
+  };
+}
+
+export const toEvidence = (fact: Pick<Fact, 'attribute' | 'value' | 'confidence' | 'source' | 'alternatives' | 'reason'>): Evidence => ({
+  attribute: fact.attribute,
+  source: fact.source,
+  candidates: [{ value: fact.value, probability: fact.confidence }, ...fact.alternatives] as Candidate<never>[],
+  reason: fact.reason,
+});
+
+export const measuredOf = ({ leadSeconds, lengthSeconds, detail }: Pick<Loop, 'leadSeconds' | 'lengthSeconds' | 'detail'>) => ({
+  // The column follows a person's word; what was heard is in the readings.
+  leadSeconds: detail?.readings[0]?.startSeconds ?? leadSeconds,
+  lengthSeconds,
+  readings: detail?.readings,
+});
+
+/** Chooses a loop's facts anew from all that is said of it, and brings its columns up to date. */
+export async function chooseAgain(loopId: number, transaction: Transaction): Promise<LoopFacts> {
+  const loop = await Loop.findByPk(loopId, { transaction, rejectOnEmpty: true });
+  const facts = await Fact.findAll({ where: { loopId, supersededAt: null }, order: [['id', 'asc']], transaction });
+  const chosen = chooseFacts(facts.map(toEvidence), measuredOf(loop));
+  const pack = await Pack.findByPk(loop.packId, { transaction, rejectOnEmpty: true });
+  const tags = await selectRows<{ name: string }>(
+    'select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1',
+    [loopId],
+  );
+  await loop.update(
+    {
+      ...factColumns(chosen),
+      searchText: searchText({
+        title: loop.title,
+        path: loop.vendorPath,
+        pack: pack.name,
+        vendor: pack.vendor,
+        facts: chosen,
+        tags: tags.map((tag) => tag.name),
+      }),
+    },
+    { transaction },
+  );
+  return chosen;
+}
+
+/** Puts a new analysis in the place of the last one: its facts are superseded, never overwritten, and what persons said stays. */
+export async function renewAnalysis(loopId: number, { evidence, measures }: Extract<AnalyseResult, { ok: true }>): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await Fact.update({ supersededAt: new Date() }, { where: { loopId, source: { [Op.ne]: 'person' }, supersededAt: null }, transaction });
+    await Fact.bulkCreate(
+      evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loopId, each, null)),
+      { transaction },
+    );
+    await Loop.update(
+      { ...measureColumns(measures), leadSeconds: measures.leadSeconds, analyserVersion },
+      { where: { id: loopId }, transaction },
+    );
+    await chooseAgain(loopId, transaction);
+  });
+}
+
+/** The evidence in force of several loops. */
+export async function activeEvidence(loopIds: readonly number[]): Promise<Map<number, Evidence[]>> {
+  const facts = await Fact.findAll({ where: { loopId: { [Op.in]: [...loopIds] }, supersededAt: null }, order: [['id', 'asc']] }),
+    found = new Map<number, Evidence[]>();
+  for (const fact of facts) found.set(fact.loopId, [...(found.get(fact.loopId) ?? []), toEvidence(fact)]);
+  return found;
+}
+
+/** The facts of several loops with their confidence and rivals. */
+export async function chosenFactsOf(loopIds: readonly number[]): Promise<Map<number, LoopFacts['chosen']>> {
+  const loops = await Loop.findAll({
+      where: { id: { [Op.in]: [...loopIds] } },
+      attributes: ['id', 'leadSeconds', 'lengthSeconds', 'detail'],
+    }),
+    evidence = await activeEvidence(loopIds);
+  return new Map(loops.map((loop) => [loop.id, chooseFacts(evidence.get(loop.id) ?? [], measuredOf(loop)).chosen]));
+}
+
+/** Puts what a loop's pack and set say of it in the place of what they said before. */
+export async function replaceContext(loopId: number, evidence: readonly Evidence[]): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await Fact.update(
+      { supersededAt: new Date() },
+      { where: { loopId, source: { [Op.in]: ['set', 'pack'] }, supersededAt: null }, transaction },
+    );
+    await Fact.bulkCreate(
+      evidence.map((each) => factRow(loopId, each, null)),
+      { transaction },
+    );
+    await chooseAgain(loopId, transaction);
+  });
+}
+
+export type Correction = { readonly [A in Attribute]: { readonly attribute: A; readonly value: FactValues[A] } }[Attribute];
+
+/**
+ * A person's word on a fact. It stands until the person's next, whatever later analyses say.
+ * @returns what is wrong with it, in words; null when it is taken
+ */
+export async function correctFact(loopId: number, correction: Correction, personId: number): Promise<string | null> {
+  if (correction.attribute === 'start') {
+    const loop = await Loop.findByPk(loopId, { attributes: ['lengthSeconds'], rejectOnEmpty: true });
+    if (correction.value > loop.lengthSeconds - 0.05)
+      return `Bar 1 has to begin inside the sound, which is ${loop.lengthSeconds.toFixed(2)} s long.`;
+  }
+  await sequelize.transaction(async (transaction) => {
+    await Fact.update(
+      { supersededAt: new Date() },
+      { where: { loopId, attribute: correction.attribute, source: 'person', supersededAt: null }, transaction },
+    );
+    if (correction.attribute === 'tempo')
+      await Fact.update(
+        { supersededAt: new Date() },
+        { where: { loopId, attribute: 'beats', source: 'person', supersededAt: null }, transaction },
+      );
+    await Fact.create(
+      factRow(
+        loopId,
+        {
+          attribute: correction.attribute,
+          source: 'person',
+          candidates: [{ value: correction.value as never, probability: 1 }],
+          reason: 'corrected by hand',
+        },
+        personId,
+      ),
+      { transaction },
+    );
+    await chooseAgain(loopId, transaction);
+  });
+  await recordActivity(personId, 'corrected', 'loop', loopId, correction);
+  await announce({ kind: 'library', id: loopId });
+  return null;
+}
+
+/** Makes a fact as it stands a person's word; nothing for what has no value. */
+export async function agreeWithFact(loopId: number, attribute: Attribute, personId: number): Promise<void> {
+  const value = (await chosenFactsOf([loopId])).get(loopId)?.[attribute]?.value;
+  if (value !== undefined) await correctFact(loopId, { attribute, value } as Correction, personId);
+}
+
+/** Takes a person's correction back, so that the detectors speak again. */
+export async function withdrawCorrection(loopId: number, attribute: Attribute, personId: number): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await Fact.update({ supersededAt: new Date() }, { where: { loopId, attribute, source: 'person', supersededAt: null }, transaction });
+    await chooseAgain(loopId, transaction);
+  });
+  await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
+  await announce({ kind: 'library', id: loopId });
+}

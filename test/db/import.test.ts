@@ -1,0 +1,207 @@
+import { existsSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { rateHz, sine } from '../generators/signals';
+import { beats, importAll, openLibrary, until, wav, zipOf, type Library, type Services } from './services';
+
+let library: Library, s: Services, person: number;
+beforeAll(async () => {
+  library = await openLibrary();
+  ({ s, person } = library);
+});
+afterAll(() => library.close());
+
+/** Rewrites every place of a name in a zip; both names must be as long. */
+function renamed(zip: Buffer, from: string, to: string): Buffer {
+  const out = Buffer.from(zip);
+  for (let at = out.indexOf(from); at >= 0; at = out.indexOf(from, at + to.length)) out.write(to, at, 'latin1');
+  return out;
+}
+
+describe('import', () => {
+  test('a pack with good, broken, foreign and encrypted files: each has a row that says how it went', async () => {
+    const good = wav(beats(100, 8)),
+      plain = await zipOf([
+        ['Loops/Kit 100 bpm.wav', good],
+        ['Loops/Cut.wav', good.subarray(0, 9000)],
+        ['Loops/Empty.wav', Buffer.alloc(0)],
+        ['Loops/Page.wav', Buffer.from('<html>')],
+        ['Licence.txt', Buffer.from('Free to use.')],
+        ['cover.jpg', Buffer.from([255, 216])],
+      ]);
+    const { lines } = await importAll(library, 'Mixed bag', [['bag.zip', plain]]);
+    const state = (end: string) => lines.find((line) => line.path.endsWith(end));
+    expect(state('Kit 100 bpm.wav')).toMatchObject({ state: 'done' });
+    expect(state('Cut.wav')).toMatchObject({ state: 'failed', message: expect.stringContaining('cut off') });
+    expect(state('Empty.wav')).toMatchObject({ state: 'failed', message: expect.stringContaining('empty') });
+    expect(state('Page.wav')).toMatchObject({ state: 'failed', message: expect.stringContaining('not a sound file') });
+    expect(state('cover.jpg')).toMatchObject({ state: 'left-aside' });
+    const [pack] = await s.db.selectRows<{ licence: string }>("select licence from packs where name = 'Mixed bag'");
+    expect(pack.licence).toBe('Free to use.');
+  });
+  test('a long file is read piece by piece: all of its sound is stored, and nothing is left lying about', async () => {
+    const beat = beats(120, 8),
+      long = new Float32Array(beat.length * 40);
+    for (let at = 0; at < long.length; at += beat.length) long.set(beat, at);
+    const { lines } = await importAll(library, 'Long player', [['rehearsal.wav', wav(long)]]);
+    expect(lines).toEqual([expect.objectContaining({ state: 'done' })]);
+    const [loop] = await s.db.selectRows<{ sha: string; frames: number; seconds: number; print: Buffer; likeness: Buffer }>(
+      "select sound_sha256 as sha, sound_frames as frames, length_seconds as seconds, print, likeness from loops where title ilike 'rehearsal'",
+    );
+    expect(loop.frames).toBe(long.length);
+    expect(loop.seconds).toBeCloseTo(160, 3);
+    expect(loop.likeness).toHaveLength(32);
+    expect(loop.print.length).toBeGreaterThan(4 * 1000);
+    expect((await s.storage.storage.stat(loop.sha))?.bytes).toBe(44 + long.length * 4);
+    const scratchDir = join(process.env.GARNETFINCH_DATA as string, 'scratch');
+    expect(existsSync(scratchDir) ? readdirSync(scratchDir) : []).toEqual([]);
+  });
+  test('paths that lead out of the archive are not followed', async () => {
+    const evil = renamed(
+      await zipOf([
+        ['aa/aa/aa/evil.wav', wav(beats(90, 4))],
+        ['fine 90.wav', wav(beats(90, 8))],
+      ]),
+      'aa/aa/aa/evil.wav',
+      '../../../evil.wav',
+    );
+    const { lines } = await importAll(library, 'Climber', [['climb.zip', evil]]);
+    expect(lines.find((line) => line.path.includes('evil'))).toMatchObject({
+      state: 'failed',
+      message: expect.stringContaining('out of the archive'),
+    });
+    expect(lines.find((line) => line.path === 'fine 90.wav')).toMatchObject({ state: 'done' });
+  });
+  test('an archive that grows out of almost nothing is refused (CWE-409), and so is one that is none', async () => {
+    const { lines } = await importAll(library, 'Bomb', [
+      ['bomb.zip', await zipOf([['silence.wav', wav(new Float32Array(rateHz * 200))]])],
+      ['torn.zip', Buffer.from('PK\u0003\u0004 and then nothing')],
+      ['single 120 bpm.wav', wav(beats(120, 8))],
+    ]);
+    expect(lines.find((line) => line.path === 'bomb.zip')).toMatchObject({ state: 'failed', message: expect.stringContaining('refused') });
+    expect(lines.find((line) => line.path === 'torn.zip')).toMatchObject({ state: 'failed', message: expect.stringContaining('damaged') });
+    expect(lines.find((line) => line.path === 'single 120 bpm.wav')).toMatchObject({ state: 'done' });
+  });
+  test('an encrypted entry says so', async () => {
+    const zip = await zipOf([['locked.wav', wav(beats(91, 4))]]);
+    // Bit 0 of the general purpose flags, in the local and the central header (APPNOTE 6.3, 4.4.4).
+    for (const [signature, flags] of [
+      [0x04034b50, 6],
+      [0x02014b50, 8],
+    ] as const) {
+      const at = zip.indexOf(Buffer.from(new Uint32Array([signature]).buffer));
+      zip.writeUInt16LE(zip.readUInt16LE(at + flags) | 1, at + flags);
+    }
+    const { lines } = await importAll(library, 'Locked', [['locked.zip', zip]]);
+    expect(lines.find((line) => line.path === 'locked.wav')).toMatchObject({
+      state: 'failed',
+      message: expect.stringContaining('encrypted'),
+    });
+  });
+  test('the same file twice is one loop', async () => {
+    const same = wav(beats(97, 8));
+    const { lines } = await importAll(library, 'Twins', [
+      ['one.wav', same],
+      ['two.wav', same],
+    ]);
+    expect(lines.map((line) => [line.path, line.state]).sort()).toEqual([
+      ['one.wav', 'done'],
+      ['two.wav', 'duplicate'],
+    ]);
+    const { lines: later } = await importAll(library, 'Twins again', [['three.wav', same]]);
+    expect(later).toMatchObject([{ state: 'duplicate', message: expect.stringContaining('One') }]);
+  });
+  test('an upload that breaks off leaves neither row nor file', async () => {
+    const id = await s.imports.openBatch({ packName: 'Broken off', vendor: '', licence: '', description: '' }, person);
+    const torn = new Readable({
+      read() {
+        this.push(Buffer.alloc(1000));
+        this.destroy(new Error('gone'));
+      },
+    });
+    await expect(s.imports.receiveFile(id, person, 'x.wav', torn)).rejects.toThrow();
+    expect(await s.imports.listBatchFiles(id)).toEqual([]);
+    await s.imports.dropBatch(id);
+    expect(await s.db.selectRows('select 1 from import_batches where id = $1', [id])).toEqual([]);
+  });
+  test('a job that runs a second time adds nothing', async () => {
+    const { id, lines } = await importAll(library, 'Again', [['again 111 bpm.wav', wav(beats(111, 8))]]);
+    await s.db.sequelize.query("update import_files set state = 'working' where batch_id = $1", { bind: [id] });
+    await s.imports.analyseImportFile(lines[0].id);
+    expect(await s.db.selectRows('select 1 from loops where vendor_path = $1', ['again 111 bpm.wav'])).toHaveLength(1);
+  });
+  test('a job of a killed process is taken up again', async () => {
+    await s.db.sequelize.query("select graphile_worker.add_job('never-run', '{}')");
+    await s.db.sequelize.query(
+      "update graphile_worker._private_jobs set locked_by = 'dead-worker', locked_at = now() - interval '2 minutes' where task_id = (select id from graphile_worker._private_tasks where identifier = 'never-run')",
+    );
+    expect(await s.runner.reap(30)).toEqual(['dead-worker']);
+    expect(await s.db.selectRows("select 1 from graphile_worker._private_jobs where locked_by = 'dead-worker'")).toEqual([]);
+  });
+  test('stopped before it was started it leaves no trace; nobody adds to another person’s import', async () => {
+    const id = await s.imports.openBatch({ packName: 'Changed my mind', vendor: '', licence: '', description: '' }, person),
+      bytes = wav(beats(133, 4));
+    await s.imports.receiveFile(id, person, 'mind 133.wav', Readable.from([bytes]));
+    const [{ sha }] = await s.db.selectRows<{ sha: string }>('select file_sha256 as sha from import_files where batch_id = $1', [id]);
+    expect(await s.storage.storage.stat(sha)).not.toBeNull();
+    const other = await s.people.addPerson('Bo Tarn', 'another password', person);
+    expect(other.ok && (await s.imports.receiveFile(id, other.id, 'theirs.wav', Readable.from([bytes])))).toMatchObject({ ok: false });
+    expect(await s.imports.receiveFile(id, person, '../..', Readable.from([bytes]))).toMatchObject({ ok: false });
+    await s.imports.cancelBatch(id, person);
+    expect(await s.db.selectRows('select 1 from import_batches where id = $1', [id])).toEqual([]);
+    expect(await s.storage.storage.stat(sha)).toBeNull();
+  });
+  test('an import whose page was closed is dropped after an hour, a fresh one is not', async () => {
+    const open = () => s.imports.openBatch({ packName: 'Forgotten', vendor: '', licence: '', description: '' }, person),
+      [old, fresh] = [await open(), await open()];
+    await s.db.sequelize.query("update import_batches set created_at = now() - interval '61 minutes' where id = $1", { bind: [old] });
+    await s.imports.dropForgottenBatches();
+    expect(await s.db.selectRows<{ id: number }>('select id from import_batches where id in ($1, $2)', [old, fresh])).toEqual([
+      { id: fresh },
+    ]);
+    await s.imports.dropBatch(fresh);
+  });
+  test('a whole import is taken back and brought back, its pack with it', async () => {
+    const { id, lines } = await importAll(library, 'There and back', [
+      ['There 93 bpm.wav', wav(beats(93, 8))],
+      ['Back 95 bpm.wav', wav(beats(95, 8))],
+    ]);
+    const ids = lines.map(({ loopId }) => loopId as number),
+      state = async () =>
+        (
+          await s.db.selectRows<{ loops: number; packs: number }>(
+            "select (select count(*)::int from loops where id = any($1::int[]) and archived_at is null) as loops, (select count(*)::int from packs where name = 'There and back' and archived_at is null) as packs",
+            [ids],
+          )
+        )[0];
+    expect(await s.imports.takeBackBatch(id, true, person)).toBe(2);
+    expect(await state()).toEqual({ loops: 0, packs: 0 });
+    expect(await s.imports.takeBackBatch(id, false, person)).toBe(2);
+    expect(await state()).toEqual({ loops: 2, packs: 1 });
+  });
+  test('what its pack and set say of a loop is taken into account when all of it has been heard', async () => {
+    const { lines } = await importAll(library, 'Suite', [
+      ['Alley Groove 104 bpm A.wav', wav(beats(104, 16))],
+      ['Alley Groove 104 bpm B.wav', wav(beats(104, 16).map((value) => value * 0.5))],
+      ['Alley Groove Fill.wav', wav(beats(104, 8))],
+    ]);
+    const fill = lines.find(({ path }) => path.includes('Fill'))?.loopId as number;
+    expect(
+      await until(async () => (await s.db.selectRows("select 1 from facts where loop_id = $1 and source = 'set'", [fill])).length > 0),
+    ).toBe(true);
+    expect((await s.loops.findLoop(fill, person))?.row.source.tempoBpm).toBeCloseTo(104, 0);
+  });
+});
+
+test('storage: contents name the file, ranges are exact, the same contents are kept once', async () => {
+  const bytes = Buffer.from(sine(100, 0.1).buffer),
+    first = await s.storage.storage.put(Readable.from([bytes])),
+    second = await s.storage.storage.put(Readable.from([bytes.subarray(0, 10), bytes.subarray(10)]));
+  expect(second).toEqual(first);
+  const part: Buffer[] = [];
+  for await (const chunk of s.storage.storage.read(first.sha256, { start: 5, end: 8 })) part.push(chunk as Buffer);
+  expect(Buffer.concat(part)).toEqual(bytes.subarray(5, 9));
+  await s.storage.storage.delete(first.sha256);
+  expect(await s.storage.storage.stat(first.sha256)).toBeNull();
+  expect(await s.storage.storage.stat('../../etc/passwd')).toBeNull();
+});

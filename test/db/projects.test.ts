@@ -1,0 +1,130 @@
+import { parseWav } from '~core/formats/wav/parse';
+import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
+
+let library: Library, s: Services, person: number;
+beforeAll(async () => {
+  library = await openLibrary();
+  ({ s, person } = library);
+});
+afterAll(() => library.close());
+
+/** A loop of hits that is in the library, by its id. */
+const oneLoop = async (file: string, tempo: number): Promise<number> =>
+  (await importAll(library, `Pack of ${file}`, [[file, wav(beats(tempo, 8))]])).lines[0].loopId as number;
+
+describe('projects', () => {
+  const tree = {
+    kind: 'project' as const,
+    name: 'Engine Room',
+    tempoBpm: 124,
+    key: { tonic: 2, mode: 'minor' as const },
+    meter: '4/4',
+    masterGainDb: -1,
+    sections: [{ kind: 'section' as const, id: 's', name: 'Main', startBeat: 0, lengthBeats: 32 }],
+    chords: [{ startBeat: 0, symbol: 'Dm7' }],
+    tracks: [],
+  };
+  test('what is stored comes back; stale edits change nothing; nonsense is refused as a whole', async () => {
+    const id = await s.projects.createProject(tree, person);
+    expect((await s.projects.openProject(id, person))?.project).toEqual(tree);
+    expect(await s.projects.editProject(id, 0, [{ kind: 'set-project', changes: { tempoBpm: 100 } }])).toEqual({ ok: true, revision: 1 });
+    expect(await s.projects.editProject(id, 0, [{ kind: 'set-project', changes: { tempoBpm: 90 } }])).toMatchObject({
+      ok: false,
+      reason: 'stale',
+      revision: 1,
+    });
+    for (const nonsense of [
+      { kind: 'set-project', changes: { tempoBpm: 1 } },
+      { kind: 'fly' },
+      null,
+      {
+        kind: 'add-track',
+        index: 0,
+        track: {
+          kind: 'track',
+          id: 't',
+          name: 'T',
+          colour: 0,
+          gainDb: 0,
+          pan: 0,
+          muted: false,
+          soloed: false,
+          clips: [
+            {
+              kind: 'clip',
+              id: 'c',
+              loopId: 999_999,
+              startBeat: 0,
+              lengthBeats: 4,
+              offsetBeats: 0,
+              gainDb: 0,
+              shiftSemitones: 0,
+              followTempo: true,
+              followKey: true,
+            },
+          ],
+        },
+      },
+    ]) {
+      expect(await s.projects.editProject(id, 1, [{ kind: 'set-project', changes: { name: 'half' } }, nonsense as never])).toMatchObject({
+        ok: false,
+        reason: 'refused',
+      });
+    }
+    expect((await s.projects.openProject(id, person))?.project).toMatchObject({ name: 'Engine Room', tempoBpm: 100 });
+  });
+  test('of two edits at the same time one is told', async () => {
+    const id = await s.projects.createProject(tree, person);
+    const results = await Promise.all(
+      [96, 97, 98].map((tempoBpm) => s.projects.editProject(id, 0, [{ kind: 'set-project', changes: { tempoBpm } }])),
+    );
+    expect(results.filter((result) => result.ok)).toHaveLength(1);
+  });
+  test('a project from a loop takes its tempo and meter, with the loop repeated over eight bars', async () => {
+    const loopId = await oneLoop('Seed 104 bpm.wav', 104),
+      made = await s.fromLoop.projectFromLoop(loopId, person);
+    if (!('id' in made)) throw new Error('not made');
+    const open = await s.projects.openProject(made.id, person);
+    expect(open?.project.tempoBpm).toBeCloseTo(104, 1);
+    expect(open?.project.tracks).toMatchObject([{ clips: [{ loopId, startBeat: 0, lengthBeats: 32 }] }]);
+    expect(open?.loops.map(({ id }) => id)).toEqual([loopId]);
+    expect(await s.fromLoop.projectFromLoop(999_999, person)).toEqual({ errors: { loop: 'That loop is no longer there.' } });
+  });
+  test('an archived project is listed apart, cannot be opened or edited, and comes back as it was', async () => {
+    const id = await s.projects.createProject({ ...tree, name: 'Shelved' }, person);
+    await s.projects.archiveProject(id, true, person);
+    expect(await s.projects.openProject(id, person)).toBeNull();
+    expect(await s.projects.editProject(id, 0, [])).toMatchObject({ ok: false, reason: 'missing' });
+    expect((await s.projects.listProjects()).some((line) => line.id === id)).toBe(false);
+    expect((await s.projects.listProjects(true)).find((line) => line.id === id)).toMatchObject({ name: 'Shelved', createdBy: 'Ada Quill' });
+    await s.projects.archiveProject(id, false, person);
+    expect((await s.projects.openProject(id, person))?.project).toEqual({ ...tree, name: 'Shelved' });
+  });
+  test('a mixdown is as long as the piece to the frame, and names what was used', async () => {
+    const loopId = await oneLoop('Mixed 100 bpm.wav', 100),
+      made = await s.fromLoop.projectFromLoop(loopId, person);
+    if (!('id' in made)) throw new Error('not made');
+    const exportId = (await s.exports.requestExport(made.id, person, 16, 44100)) as number;
+    expect(await until(async () => (await s.exports.listExports(made.id))[0].state === 'done')).toBe(true);
+    const [line] = await s.exports.listExports(made.id);
+    expect(line).toMatchObject({ id: exportId, bits: 16, rateHz: 44100, message: expect.stringMatching(/dBFS|full scale/) });
+    expect(line.credits).toMatch(/Mixed[\s\S]*Quay Street Keys[\s\S]*licence: not stated/);
+    const parts: Buffer[] = [];
+    for await (const part of s.storage.storage.read(line.fileSha as string)) parts.push(part as Buffer);
+    const { channels, sampleRateHz } = parseWav(new Uint8Array(Buffer.concat(parts)));
+    expect(sampleRateHz).toBe(44100);
+    expect(channels).toHaveLength(2);
+    // Eight bars at 100, and what rings on.
+    expect(channels[0].length).toBeGreaterThanOrEqual(Math.round((32 * 60 * 44100) / 100));
+    expect(channels[0].some((value) => Math.abs(value) > 0.1)).toBe(true);
+    expect(await s.exports.findExport(exportId)).toMatchObject({ bits: 16, fileSha: line.fileSha });
+  });
+  test('a mixdown of nothing says that there is nothing to hear', async () => {
+    const id = await s.projects.createProject({ ...tree, name: 'Quiet' }, person);
+    await s.exports.requestExport(id, person, 24, 48000);
+    expect(await until(async () => (await s.exports.listExports(id))[0].state === 'failed')).toBe(true);
+    expect((await s.exports.listExports(id))[0].message).toMatch(/nothing to hear/);
+    expect(await s.exports.requestExport(999_999, person, 16, 44100)).toBeNull();
+    expect(await s.exports.findExport(999_999)).toBeNull();
+  });
+});

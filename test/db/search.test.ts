@@ -1,0 +1,83 @@
+import { emptyQuery } from '~core/search/query';
+import { sine } from '../generators/signals';
+import { beats, importAll, openLibrary, wav, type Library, type Services } from './services';
+
+let library: Library, s: Services, person: number;
+beforeAll(async () => {
+  library = await openLibrary();
+  ({ s, person } = library);
+  await importAll(library, 'Loft', [
+    ['Groove 120 bpm.wav', wav(beats(120, 16))],
+    ['again 111 bpm.wav', wav(beats(111, 8))],
+    ['Slow Walk 82 bpm.wav', wav(beats(82, 8))],
+    ['Long Tone A.wav', wav(sine(220, 2.5))],
+  ]);
+});
+afterAll(() => library.close());
+
+describe('search', () => {
+  const find = async (changes: Partial<typeof emptyQuery>) =>
+    (await s.search.findLoops({ ...emptyQuery, ...changes }, person, { tempoBpm: 120, key: null }, 0)).rows.map((row) => row.fileName);
+  test('words and prefixes, in any place; nothing of a person becomes SQL', async () => {
+    expect(await find({ words: 'groov' })).toEqual(['Groove 120 bpm.wav']);
+    expect(await find({ words: 'quay again' })).toEqual(['again 111 bpm.wav']);
+    expect(await find({ words: "'; drop table loops; --" })).toEqual([]);
+    expect(await find({ words: "it's & | ! :* (" })).toEqual([]);
+  });
+  test('filters, counts and charts agree', async () => {
+    const query = { ...emptyQuery, tempo: { fromBpm: 110, toBpm: 125 } };
+    const rows = await find(query),
+      facets = await s.search.countFacets(query, person);
+    expect(await s.search.countLoops(query, person)).toBe(rows.length);
+    expect(facets.kind.reduce((sum, each) => sum + each.count, 0)).toBe(rows.length);
+    // Its own range does not hide the rest of the tempo chart.
+    expect(facets.tempo.reduce((sum, each) => sum + each.count, 0)).toBeGreaterThan(rows.length);
+  });
+  test('sorting by every column, by fit too, and favourites per person', async () => {
+    const everything = (await find({})).length;
+    for (const sort of ['added', 'title', 'instrument', 'tempo', 'key', 'bars', 'length', 'loudness', 'pack', 'kind', 'fit'] as const)
+      for (const descending of [true, false]) expect((await find({ sort, descending })).length).toBe(everything);
+    expect((await find({ sort: 'fit', descending: true }))[0]).toMatch(/120 bpm/);
+    const { rows } = await s.search.findLoops(emptyQuery, person, null, 0);
+    await s.loops.setFavourite(person, rows[0].id, true);
+    await s.loops.setFavourite(person, rows[0].id, true);
+    expect(await find({ favourites: true })).toEqual([rows[0].fileName]);
+    const other = await s.people.addPerson('Bo Tarn', 'another password', person);
+    expect(other.ok && (await s.search.countLoops({ ...emptyQuery, favourites: true }, other.id))).toBe(0);
+    await s.loops.archiveLoops([rows[0].id], true, person);
+    expect((await find({})).length).toBe(everything - 1);
+    await s.loops.archiveLoops([rows[0].id], false, person);
+    expect((await find({})).length).toBe(everything);
+  });
+  test('what a person calls it is found: tags, a corrected instrument, a corrected key', async () => {
+    const { rows } = await s.search.findLoops({ ...emptyQuery, words: 'groove' }, person, null, 0),
+      { id } = rows[0];
+    await s.loops.setTag(id, 'rainy', true, person);
+    expect(await find({ words: 'rainy' })).toEqual(['Groove 120 bpm.wav']);
+    await s.loops.setTag(id, 'rainy', false, person);
+    expect(await find({ words: 'rainy' })).toEqual([]);
+    await s.facts.correctFact(id, { attribute: 'instrument', value: 'shaker' }, person);
+    expect(await find({ words: 'shaker' })).toEqual(['Groove 120 bpm.wav']);
+    expect(await find({ instruments: ['shaker'] })).toEqual(['Groove 120 bpm.wav']);
+    await s.facts.correctFact(id, { attribute: 'key', value: { tonic: 6, mode: 'minor' } }, person);
+    expect(await find({ words: 'f♯ minor' })).toEqual(['Groove 120 bpm.wav']);
+    expect(await find({ keys: ['6m'] })).toEqual(['Groove 120 bpm.wav']);
+    expect(await find({ keys: ['6M'] })).toEqual([]);
+    for (const attribute of ['instrument', 'key'] as const) await s.facts.withdrawCorrection(id, attribute, person);
+    expect(await find({ words: 'shaker' })).toEqual([]);
+  });
+  test('an archived pack is gone from the list with all its loops, and comes back with them', async () => {
+    const everything = (await find({})).length,
+      [pack] = await s.packs.packNames();
+    await s.packs.archivePack(pack.id, true, person);
+    expect(await find({})).toEqual([]);
+    expect((await s.packs.listPacks()).length).toBe(0);
+    expect((await s.packs.listPacks(true)).map(({ name }) => name)).toEqual(['Loft']);
+    await s.packs.archivePack(pack.id, false, person);
+    expect((await find({})).length).toBe(everything);
+    const [line] = await s.packs.listPacks();
+    expect(line).toMatchObject({ name: 'Loft', vendor: 'Quay Street Keys', addedBy: 'Ada Quill' });
+    expect(line.loops + line.oneShots).toBe(everything);
+    expect(line.families.reduce((sum, { count }) => sum + count, 0)).toBe(everything);
+  });
+});

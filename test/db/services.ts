@@ -1,0 +1,95 @@
+import { Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
+import { writeWav } from '~core/formats/wav/write';
+import { hits, rateHz } from '../generators/signals';
+import { freshDatabase } from './database';
+
+/** The services are loaded after the database is made, since they read its address once. */
+const load = async () => ({
+  imports: await import('~server/services/imports.server'),
+  people: await import('~server/services/people.server'),
+  search: await import('~server/services/search.server'),
+  facts: await import('~server/services/facts.server'),
+  loops: await import('~server/services/loops.server'),
+  handling: await import('~server/services/handling.server'),
+  notes: await import('~server/services/notes.server'),
+  packs: await import('~server/services/packs.server'),
+  doubts: await import('~server/services/doubts.server'),
+  projects: await import('~server/services/projects.server'),
+  fromLoop: await import('~server/services/project-from-loop.server'),
+  exports: await import('~server/services/exports.server'),
+  reanalysis: await import('~server/services/reanalysis.server'),
+  runner: await import('~server/jobs/runner.server'),
+  db: await import('~server/db/connection'),
+  storage: await import('~server/storage/storage.server'),
+});
+export type Services = Awaited<ReturnType<typeof load>>;
+
+/** An empty library with one person and a runner for its jobs. */
+export interface Library {
+  readonly s: Services;
+  readonly person: number;
+  close(): Promise<void>;
+}
+
+export async function openLibrary(): Promise<Library> {
+  const close = await freshDatabase(),
+    s = await load(),
+    added = await s.people.addPerson('Ada Quill', 'a long password', null);
+  if (!added.ok) throw new Error('not added');
+  const runner = await s.runner.startRunner();
+  return {
+    s,
+    person: added.id,
+    close: async () => {
+      await runner.stop();
+      await close();
+    },
+  };
+}
+
+/** Hits on every beat. */
+export const beats = (tempo: number, count: number): Float32Array =>
+  hits(
+    Array.from({ length: count }, (_, k) => (k * 60) / tempo + 0.001),
+    (count * 60) / tempo,
+    tempo,
+  );
+export const wav = (samples: Float32Array): Buffer => Buffer.from(writeWav({ sampleRateHz: rateHz, channels: [samples] }, 'int16'));
+
+export type Files = readonly (readonly [path: string, bytes: Buffer])[];
+
+export async function zipOf(files: Files): Promise<Buffer> {
+  const zip = new ZipFile();
+  for (const [path, bytes] of files) zip.addBuffer(bytes, path);
+  zip.end();
+  const parts: Buffer[] = [];
+  for await (const part of zip.outputStream) parts.push(part as Buffer);
+  return Buffer.concat(parts);
+}
+
+/** Imports files as a pack and waits until the last of them has come in or failed. */
+export async function importAll(
+  { s, person }: Library,
+  packName: string,
+  files: Files,
+): Promise<{ id: number; lines: Awaited<ReturnType<Services['imports']['listBatchFiles']>> }> {
+  const id = await s.imports.openBatch({ packName, vendor: 'Quay Street Keys', licence: '', description: '' }, person);
+  for (const [path, bytes] of files) expect(await s.imports.receiveFile(id, person, path, Readable.from([bytes]))).toEqual({ ok: true });
+  await s.imports.startBatch(id, person);
+  const ended = await until(async () => {
+    const batch = (await s.imports.listBatches(50)).find((each) => each.id === id);
+    return batch !== undefined && ['done', 'failed', 'cancelled'].includes(batch.state);
+  });
+  if (!ended) throw new Error('the import did not end');
+  return { id, lines: await s.imports.listBatchFiles(id) };
+}
+
+/** Asks again until it is so; false when half a minute went by. */
+export async function until(isSo: () => Promise<boolean>): Promise<boolean> {
+  for (let tries = 0; tries < 600; tries++) {
+    if (await isSo()) return true;
+    await new Promise((next) => setTimeout(next, 50));
+  }
+  return false;
+}
