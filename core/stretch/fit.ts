@@ -1,6 +1,7 @@
 import { resampleLap } from '../dsp/resample';
 import { assertPositive, assertRange } from '../units/assert';
 import { semitonesToRatio } from '../units/pitch';
+import { easeSeam } from './ease-seam';
 import { engineRow, type StretchEngine } from './engines';
 import { bentMap, straightMap } from './time-map';
 
@@ -38,7 +39,7 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
   assertRange('length ratio', targetFrames / sourceFrames, 0.24, 4.2);
   const bent = markFrames.length > 1,
     moved = engine === 'voice' && formantSemitones !== 0;
-  if (engine === 'plain') return resampleLap(cycle, targetFrames);
+  if (engine === 'plain') return resampleLap(cycle, targetFrames); // what it was, at another speed
   if (shiftSemitones === 0 && targetFrames === sourceFrames && !bent && !moved) return cycle.map((plane) => plane.slice());
   // Stretch to the length at which resampling back to the target gives the wanted pitch.
   const pitchRatio = semitonesToRatio(shiftSemitones),
@@ -56,5 +57,7 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
         formantRatio: semitonesToRatio(formantSemitones),
         sampleRateHz,
       });
-  return resampleLap(stretched, targetFrames);
+  const fitted = resampleLap(stretched, targetFrames);
+  for (const plane of fitted) easeSeam(plane);
+  return fitted;
 }
