@@ -9,8 +9,9 @@ const folder = (name) => `${dataDir}/training/${name}`;
 const typescript = (file, ...args) => run(process.execPath, ['--import', 'tsx', at(file), ...args]);
 
 /**
- * The sets, each from its own seed: a and b are of all kinds, c and d loops with notes, e and f drums, percussion, effects and single sounds.
- * The last one is only measured with: its sound font is in no other set.
+ * The sets, each from its own seed: a and b are of all kinds, c and d loops with notes, e and f drums, percussion, effects and single sounds:
+ * what sounds are learned from. g to j are what rhythm and key are learned from: loops with notes, all kinds, drums and percussion. The
+ * last one is only measured with: its sound font is in no other set.
  */
 const all = 'fluid,musescore,gmbank,blackpearl,redzeppelin,opl3',
   tuned = 'fluid,musescore,gmbank,opl3';
@@ -21,12 +22,16 @@ const sets = [
   ['d', 2400, 707, ['--fonts', tuned, '--only', 'tonal']],
   ['e', 1500, 1001, ['--fonts', all, '--only', 'untuned', '--hits', '1.3']],
   ['f', 1300, 1002, ['--fonts', all, '--only', 'untuned', '--hits', '60', '--broad', 'yes']],
+  ['g', 2040, 606, ['--fonts', tuned, '--only', 'tonal']],
+  ['h', 2040, 707, ['--fonts', tuned, '--only', 'tonal']],
+  ['i', 1000, 808, ['--fonts', all, '--hits', '0.5']],
+  ['j', 900, 1001, ['--fonts', all, '--only', 'untuned', '--hits', '0.5']],
   ['u', 300, 911, ['--fonts', 'timgm', '--sources', 'font']],
 ];
-const learned = ['a', 'b', 'c', 'd', 'e', 'f'],
+const sounds = ['a', 'b', 'c', 'd', 'e', 'f'],
+  music = ['g', 'h', 'i', 'j'],
   checks = ['u', 'recorded'];
-/** Key and rhythm learn from loops; set f is single sounds. */
-const setsFor = (what) => (what === 'key' ? ['a', 'b', 'c', 'd'] : what === 'rhythm' ? learned.filter((name) => name !== 'f') : learned);
+const setsFor = (what) => (what === 'key' ? music.filter((name) => name !== 'j') : what === 'rhythm' ? music : sounds);
 /** Sounds laid over each other: out of these sets, so many, from this seed. */
 const layered = [
   ['layers', ['a', 'b', 'c'], 2600, 51],
@@ -59,7 +64,7 @@ const steps = {
     typescript('training/make-recorded-check.ts', folder('recorded'));
   },
   features() {
-    for (const name of [...learned, ...checks]) {
+    for (const name of [...sounds, ...music, ...checks]) {
       say(`hearing ${name}`);
       typescript('training/extract.ts', folder(name));
     }

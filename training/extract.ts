@@ -46,7 +46,9 @@ for (const [index, truth] of files.entries()) {
   const { pcm } = await decodeFile(new Uint8Array(readFileSync(join(folder, truth.file))));
   const heard = hear(toProjectRate(pcm)),
     timbre = timbreVector(heard),
-    ground = keyGround(heard.notes, 0, heard.span.lastSoundSeconds);
+    // The music without its tail, as the analysis takes it from the reading it believes in.
+    music = truth.isLoop && truth.musicSec ? truth.leadSec + truth.musicSec : heard.span.lastSoundSeconds,
+    ground = keyGround(heard.notes, truth.isLoop ? truth.leadSec : 0, Math.min(heard.span.lastSoundSeconds, music));
   const key = Array.from({ length: 12 }, (_, tonic) => keyFeatures(ground, tonic));
   const pulse = measurePulse(heard.onsets),
     candidates = rhythmCandidates(heard, pulse),

@@ -1,6 +1,6 @@
 import { classify, ensembleLogits, readEnsemble } from '../core/analysis/learned/network';
 import { createRandom } from '../core/synth/random';
-import { packEnsemble, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
+import { packEnsemble, rescaled, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 const recipe: Recipe = { hidden: 12, outputs: 2, epochs: 40, rate: 0.01, decay: 0.001, noise: 0.05, dropout: 0, seed: 5 };
 const random = createRandom(9);
@@ -63,4 +63,15 @@ test('the same seed gives the same network, another seed another', () => {
   const weights = (seed: number) => [...trainNetwork(circle.slice(0, 40), { ...recipe, epochs: 2, seed }).hiddenWeights];
   expect(weights(1)).toEqual(weights(1));
   expect(weights(1)).not.toEqual(weights(2));
+});
+
+test('a network carried over to another scaling of its inputs says the same', () => {
+  const net = trainNetwork(circle, recipe),
+    other = { mean: Float32Array.of(0.7, -0.2), deviation: Float32Array.of(3, 0.5) },
+    here = readEnsemble(packEnsemble([net], scale, ['out', 'in'], 1, 'test')),
+    there = readEnsemble(packEnsemble([rescaled(net, scale, other)], other, ['out', 'in'], 1, 'test'));
+  for (const { row } of points.slice(0, 50)) {
+    const [one, two] = [ensembleLogits(here, row), ensembleLogits(there, row)];
+    expect(two[1] - two[0]).toBeCloseTo(one[1] - one[0], 1);
+  }
 });

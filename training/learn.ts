@@ -1,4 +1,4 @@
-import { toHalf, type EnsembleFile, type Layers } from '../core/analysis/learned/network';
+import { toHalf, type Ensemble, type EnsembleFile, type Layers } from '../core/analysis/learned/network';
 import { createRandom } from '../core/synth/random';
 
 /** One training example: rows of inputs, of which the targets are the right ones (probabilities that sum to 1). */
@@ -157,6 +157,22 @@ export function trainNetwork(groups: readonly Group[], recipe: Recipe): Layers {
     }
   }
   return { inputs, hidden, outputs, hiddenWeights: w1, hiddenBias: b1, outputWeights: w2, outputBias: b2 };
+}
+
+type Scale = Pick<Ensemble, 'mean' | 'deviation'>;
+
+/** A network that was made behind one scaling of its inputs, for another: it says the same (but for inputs that are held to ±6). */
+export function rescaled(net: Layers, made: Scale, wanted: Scale): Layers {
+  const { hidden, inputs } = net,
+    hiddenWeights = new Float32Array(hidden * inputs),
+    hiddenBias = net.hiddenBias.slice();
+  for (let h = 0; h < hidden; h++)
+    for (let k = 0; k < inputs; k++) {
+      const weight = net.hiddenWeights[h * inputs + k] / (made.deviation[k] || 1);
+      hiddenWeights[h * inputs + k] = weight * wanted.deviation[k];
+      hiddenBias[h] += weight * (wanted.mean[k] - made.mean[k]);
+    }
+  return { ...net, hiddenWeights, hiddenBias };
 }
 
 /** Numbers of all lists as 16-bit floats in base64. */

@@ -15,7 +15,7 @@ import {
 import { instruments, instrumentById, families, type Family } from '../core/theory/instruments';
 import { loadExamples as load, type Example } from './features-file';
 import { model } from '../core/analysis/learned/models';
-import { packEnsemble, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
+import { packEnsemble, rescaled, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 /*
  * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--keep] [--out FILE]
@@ -169,9 +169,12 @@ const tasks: Readonly<Record<string, () => Task>> = {
           sum = exact.reduce((a, b) => a + b, 0);
         if (sum === 0) return [];
         // Of well over a hundred readings most are out of the question: the right ones, the likeliest by the last weights, and a few others.
-        const last = candidates.map((_, k) => ensembleLogits(model('rhythm'), rhythmRow(example, k))[0]),
+        // Weights that were made from other features have no say.
+        const before = model('rhythm'),
+          knows = before.networks[0].inputs === rhythmRow(example, 0).length,
+          last = candidates.map((_, k) => (knows ? ensembleLogits(before, rhythmRow(example, k))[0] : 0)),
           order = candidates.map((_, k) => k).sort((a, b) => last[b] - last[a]),
-          kept = order.filter((k, place) => exact[k] > 0 || place < 32 || place % 8 === 0);
+          kept = order.filter((k, place) => !knows || exact[k] > 0 || place < 32 || place % 8 === 0);
         return [
           {
             example,
@@ -234,7 +237,19 @@ if (member >= 0) {
 }
 /** With --keep the networks stay, and only the temperature is set anew. */
 const kept = process.argv.includes('--keep') && out ? readEnsemble(JSON.parse(readFileSync(out, 'utf8')) as EnsembleFile) : null;
-const networks = kept ? [...kept.networks] : await trainMembers();
+/**
+ * Networks of the generation before, made from other sets, err elsewhere: the last four of the weights in place rank on beside the new
+ * ones, as long as they know the same inputs.
+ */
+const before = what === 'rhythm' && out && !kept ? readEnsemble(JSON.parse(readFileSync(out, 'utf8')) as EnsembleFile) : null,
+  carried =
+    before && before.mean.length === ready[0].rows[0].length
+      ? before.networks.slice(-option('carry', 4)).map((net) => rescaled(net, before, scale))
+      : [];
+const networks = kept ? [...kept.networks] : [...(await trainMembers()), ...carried];
+const packedAt = (temperature: number, made: string) =>
+  packEnsemble(networks, kept ? { mean: kept.mean, deviation: kept.deviation } : scale, task.labels, temperature, made);
+const untempered: Ensemble = readEnsemble(packedAt(1, ''));
 console.error(`${members} networks in ${((performance.now() - began) / 1000).toFixed(0)} s`);
 
 /** Two members at a time, each in its own process. */
@@ -257,19 +272,25 @@ async function trainMembers(): Promise<Layers[]> {
   return trained;
 }
 
-const probabilitiesOf = (ensemble: Ensemble, example: Example): Float32Array | null => {
-  if (what === 'rhythm') {
-    if (!example.candidates.length) return null;
-    return softmax(example.candidates.map((_, k) => ensembleLogits(ensemble, rhythmRow(example, k))[0]));
+/** Logits of an example before any temperature; worked out once. */
+const logitsByExample = new Map<Example, Float32Array | null>();
+function logitsOf(example: Example): Float32Array | null {
+  let logits = logitsByExample.get(example);
+  if (logits === undefined) {
+    const at = (from: number, count: number) => [...ensembleLogits(untempered, example.numbers(from, count))];
+    if (what === 'rhythm')
+      logits = example.candidates.length
+        ? Float32Array.from(example.candidates, (_, k) => ensembleLogits(untempered, rhythmRow(example, k))[0])
+        : null;
+    else if (what === 'key')
+      logits = Float32Array.from(
+        Array.from({ length: 12 }, (_, tonic) => at(example.keyAt + tonic * example.keyCount, example.keyCount)).flat(),
+      );
+    else logits = ensembleLogits(untempered, colour(example));
+    logitsByExample.set(example, logits);
   }
-  if (what === 'key')
-    return softmax(
-      Array.from({ length: 12 }, (_, tonic) => [
-        ...ensembleLogits(ensemble, example.numbers(example.keyAt + tonic * example.keyCount, example.keyCount)),
-      ]).flat(),
-    );
-  return classify(ensemble, colour(example));
-};
+  return logits;
+}
 
 interface Figures {
   n: number;
@@ -278,14 +299,15 @@ interface Figures {
   loss: number;
   notes: Map<string, number>;
 }
-function measure(ensemble: Ensemble, examples: readonly Example[]): Figures {
+function measure(temperature: number, examples: readonly Example[]): Figures {
   const bins = Array.from({ length: 10 }, () => ({ n: 0, sure: 0, right: 0 })),
     notes = new Map<string, number>();
   let n = 0,
     right = 0,
     loss = 0;
   for (const example of examples) {
-    const probabilities = probabilitiesOf(ensemble, example),
+    const logits = logitsOf(example),
+      probabilities = logits && softmax(logits.map((value) => value / temperature)),
       judged = probabilities && task.judge(probabilities, example);
     if (!judged) continue;
     n++;
@@ -300,21 +322,19 @@ function measure(ensemble: Ensemble, examples: readonly Example[]): Figures {
   return { n, right: right / n, ece: bins.reduce((sum, bin) => sum + Math.abs(bin.sure - bin.right) / n, 0), loss: loss / n, notes };
 }
 
-const packedAt = (temperature: number, made: string) =>
-  packEnsemble(networks, kept ? { mean: kept.mean, deviation: kept.deviation } : scale, task.labels, temperature, made);
 // The temperature of least loss on all checks together, so that recordings, which sound like nothing that was learned from, have their say;
 // of those that are as good within a fiftieth the sharpest, for most of what comes in is no such recording.
 const trials = [0.35, 0.42, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.15, 1.3, 1.5, 1.75, 2, 2.4, 3].map((trial) => ({
     trial,
     loss: measure(
-      readEnsemble(packedAt(trial, '')),
+      trial,
       checks.flatMap(({ examples }) => examples),
     ).loss,
   })),
   least = Math.min(...trials.map(({ loss }) => loss)),
   temperature = Math.min(...trials.filter(({ loss }) => loss <= least * 1.02).map(({ trial }) => trial));
-const figures = checks.map(({ folder, examples }) => ({ folder, ...measure(readEnsemble(packedAt(temperature, '')), examples) }));
-const seen = measure(readEnsemble(packedAt(temperature, '')), train.slice(0, 600));
+const figures = checks.map(({ folder, examples }) => ({ folder, ...measure(temperature, examples) }));
+const seen = measure(temperature, train.slice(0, 600));
 console.log(`${what} seen ${(100 * seen.right).toFixed(1)} % · temperature ${temperature}`);
 for (const each of figures) {
   console.log(`  ${each.folder}: ${(100 * each.right).toFixed(1)} % of ${each.n}, ECE ${each.ece.toFixed(3)}`);

@@ -4,10 +4,7 @@ import { joinSetting, layJoins, type Join } from './joins';
 const frames = 44100,
   random = createRandom(4);
 /** A hit that dies away over noise, with room around it for the comparison. */
-const guide = Float32Array.from(
-  { length: frames + 4000 },
-  (_, i) => Math.sin(i * 0.11) * Math.exp(-i / 9000) + 0.02 * (random() - 0.5),
-);
+const guide = Float32Array.from({ length: frames + 4000 }, (_, i) => Math.sin(i * 0.11) * Math.exp(-i / 9000) + 0.02 * (random() - 0.5));
 const lay = (source: number, target: number): Join[] => layJoins(guide, 0, source, target, joinSetting);
 
 test('as long as it was: read as it is', () => expect(lay(20000, 20000)).toEqual([{ at: 0, offset: 0, fadeFrames: 0, gainRatio: 1 }]));

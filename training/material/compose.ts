@@ -21,11 +21,11 @@ function frame(
   const meter =
     options.meter ??
     chance.weighted([
-      ['4/4', 92],
-      ['3/4', 5],
-      ['6/8', 3],
+      ['4/4', 84],
+      ['3/4', 10],
+      ['6/8', 6],
     ] as const);
-  const rough = chance.yes(0.4) ? Math.min(tempos[1], Math.max(tempos[0], 118 + chance.normal(26))) : chance.between(...tempos);
+  const rough = chance.yes(0.3) ? Math.min(tempos[1], Math.max(tempos[0], 118 + chance.normal(26))) : chance.between(...tempos);
   const tempoBpm = chance.weighted([
     [Math.round(rough), 80],
     [Math.round(rough * 2) / 2, 8],
@@ -54,7 +54,8 @@ function frame(
     quarterSeconds = 60 / (meter === '6/8' ? tempoBpm * 1.5 : tempoBpm);
   while (bars > 1 && bars * barQuarters * quarterSeconds > 24) bars = Math.max(1, Math.floor(bars / 2));
   if (meter !== '4/4' && bars === 1 && chance.yes(0.7)) bars = 2;
-  const swing = options.swing ? chance.between(0.6, 0.68) : chance.yes(0.18) ? chance.between(0.54, 0.667) : 0.5;
+  // The eighths of a six are even.
+  const swing = meter === '6/8' ? 0.5 : options.swing ? chance.between(0.6, 0.68) : chance.yes(0.18) ? chance.between(0.54, 0.667) : 0.5;
   const looseSeconds = chance.pick([0, 0, 0.002, 0.004, 0.006, 0.01]);
   return {
     tempoBpm,
@@ -130,9 +131,9 @@ const drums = (chance: Chance): Piece => {
   const shape = frame(chance, grooves[style].tempos, {
     swing: grooves[style].swing,
     meter: chance.weighted([
-      ['4/4', 88],
-      ['3/4', 6],
-      ['6/8', 6],
+      ['4/4', 84],
+      ['3/4', 9],
+      ['6/8', 7],
     ] as const),
   });
   const instrument = style === 'tops' || style === 'toms' ? style : 'kit';
@@ -191,6 +192,9 @@ const drumFill = (chance: Chance): Piece => {
   return loopOf('fill', 'kit', { ...shape, bars, playing: { ...shape.playing, bars } }, [{ instrument: 'kit', notes, gain: 1 }], null);
 };
 
+/** Sixteenths from one beat to the next. */
+const beatSteps = ({ meter }: Frame): number => (meter === '6/8' ? 6 : 4);
+
 interface Voicing {
   readonly centre: number;
   readonly hold: number;
@@ -238,7 +242,7 @@ function comp(chance: Chance, shape: Frame, harmony: Harmony, rhythm: Steps | nu
 }
 
 function arpeggio(chance: Chance, shape: Frame, harmony: Harmony, centre: number): Note[] {
-  const step = chance.pick([0.25, 0.5, 0.25, 1 / 3]),
+  const step = chance.pick(shape.meter === '4/4' ? [0.25, 0.5, 0.25, 1 / 3] : [0.25, 0.5, 0.5]),
     order = chance.pick([
       [0, 1, 2, 1],
       [0, 2, 1, 3],
@@ -263,7 +267,12 @@ function arpeggio(chance: Chance, shape: Frame, harmony: Harmony, centre: number
 }
 
 function melody(chance: Chance, shape: Frame, harmony: Harmony, low: number, high: number): Note[] {
-  const scale = scales[harmony.scale] as readonly number[];
+  // Five notes of the seven in every fourth tune, with the blue note in some.
+  const five = chance.yes(0.25) ? (harmony.key.mode === 'minor' ? [0, 3, 5, 7, 10] : [0, 2, 4, 7, 9]) : null,
+    scale: readonly number[] = five
+      ? [...five, ...(chance.yes(0.3) ? [harmony.key.mode === 'minor' ? 6 : 3] : [])].sort((a, b) => a - b)
+      : scales[harmony.scale],
+    passing = chance.pick([0, 0, 0.05]);
   const ladder = Array.from({ length: high - low }, (_, k) => low + k).filter((pitch) =>
     scale.includes((pitch - harmony.key.tonic + 120) % 12),
   );
@@ -284,7 +293,14 @@ function melody(chance: Chance, shape: Frame, harmony: Harmony, low: number, hig
       index = ladder.indexOf(near);
     } else index = Math.max(0, Math.min(ladder.length - 1, index + chance.pick([-2, -1, -1, 1, 1, 2])));
     if (chance.yes(0.88) || k === 0)
-      notes.push(note(place(at, shape, chance), length * chance.pick([0.6, 0.9, 0.98]), ladder[index], chance.whole(72, 114)));
+      notes.push(
+        note(
+          place(at, shape, chance),
+          length * chance.pick([0.6, 0.9, 0.98]),
+          ladder[index] + (chance.yes(passing) ? chance.pick([-1, 1]) : 0),
+          chance.whole(72, 114),
+        ),
+      );
     at += length;
   }
   return notes;
@@ -306,14 +322,27 @@ function bassLine(chance: Chance, shape: Frame, harmony: Harmony): Note[] {
             : low(chord.root) + chance.pick([...chord.intervals.slice(1, 3), 12]);
       return note(place(beat, shape, chance), 0.9, pitch, chance.whole(80, 108));
     });
+  if (shape.meter !== '4/4' && chance.yes(0.4))
+    return harmony.chords.flatMap(({ startBeat, lengthBeats, root }) =>
+      // On the bar lines alone, or on the two beats of a six.
+      Array.from({ length: Math.max(1, Math.round(lengthBeats / (shape.meter === '6/8' ? 1.5 : 3))) }, (_, k) =>
+        note(
+          place(startBeat + k * (shape.meter === '6/8' ? 1.5 : 3), shape, chance),
+          chance.pick([0.8, 1.3]),
+          low(root) + (k % 2 ? chance.pick([0, 7]) : 0),
+          chance.whole(80, 112),
+        ),
+      ),
+    );
   const rhythm = chance.pick([
-    scattered(chance, shape.playing.barQuarters * 4, 0.35).map((v, k) => (k === 0 ? 1 : v)),
+    scattered(chance, shape.playing.barQuarters * 4, 0.35, beatSteps(shape)).map((v, k) => (k === 0 ? 1 : v)),
     euclid(chance.pick([3, 4, 5, 8]), shape.playing.barQuarters * 4, 0),
-    scattered(chance, shape.playing.barQuarters * 4, 0.3),
+    scattered(chance, shape.playing.barQuarters * 4, 0.3, beatSteps(shape)),
   ]);
+  const passing = chance.pick([0, 0, 0.05]);
   return hits(chance, shape, rhythm).map(({ at, length }, k) => {
     const chord = chordAt(harmony.chords, at),
-      root = low(chord.root);
+      root = low(chord.root) + (k > 0 && chance.yes(passing) ? chance.pick([-1, 1]) : 0);
     const step =
       how === 'octave'
         ? k % 2
@@ -330,10 +359,24 @@ function bassLine(chance: Chance, shape: Frame, harmony: Harmony): Note[] {
 
 const compRhythm = (chance: Chance, shape: Frame): Steps => {
   const steps = shape.playing.barQuarters * 4;
+  // A waltz puts its chords on two and three, a six its weight on one and four.
+  if (shape.meter === '3/4' && chance.yes(0.6))
+    return chance.pick([
+      [0, 0, 0, 0, 0.75, 0, 0, 0, 0.75, 0, 0, 0],
+      [1, 0, 0, 0, 0.6, 0, 0, 0, 0.6, 0, 0, 0],
+      [1, 0, 0, 0, 0, 0, 0, 0, 0.6, 0, 0, 0],
+      [1, 0, 0, 0, 0, 0, 0.6, 0, 0.6, 0, 0, 0],
+    ]);
+  if (shape.meter === '6/8' && chance.yes(0.6))
+    return chance.pick([
+      [1, 0, 0, 0, 0, 0, 0.8, 0, 0, 0, 0, 0],
+      [1, 0, 0.4, 0, 0.4, 0, 0.8, 0, 0.4, 0, 0.4, 0],
+      [1, 0, 0, 0, 0.5, 0, 0.8, 0, 0, 0, 0.5, 0],
+    ]);
   return chance.pick([
     euclid(chance.pick([2, 3, 4, 5]), steps, 0),
-    scattered(chance, steps, 0.3).map((v, k) => (k === 0 ? 1 : v)),
-    scattered(chance, steps, 0.25),
+    scattered(chance, steps, 0.3, beatSteps(shape)).map((v, k) => (k === 0 ? 1 : v)),
+    scattered(chance, steps, 0.25, beatSteps(shape)),
     Array.from({ length: steps }, (_, k) => (k % 4 === 0 ? 0.75 : 0)),
     Array.from({ length: steps }, (_, k) => (k % 4 === 2 ? 0.75 : 0)),
   ]);
@@ -361,7 +404,11 @@ const strum: Player = (chance, shape, harmony) =>
     },
   );
 const stab: Player = (chance, shape, harmony) =>
-  comp(chance, shape, harmony, scattered(chance, shape.playing.barQuarters * 4, 0.12), { centre: 62, hold: 0.3, strum: 0 });
+  comp(chance, shape, harmony, scattered(chance, shape.playing.barQuarters * 4, 0.12, beatSteps(shape)), {
+    centre: 62,
+    hold: 0.3,
+    strum: 0,
+  });
 const tune =
   (low: number, high: number): Player =>
   (chance, shape, harmony) =>
@@ -372,7 +419,7 @@ const arp =
     arpeggio(chance, shape, harmony, centre);
 const ostinato: Player = (chance, shape, harmony) => {
   const pitch = 12 * chance.pick([3, 4, 5]) + harmony.key.tonic;
-  return hits(chance, shape, scattered(chance, shape.playing.barQuarters * 4, 0.4)).map(({ at }) =>
+  return hits(chance, shape, scattered(chance, shape.playing.barQuarters * 4, 0.4, beatSteps(shape))).map(({ at }) =>
     note(place(at, shape, chance), 0.25, pitch + (chance.yes(0.15) ? 12 : 0), chance.whole(80, 112)),
   );
 };
@@ -433,7 +480,7 @@ const pitchedPlayers: readonly (readonly [instrument: string, weight: number, pl
 
 const tonal = (chance: Chance): Piece => {
   const [instrument, , players, slow] = chance.weighted(pitchedPlayers.map((row) => [row, row[1]] as const)),
-    shape = frame(chance, [62, 178], { slow }),
+    shape = frame(chance, [58, 184], { slow }),
     harmony = makeHarmony(chance, shape.bars, shape.playing.barQuarters),
     player = chance.pick(players);
   const notes = player(chance, shape, harmony);
@@ -444,8 +491,16 @@ const tonal = (chance: Chance): Piece => {
 
 const mix = (chance: Chance): Piece => {
   const style = chance.pick(['four', 'broken', 'rock', 'half', 'shuffled', 'fast', 'island'] as const),
-    shape = frame(chance, grooves[style].tempos, { slow: true, meter: '4/4', swing: grooves[style].swing }),
-    harmony = makeHarmony(chance, shape.bars, 4);
+    shape = frame(chance, grooves[style].tempos, {
+      slow: true,
+      meter: chance.weighted([
+        ['4/4', 90],
+        ['3/4', 6],
+        ['6/8', 4],
+      ] as const),
+      swing: grooves[style].swing,
+    }),
+    harmony = makeHarmony(chance, shape.bars, shape.playing.barQuarters);
   const parts: Part[] = [
     { instrument: 'kit', notes: drumNotes(chance, style, shape), gain: chance.between(0.7, 1) },
     {

@@ -99,6 +99,107 @@ const next: Readonly<Record<'major' | 'minor', readonly (readonly (readonly [num
   ],
 };
 
+const qualities = {
+  M: [0, 4, 7],
+  m: [0, 3, 7],
+  o: [0, 3, 6],
+  '7': [0, 4, 7, 10],
+  M7: [0, 4, 7, 11],
+  m7: [0, 3, 7, 10],
+  h7: [0, 3, 6, 10],
+  o7: [0, 3, 6, 9],
+  m6: [0, 3, 7, 9],
+  mM7: [0, 3, 7, 11],
+  '+': [0, 4, 8],
+} as const;
+
+/**
+ * Progressions with chords from outside the scale, as semitones above the tonic and a kind of chord: turnarounds, secondary dominants, borrowed
+ * chords, blues, cadences of minor. Common practice of popular music and jazz; from memory.
+ */
+export const coloured: Readonly<Record<'major' | 'minor', readonly string[]>> = {
+  major: [
+    '4m7 9:7 2m7 7:7',
+    '0M7 9:7 2m7 7:7',
+    '2m7 7:7 0M7 9:7',
+    '4m7 3o7 2m7 7:7',
+    '0M7 1o7 2m7 7:7',
+    '0M 4:7 9m 5M',
+    '0M 4:7 5M 5m',
+    '0M 0:7 5M 5m6',
+    '0M 5M 5m 0M',
+    '5M7 5m6 0M7 9:7',
+    '0M 10M 5M 0M',
+    '0M 8M 10M 0M',
+    '0M 3M 5M 0M',
+    '0M 3M 10M 5M',
+    '0M 2:7 5M 0M',
+    '0M 2:7 7:7 0M',
+    '0M 9m 2:7 7:7',
+    '0M 7M 10M 5M',
+    '0:7 5:7 0:7 7:7',
+    '0:7 0:7 5:7 5:7',
+    '0:7 5:7',
+    '0:7 3:7 5:7 0:7',
+    '0M 0+ 0M 5M',
+    '0M7 10:7 9:7 2m7',
+    '0M7 7m7 0:7 5M7',
+    '2m7 1:7 0M7 0M7',
+    '5M 6o7 0M 9:7',
+    '0M 11h7 4:7 9m',
+    '0M 5M 8M 10M',
+    '2:7 7:7 0M 0M',
+  ],
+  minor: [
+    '0m 10M 8M 7:7',
+    '0m 5m 7:7 0m',
+    '0m 7:7 0m 7:7',
+    '2h7 7:7 0m7 0m7',
+    '0m7 8M7 2h7 7:7',
+    '0m7 9h7 2h7 7:7',
+    '0m 1M 7:7 0m',
+    '0m 1M 0m 10M',
+    '0m7 5:7',
+    '0m 3M 10M 5M',
+    '0m 5M 8M 10M',
+    '0m 0mM7 0m7 0m6',
+    '5m7 10:7 3M7 8M7',
+    '5m7 7:7 0m7 0m7',
+    '0m7 5m7',
+    '0m7 5m7 0m7 7:7',
+    '0m 2M 8M 7:7',
+    '0m 6o7 5m 7:7',
+    '0m 8M 5m 7M',
+    '7:7 0m 5m 7:7',
+    '0m 7m 8M 5m',
+    '0m 3:7 8M 7:7',
+  ],
+};
+
+export interface ChordAbove {
+  /** Semitones above the tonic. */
+  readonly root: number;
+  readonly intervals: readonly number[];
+}
+
+/** `2m7 7:7` as chords above a tonic. */
+export const chordsOf = (text: string): ChordAbove[] =>
+  text.split(' ').map((mark) => {
+    const [, root, quality] = /^(\d+):?(.+)$/.exec(mark) ?? [];
+    return { root: Number(root), intervals: qualities[quality as keyof typeof qualities] };
+  });
+
+/** A coloured progression; one in eight is entered somewhere in its middle, and two of five are played as triads, the sevenths left out. */
+function colouredChords(mode: 'major' | 'minor', count: number, chance: Chance): ChordAbove[] {
+  const list = chordsOf(chance.pick(coloured[mode])),
+    plain = chance.yes(0.4),
+    turn = chance.yes(0.12) ? chance.whole(0, list.length - 1) : 0;
+  return Array.from({ length: Math.max(count, 1) }, (_, k) => {
+    const { root, intervals } = list[(k + turn) % list.length];
+    return { root, intervals: plain ? intervals.slice(0, 3) : intervals };
+  });
+}
+
 function chordOn(degree: number, scale: Scale, chance: Chance, sevenths: number): readonly number[] {
   const steps = scales[scale];
   const at = (k: number) => steps[(degree + k) % 7] + 12 * Math.floor((degree + k) / 7) - steps[degree];
@@ -124,11 +225,21 @@ export function makeHarmony(chance: Chance, bars: number, barQuarters: number): 
     bars === 1
       ? chance.pick(barQuarters === 4 ? [4, 2, 2] : [3])
       : bars === 2
-        ? chance.pick(barQuarters === 4 ? [4, 4, 2] : [3])
+        ? chance.pick(barQuarters === 4 ? [4, 4, 2, 2] : [3])
         : barQuarters * chance.pick([1, 1, 1, 2]);
   const count = Math.max(1, Math.round((bars * barQuarters) / spanQuarters)),
     cycle = Math.min(count, chance.pick([2, 4, 4, 4, 8])),
     sevenths = chance.pick([0, 0, 0.1, 0.7]);
+  if (!modal && chance.yes(0.3)) {
+    const cycled = colouredChords(mode, Math.max(cycle, Math.min(count, 2)), chance);
+    const chords = Array.from({ length: count }, (_, k) => ({
+      startBeat: k * spanQuarters,
+      lengthBeats: spanQuarters,
+      root: pitchClass(tonic + cycled[k % cycled.length].root),
+      intervals: cycled[k % cycled.length].intervals,
+    }));
+    return { key: { tonic, mode }, scale, chords };
+  }
   const degrees: number[] = [];
   if (chance.yes(0.1)) for (let k = 0; k < cycle; k++) degrees.push(0);
   else if (modal) {

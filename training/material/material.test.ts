@@ -3,7 +3,7 @@ import { pitchClass } from '../../core/units/pitch';
 import { Chance } from './chance';
 import { composePiece, composeTonal, composeUntuned } from './compose';
 import { finish, type Stereo } from './finish';
-import { judgeKey, makeHarmony, scales } from './harmony';
+import { chordsOf, coloured, judgeKey, makeHarmony, scales } from './harmony';
 import { nameFor } from './names';
 import { pieceSeconds, quartersPerBar, type Part } from './piece';
 import { euclid, swung } from './rhythm';
@@ -54,6 +54,24 @@ describe('composing', () => {
       }
     }
   });
+  test('a bass stands on the roots of its chords: most of what it plays where a chord begins is the root', () => {
+    let onRoot = 0,
+      all = 0;
+    for (let seed = 0; seed < 400; seed++) {
+      const piece = composeTonal(seed);
+      for (const { instrument, notes } of piece.parts) {
+        if (!instrument.endsWith('bass') || notes.length < 3) continue;
+        for (const { startBeat, root } of piece.chords) {
+          const first = notes.find((note) => Math.abs(note.startBeat - startBeat) < 0.1);
+          if (!first) continue;
+          all++;
+          if (pitchClass(first.pitch) === root) onRoot++;
+        }
+      }
+    }
+    expect(all).toBeGreaterThan(100);
+    expect(onRoot / all).toBeGreaterThan(0.7);
+  });
   test('all families and meters come up', () => {
     expect(new Set(pieces.map(({ meter }) => meter))).toEqual(new Set(['4/4', '3/4', '6/8']));
     expect(new Set(pieces.map(({ instrument }) => instrument)).size).toBeGreaterThan(30);
@@ -61,13 +79,36 @@ describe('composing', () => {
 });
 
 describe('harmony and rhythm', () => {
-  test('chords lie in the scale, but for the leading tone and added notes', () => {
-    for (let seed = 0; seed < 60; seed++) {
-      const { key, scale, chords } = makeHarmony(new Chance(seed), 4, 4);
-      for (const chord of chords) expect(scales[scale] as readonly number[]).toContain(pitchClass(chord.root - key.tonic));
+  test('most chords lie in the scale; coloured progressions leave it, and all fill their bars', () => {
+    const harmonies = Array.from({ length: 300 }, (_, seed) => makeHarmony(new Chance(seed), 4, 4));
+    for (const { chords } of harmonies) {
       expect(chords.reduce((sum, chord) => sum + chord.lengthBeats, 0)).toBe(16);
+      for (const { root, intervals } of chords) {
+        expect(root).toBeGreaterThanOrEqual(0);
+        expect(root).toBeLessThan(12);
+        expect(intervals.length).toBeGreaterThan(1);
+        expect(intervals.every(Number.isInteger)).toBe(true);
+      }
     }
+    const plain = harmonies.filter(({ key, scale, chords }) =>
+      chords.every(({ root }) => (scales[scale] as readonly number[]).includes(pitchClass(root - key.tonic))),
+    );
+    expect(plain.length).toBeGreaterThan(200);
+    expect(plain.length).toBeLessThan(290);
   });
+  test.each(Object.entries(coloured).flatMap(([mode, list]) => list.map((text) => [mode, text] as const)))(
+    'coloured in %s: %s reads as chords, and names its tonic or leads there',
+    (_, text) => {
+      const chords = chordsOf(text);
+      expect(chords.length).toBeGreaterThan(1);
+      for (const { root, intervals } of chords) {
+        expect(root).toBeLessThan(12);
+        expect(intervals[0]).toBe(0);
+      }
+      // The tonic itself, or the dominant that leads to it.
+      expect(chords.some(({ root }) => root === 0 || root === 7)).toBe(true);
+    },
+  );
   test('one note alone tells a tonic and no more; no tonic tells nothing for sure', () => {
     const harmony = makeHarmony(new Chance(3), 4, 4),
       part = (pitches: readonly number[]): Part => ({

@@ -12,9 +12,9 @@ export function euclid(hits: number, steps: number, turn: number): number[] {
 }
 
 /** A random syncopated line in which strong places are likelier. */
-export function scattered(chance: Chance, steps: number, density: number): number[] {
+export function scattered(chance: Chance, steps: number, density: number, beatSteps = 4): number[] {
   const line = Array.from({ length: steps }, (_, k) => {
-    const weight = k % 4 === 0 ? 1.5 : k % 2 === 0 ? 1 : 0.55;
+    const weight = k % beatSteps === 0 ? 1.5 : k % 2 === 0 ? 1 : 0.55;
     return chance.yes(Math.min(0.95, density * weight)) ? chance.pick([1, 0.75, 0.75, 0.45]) : 0;
   });
   if (!line.some(Boolean)) line[chance.pick([0, 0, 4])] = 1;

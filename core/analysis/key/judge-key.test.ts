@@ -44,6 +44,36 @@ describe('textbook progressions (any harmony handbook)', () => {
         [48, 60, 64, 67],
       ],
     ],
+    // A turnaround that never sounds its tonic chord first: iii VI7 ii V7.
+    [
+      'C major',
+      [
+        [40, 62, 67, 71],
+        [45, 61, 64, 67],
+        [38, 60, 65, 69],
+        [43, 59, 62, 65],
+      ],
+    ],
+    // The cadence of minor: iiø V7 i i.
+    [
+      'C minor',
+      [
+        [38, 60, 65, 68],
+        [43, 59, 62, 65],
+        [36, 60, 63, 67],
+        [36, 60, 63, 67],
+      ],
+    ],
+    // A borrowed subdominant: I IV iv I.
+    [
+      'F major',
+      [
+        [41, 60, 65, 69],
+        [46, 58, 62, 65],
+        [46, 58, 61, 65],
+        [41, 60, 65, 69],
+      ],
+    ],
     [
       'E minor',
       [

@@ -17,9 +17,12 @@ export interface KeyGround {
   readonly lastChord: Float32Array;
   /** 16 slots of 24 chords each. */
   readonly slots: readonly Float32Array[];
+  /** The chords of each quarter of the loop, 24 each: their order tells a turnaround from a home. */
+  readonly quarters: readonly Float32Array[];
 }
 
-const slotCount = 16;
+const slotCount = 16,
+  quarterCount = 4;
 const normalised = (values: Float32Array): Float32Array => {
   const sum = values.reduce((a, b) => a + b, 0);
   return sum > 0 ? values.map((value) => value / sum) : values;
@@ -98,10 +101,14 @@ export function keyGround(notes: NoteFrames, fromSeconds: number, toSeconds: num
     firstChord: slots[Math.max(0, firstSound)],
     lastChord: slots[Math.max(0, lastSound)],
     slots,
+    quarters: Array.from({ length: quarterCount }, (_, k) => {
+      const here = [(k * slotCount) / quarterCount, ((k + 1) * slotCount) / quarterCount] as const;
+      return chordLikeness(sum(slotNotes.slice(...here)), sum(slotBass.slice(...here)));
+    }),
   };
 }
 
-export const keyFeatureCount = 6 * 12 + 4 * 24 + 3;
+export const keyFeatureCount = 6 * 12 + 4 * 24 + 3 + quarterCount * 24;
 
 /** All of it turned so that `tonic` is 0. */
 export function keyFeatures(ground: KeyGround, tonic: number): number[] {
@@ -127,5 +134,6 @@ export function keyFeatures(ground: KeyGround, tonic: number): number[] {
   turnedChords(strong);
   const entropy = -ground.strength.reduce((sum, value) => sum + (value > 0 ? value * Math.log(value) : 0), 0);
   features.push(entropy, Math.max(...ground.chords), Math.max(...ground.strength));
+  for (const quarter of ground.quarters) turnedChords(quarter);
   return features;
 }

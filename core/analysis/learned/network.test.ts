@@ -1,4 +1,4 @@
-import { classify, fromHalf, readEnsemble, softmax, toHalf, type EnsembleFile } from './network';
+import { classify, ensembleLogits, fromHalf, rankingLogits, readEnsemble, softmax, toHalf, type EnsembleFile } from './network';
 
 describe('half-precision numbers (IEEE 754-2008, binary16)', () => {
   test.each([
@@ -51,6 +51,21 @@ test('a temperature of 2 halves the logits; an ensemble answers with the mean', 
   expect(classify(readEnsemble({ ...file, temperature: 2 }), [3, 1])[0]).toBeCloseTo(1 / (1 + Math.exp(-2)), 3);
   const silent = base64([0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0]);
   expect(classify(readEnsemble({ ...file, networks: [...file.networks, silent] }), [3, 1])[0]).toBeCloseTo(1 / (1 + Math.exp(-2)), 3);
+});
+
+test('a ranking asks all networks about what is in question, and the first one alone about the rest', () => {
+  /** One output: the first input, twice of it by the second network. */
+  const ranking = readEnsemble({
+      ...file,
+      outputs: 1,
+      networks: [base64([1, 0, 0, 1, 0, 0, 4, 0, 0]), base64([1, 0, 0, 1, 0, 0, 8, 0, 0])],
+    }),
+    inputs = [3, 2.5, 0.5],
+    logits = rankingLogits(ranking, inputs.length, (candidate, row) => row.set([inputs[candidate], 0]));
+  for (const k of [0, 1]) expect(logits[k]).toBeCloseTo(ensembleLogits(ranking, [inputs[k], 0])[0], 3);
+  // 0.5 × 4 lies more than 8 below 3 × 4.
+  expect(logits[2]).toBeCloseTo(2, 3);
+  expect(rankingLogits(ranking, 0, () => {})).toHaveLength(0);
 });
 
 test('one input far off cannot shout', () => expect(classify(readEnsemble(file), [1e9, 1])[0]).toBeCloseTo(1 / (1 + Math.exp(-10)), 3));

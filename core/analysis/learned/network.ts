@@ -128,6 +128,39 @@ export function ensembleLogits(ensemble: Ensemble, inputs: ArrayLike<number>): F
   return sum;
 }
 
+/** A candidate that the first network puts so far behind the best one is out of the question (0.03 % of its chance). */
+const hopeless = 8;
+
+/**
+ * Scores of many candidates by an ensemble with one output, as logits: all are put to the first network, and those that it does not rule
+ * out to the others too. @param rowOf fills the inputs of a candidate into the row it is given
+ */
+export function rankingLogits(ensemble: Ensemble, count: number, rowOf: (candidate: number, row: Float32Array) => void): Float32Array {
+  const { networks, temperature, mean } = ensemble,
+    one = new Float32Array(1),
+    row = new Float32Array(mean.length),
+    logits = new Float32Array(count),
+    scaled: Float32Array[] = [];
+  let best = -Infinity;
+  for (let candidate = 0; candidate < count; candidate++) {
+    rowOf(candidate, row);
+    scaled.push(scaleInputs(ensemble, row));
+    runLayers(networks[0], scaled[candidate], one);
+    logits[candidate] = one[0] / temperature;
+    best = Math.max(best, logits[candidate]);
+  }
+  for (let candidate = 0; candidate < count; candidate++) {
+    if (logits[candidate] < best - hopeless) continue;
+    let sum = logits[candidate];
+    for (let k = 1; k < networks.length; k++) {
+      runLayers(networks[k], scaled[candidate], one);
+      sum += one[0] / temperature;
+    }
+    logits[candidate] = sum / networks.length;
+  }
+  return logits;
+}
+
 export function softmax(logits: ArrayLike<number>): Float32Array {
   let most = -Infinity;
   for (let k = 0; k < logits.length; k++) most = Math.max(most, logits[k]);

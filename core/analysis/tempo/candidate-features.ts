@@ -2,6 +2,7 @@ import { autocorrelation } from '../../dsp/autocorrelation';
 import type { Heard } from '../listen/hear';
 import { melBands } from '../listen/mel';
 import { lowestNote, noteCount } from '../notes/note-fit';
+import { accentFeatureCount, accentFeatures } from './accent-features';
 import { lagValue, meterBeats, type Pulse, type RhythmCandidate } from './candidates';
 import { gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
 
@@ -120,6 +121,15 @@ function likenessCurve({ mel }: Heard): RhythmGround['likeness'] {
   return { hopSeconds, curve: first > 0 ? sum.map((value) => value / first) : sum };
 }
 
+/** How much the notes change near a moment. */
+function turnAt({ heard, change }: RhythmGround, seconds: number): number {
+  const frame = Math.round(seconds / heard.notes.hopSeconds);
+  return frame > 0 && frame < change.length ? Math.max(change[frame], change[frame - 1] * 0.8, (change[frame + 1] ?? 0) * 0.8) : 0;
+}
+
+/** Beats of a candidate whose accents are looked at. */
+const mostBeats = 64;
+
 /** What names say, as far as it concerns tempo; empty from sound alone. */
 export interface NamedRhythm {
   readonly tempos: readonly number[];
@@ -129,7 +139,7 @@ export interface NamedRhythm {
 const squash = (value: number): number => Math.log1p(Math.max(0, value));
 const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
 
-export const rhythmFeatureCount = 104 + gridFeatureCount;
+export const rhythmFeatureCount = 104 + gridFeatureCount + accentFeatureCount;
 
 /** Features of one candidate (after the measures that carried an earlier experiment, and those of Percival & Tzanetakis 2014 and Böck et al. 2015). */
 export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate): number[] {
@@ -210,7 +220,7 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
     for (let seconds = startSeconds + from; seconds < heardEnd; seconds += step) {
       const frame = Math.round(seconds / heard.notes.hopSeconds);
       if (frame > 0 && frame < ground.change.length) {
-        sum += Math.max(ground.change[frame], ground.change[frame - 1] * 0.8, (ground.change[frame + 1] ?? 0) * 0.8);
+        sum += turnAt(ground, seconds);
         count++;
       }
     }
@@ -271,5 +281,17 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
   );
   features.push(candidate.source === 'length' ? 1 : 0, ground.noteShare);
   features.push(...gridFeatures(ground, candidate));
+  const everyBeat = (of: (seconds: number) => number): number[] =>
+    Array.from({ length: Math.min(counted, mostBeats) }, (_, k) => of(startSeconds + k * beat));
+  features.push(
+    ...accentFeatures({
+      all: everyBeat((seconds) => squash(at(4, seconds))),
+      low: everyBeat((seconds) => squash(at(0, seconds))),
+      turns: everyBeat((seconds) => turnAt(ground, seconds)),
+      onsetsAt: (beats) => lag(beat * beats),
+      colourAt: (beats) => like(beat * beats),
+      notesAt: (beats) => ground.noteLikeness.at(beat * beats),
+    }),
+  );
   return features;
 }

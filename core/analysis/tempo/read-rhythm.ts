@@ -1,5 +1,5 @@
 import type { Heard } from '../listen/hear';
-import { ensembleLogits, softmax } from '../learned/network';
+import { rankingLogits, softmax } from '../learned/network';
 import { model } from '../learned/models';
 import { measurePulse, meterBeats, rhythmCandidates, type Pulse, type RhythmCandidate } from './candidates';
 import { rhythmFeatureCount, rhythmFeatures, rhythmGround, type RhythmGround } from './candidate-features';
@@ -33,13 +33,10 @@ export function readRhythm(heard: Heard, namedTempos: readonly number[], familyC
     ground = rhythmGround(heard, pulse),
     candidates = rhythmCandidates(heard, pulse, namedTempos);
   if (!candidates.length) return { readings: [], pulse, ground };
-  const ranking = model('rhythm'),
-    row = new Float32Array(rhythmFeatureCount + familyChances.length);
-  row.set(familyChances, rhythmFeatureCount);
   const scores = softmax(
-    candidates.map((candidate) => {
-      row.set(rhythmFeatures(ground, candidate));
-      return ensembleLogits(ranking, row)[0];
+    rankingLogits(model('rhythm'), candidates.length, (candidate, row) => {
+      row.set(rhythmFeatures(ground, candidates[candidate]));
+      row.set(familyChances, rhythmFeatureCount);
     }),
   );
   const readings = candidates
