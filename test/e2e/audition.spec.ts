@@ -66,7 +66,7 @@ test('the shortlist by keys: kept, switched by digits, blind, placed with what w
   await signIn(page);
   await page.goto('/projects');
   await page.locator('#page').getByRole('link', { name: 'Engine Room' }).click();
-  await page.goto('/?family=bass&kind=loop');
+  await page.goto('/?family=bass&kind=loop&bars=4');
   await page.waitForSelector('html[data-ready=yes]');
   await page.keyboard.press('Space');
   await waitForFits(page);
