@@ -18,7 +18,7 @@ import { model } from '../core/analysis/learned/models';
 import { packEnsemble, rescaled, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 /*
- * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--keep] [--out FILE]
+ * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--carry N] [--keep] [--out FILE]
  * WHAT: rhythm · key · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; they
  * also set the temperature.
  */

@@ -39,7 +39,7 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
   assertRange('length ratio', targetFrames / sourceFrames, 0.24, 4.2);
   const bent = markFrames.length > 1,
     moved = engine === 'voice' && formantSemitones !== 0;
-  if (engine === 'plain') return resampleLap(cycle, targetFrames); // what it was, at another speed
+  if (engine === 'plain') return resampleLap(cycle, targetFrames);
   if (shiftSemitones === 0 && targetFrames === sourceFrames && !bent && !moved) return cycle.map((plane) => plane.slice());
   // Stretch to the length at which resampling back to the target gives the wanted pitch.
   const pitchRatio = semitonesToRatio(shiftSemitones),

@@ -44,7 +44,7 @@ describe('textbook progressions (any harmony handbook)', () => {
         [48, 60, 64, 67],
       ],
     ],
-    // A turnaround that never sounds its tonic chord first: iii VI7 ii V7.
+    // A turnaround that leads to its tonic chord and never sounds it: iii VI7 ii V7.
     [
       'C major',
       [
