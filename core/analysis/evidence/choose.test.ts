@@ -64,3 +64,24 @@ test('without readings the length gives the beats, and what was measured the sta
   expect([plain.bars, plain.startSeconds]).toEqual([4, 0.05]);
   expect(plain.chosen.start).toBeUndefined();
 });
+
+test('where a rival of another family is likelier by itself, the family is given as the reason', () => {
+  const said = evidence(
+    'instrument',
+    'sound',
+    [
+      { value: 'electric-bass', probability: 0.4 },
+      { value: 'piano', probability: 0.3 },
+      { value: 'organ', probability: 0.25 },
+    ],
+    'colour of the sound',
+  );
+  const { chosen } = chooseFacts([said], { leadSeconds: 0, lengthSeconds: 2 });
+  expect(chosen.instrument?.value).toBe('piano');
+  expect(chosen.instrument?.alternatives[0].value).toBe('electric-bass');
+  // The share that is told is that of all its instruments, as they are shown.
+  const keys =
+    (chosen.instrument?.confidence ?? 0) + (chosen.instrument?.alternatives.find(({ value }) => value === 'organ')?.probability ?? 0);
+  expect(keys).toBeGreaterThan(0.5);
+  expect(chosen.instrument?.reasons).toEqual(['colour of the sound', `likeliest family: keys, ${Math.round(100 * keys)} %`]);
+});

@@ -1,4 +1,4 @@
-import { instrumentById, type Family } from '../../theory/instruments';
+import { families as familyNames, instrumentById, type Family } from '../../theory/instruments';
 import type { Key } from '../../theory/key';
 import { beatsPerBar, tempoFromLength } from '../../units/time';
 import { evidence, sameValue, type Attribute, type Evidence, type FactValues, type LoopKind } from '../facts';
@@ -69,9 +69,12 @@ function chooseInstrument(all: readonly Evidence[]): Chosen<'instrument'> | null
   const { instruments, families } = instrumentChances(all),
     best = instruments.find(({ value }) => instrumentById(value)?.family === families[0]?.value);
   if (!best || best.value === chosen.value) return chosen;
-  const others = instruments.filter(({ value }) => value !== best.value);
+  const others = instruments.filter(({ value }) => value !== best.value),
+    [{ value: family, probability }] = families;
   return {
     ...chosen,
+    // A rival may be likelier by itself: why it was not taken has to be said.
+    reasons: [...chosen.reasons, `likeliest family: ${familyNames[family].label.toLowerCase()}, ${Math.round(100 * probability)} %`],
     value: best.value,
     confidence: best.probability,
     alternatives: others.filter(({ probability }) => probability >= 0.005).slice(0, 6),
