@@ -12,7 +12,7 @@ const hostGlobals = [
 const why = 'core/ must run anywhere: no app/, server/, Node or browser API. Pass it in as a parameter.';
 
 export default defineConfig([
-  globalIgnores(['build', 'build-tools', '.data', '.react-router', 'node_modules', 'test-results']),
+  globalIgnores(['core/dsp/kernels/assembly', 'build', 'build-tools', '.data', '.react-router', 'node_modules', 'test-results']),
   tseslint.configs.recommended,
   {
     rules: {

@@ -1,6 +1,7 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
 import { basename, dirname, extname, join, resolve } from 'node:path';
+import { hearingSpeed } from './bench-speed';
 import { score, type Said, type Scores } from './score';
 import { benchLong } from './bench-long';
 import { breakdown, tempoMistakes } from './breakdown';
@@ -187,6 +188,11 @@ for (const folder of folders) {
       console.log(`${''.padEnd(24)}(aubiotrack’s CPU: ${(audioSeconds / Math.max(0.01, bare)).toFixed(0)} × real time)`);
     }
   } else console.log('aubio is not here: apt-get install aubio-tools');
+  const speed = await hearingSpeed(folder, truths);
+  if (speed)
+    console.log(
+      `${''.padEnd(24)}(ours, hearing alone: ${speed.timesRealTime.toFixed(0)} × real time of CPU, one thread, ${speed.files} stereo loops of 44.1 kHz in memory; the column counts starting, reading, decoding and resampling too)`,
+    );
   if (has('bpm') && has('ffmpeg')) {
     let cpu = 0;
     show(

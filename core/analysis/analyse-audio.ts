@@ -120,7 +120,9 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
   const namedTempos = named
     .filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo')
     .flatMap((each) => each.candidates.filter(({ probability }, k) => k === 0 || probability > 0.1).map(({ value }) => value));
-  const rises = silent ? null : onsetRises(pcm.channels, pcm.sampleRateHz),
+  // Where all of it was heard, the channels need not be mixed once more.
+  const mixed = heard.mono.length === lengthFrames(pcm) ? [heard.mono] : pcm.channels,
+    rises = silent ? null : onsetRises(mixed, pcm.sampleRateHz),
     onsetFrames = rises ? pickOnsets(rises, hitRiseDb) : [],
     levels = whole?.levels ?? measureLevels(pcm.channels, pcm.sampleRateHz);
   const common = {
@@ -129,7 +131,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
     loudnessLufs: levels.integratedLufs,
     peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
     overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
-    onsetFrames: rises ? sharpenOnsets(pcm.channels, pcm.sampleRateHz, pickOnsets(rises, cutRiseDb)) : [],
+    onsetFrames: rises ? sharpenOnsets(mixed, pcm.sampleRateHz, pickOnsets(rises, cutRiseDb)) : [],
   };
   if (silent)
     return {

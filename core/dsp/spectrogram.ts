@@ -1,3 +1,4 @@
+import { KernelNumbers, kernels } from './kernels/kernels';
 import { hann } from './window';
 import { realFft } from './real-fft';
 
@@ -21,37 +22,55 @@ export function spectrogram(signal: Float32Array, size: number, hopFrames: numbe
   return { frameCount, bins, hopFrames, size, magnitudes };
 }
 
-/** Squared magnitudes frame by frame, for those who need no more than one at a time. `power` is used again for the next frame. */
+interface FrameRoom {
+  readonly window: KernelNumbers;
+  readonly time: KernelNumbers;
+  readonly spectrum: KernelNumbers;
+  readonly power: KernelNumbers;
+}
+
+const rooms = new Map<number, FrameRoom>();
+
+function roomOf(size: number): FrameRoom {
+  let room = rooms.get(size);
+  if (!room) {
+    const [time, spectrum, power] = [size, size, size / 2 + 1].map((length) => new KernelNumbers(length));
+    room = { window: KernelNumbers.of(hann(size)), time, spectrum, power };
+    rooms.set(size, room);
+  }
+  return room;
+}
+
+/**
+ * Squared magnitudes frame by frame, for those who need no more than one at a time: `power` is used again for the next frame, and lies in
+ * the memory of the kernels, at `place`.
+ */
 export function powerFrames(
   signal: Float32Array,
   size: number,
   hopFrames: number,
   bins: number,
-  take: (frame: number, power: Float32Array) => void,
+  take: (frame: number, power: Float32Array, place: number) => void,
 ): void {
   const fft = realFft(size),
-    window = hann(size),
+    room = roomOf(size),
     frameCount = Math.max(1, Math.ceil(signal.length / hopFrames)),
     scale = (4 / size) ** 2,
-    power = new Float32Array(bins);
+    { multiply, powers } = kernels();
   for (let frame = 0; frame < frameCount; frame++) {
-    const { time } = fft,
-      start = frame * hopFrames - size / 2,
+    const start = frame * hopFrames - size / 2,
       from = Math.max(0, -start),
-      to = Math.min(size, signal.length - start);
+      to = Math.max(from, Math.min(size, signal.length - start)),
+      time = room.time.view;
     if (from > 0) time.fill(0, 0, from);
-    for (let i = from; i < to; i++) time[i] = signal[start + i] * window[i];
-    if (to < size) time.fill(0, Math.max(0, to));
+    time.set(signal.subarray(start + from, start + to), from);
+    if (to < size) time.fill(0, to);
+    multiply(room.time.at, room.window.at, room.time.at, size);
+    fft.time.set(time);
     fft.forward();
-    const { spectrum } = fft;
-    power[0] = spectrum[0] * spectrum[0] * scale;
-    if (bins > size / 2) power[size / 2] = spectrum[1] * spectrum[1] * scale;
-    for (let k = 1, last = Math.min(bins, size / 2); k < last; k++) {
-      const re = spectrum[2 * k],
-        im = spectrum[2 * k + 1];
-      power[k] = (re * re + im * im) * scale;
-    }
-    take(frame, power);
+    room.spectrum.view.set(fft.spectrum);
+    powers(room.spectrum.at, room.power.at, bins, size / 2, scale);
+    take(frame, room.power.view, room.power.at);
   }
 }
 

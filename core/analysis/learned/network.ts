@@ -1,3 +1,6 @@
+import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
+import { bytesFromBase64 } from '../../formats/base64';
+
 /** Weights of one small network: inputs → hidden (ReLU) → outputs, all rows after each other. */
 export interface Layers {
   readonly inputs: number;
@@ -53,24 +56,6 @@ export function toHalf(value: number): number {
   return fraction === 2048 ? sign | ((exponent + 16) << 10) : sign | ((exponent + 15) << 10) | (fraction - 1024);
 }
 
-const alphabet = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
-
-function bytesFromBase64(text: string): Uint8Array {
-  const values = new Uint8Array(128);
-  for (let k = 0; k < 64; k++) values[alphabet.charCodeAt(k)] = k;
-  const clean = text.replace(/=+$/, ''),
-    out = new Uint8Array(Math.floor((clean.length * 3) / 4));
-  for (let i = 0, at = 0; at < out.length; i += 4) {
-    const word =
-      (values[clean.charCodeAt(i)] << 18) |
-      (values[clean.charCodeAt(i + 1)] << 12) |
-      ((i + 2 < clean.length ? values[clean.charCodeAt(i + 2)] : 0) << 6) |
-      (i + 3 < clean.length ? values[clean.charCodeAt(i + 3)] : 0);
-    for (let shift = 16; shift >= 0 && at < out.length; shift -= 8) out[at++] = (word >> shift) & 255;
-  }
-  return out;
-}
-
 /** Numbers kept as 16-bit floats in base64. */
 export function halves(text: string): Float32Array {
   const bytes = bytesFromBase64(text);
@@ -99,20 +84,63 @@ export function readEnsemble(file: EnsembleFile): Ensemble {
 }
 
 /** Inputs by mean and deviation, held to ±6 so that one odd measure cannot shout down the rest. */
-export function scaleInputs(ensemble: Pick<Ensemble, 'mean' | 'deviation'>, inputs: ArrayLike<number>): Float32Array {
-  return Float32Array.from(ensemble.mean, (mean, k) => Math.max(-6, Math.min(6, (inputs[k] - mean) / (ensemble.deviation[k] || 1))));
+export function scaleInputs({ mean, deviation }: Pick<Ensemble, 'mean' | 'deviation'>, inputs: ArrayLike<number>): Float32Array {
+  const out = new Float32Array(mean.length);
+  for (let k = 0; k < out.length; k++) out[k] = Math.max(-6, Math.min(6, (inputs[k] - mean[k]) / (deviation[k] || 1)));
+  return out;
+}
+
+/** A network in the memory of the kernels: rows padded with zeros to whole steps of four. */
+interface Placed {
+  readonly inputs: number;
+  readonly hidden: number;
+  readonly hiddenWeights: KernelNumbers;
+  readonly hiddenBias: KernelNumbers;
+  readonly outputWeights: KernelNumbers;
+  readonly outputBias: KernelNumbers;
+}
+
+const placed = new WeakMap<Layers, Placed>();
+/** The inputs of the network that runs, what its hidden layer says, and the outputs; as long as the longest yet. */
+let scratch = ['inputs', 'hidden', 'outputs'].map(() => new KernelNumbers(4));
+
+function padded(weights: Float32Array, columns: number, wanted: number): KernelNumbers {
+  const rows = weights.length / columns,
+    out = new Float32Array(rows * wanted);
+  for (let row = 0; row < rows; row++) out.set(weights.subarray(row * columns, (row + 1) * columns), row * wanted);
+  return KernelNumbers.of(out);
+}
+
+function place(net: Layers): Placed {
+  let found = placed.get(net);
+  if (!found) {
+    const [inputs, hidden] = [net.inputs, net.hidden].map((count) => Math.ceil(count / 4) * 4);
+    found = {
+      inputs,
+      hidden,
+      hiddenWeights: padded(net.hiddenWeights, net.inputs, inputs),
+      hiddenBias: KernelNumbers.of(net.hiddenBias),
+      outputWeights: padded(net.outputWeights, net.hidden, hidden),
+      outputBias: KernelNumbers.of(net.outputBias),
+    };
+    placed.set(net, found);
+    scratch = [inputs, hidden, net.outputs].map((length, k) => (scratch[k].length < length ? new KernelNumbers(length) : scratch[k]));
+  }
+  return found;
 }
 
 /** Output logits of one network for scaled inputs. */
 export function runLayers(net: Layers, scaled: Float32Array, into: Float32Array): void {
-  into.set(net.outputBias);
-  for (let h = 0; h < net.hidden; h++) {
-    let sum = net.hiddenBias[h];
-    const base = h * net.inputs;
-    for (let i = 0; i < net.inputs; i++) sum += net.hiddenWeights[base + i] * scaled[i];
-    if (sum <= 0) continue;
-    for (let o = 0; o < net.outputs; o++) into[o] += net.outputWeights[o * net.hidden + h] * sum;
-  }
+  const { inputs, hidden, ...numbers } = place(net),
+    [x, h, out] = scratch,
+    { layer } = kernels();
+  // What a wider network left beyond the end must not meet the padding.
+  x.view.fill(0, scaled.length, inputs);
+  x.view.set(scaled);
+  h.view.fill(0, net.hidden, hidden);
+  layer(numbers.hiddenWeights.at, numbers.hiddenBias.at, x.at, h.at, inputs, net.hidden, 0);
+  layer(numbers.outputWeights.at, numbers.outputBias.at, h.at, out.at, hidden, net.outputs, -Infinity);
+  into.set(out.view.subarray(0, net.outputs));
 }
 
 /** Mean logits of all networks, by the temperature. */

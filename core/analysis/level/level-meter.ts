@@ -113,10 +113,14 @@ export class LevelMeter {
 
   /** Four times oversampled (BS.1770-4, annex 2). */
   private curve(plane: Float32Array): void {
-    let most = Math.max(this.peak, this.truePeak);
-    for (let i = 5; i < plane.length - 6; i++) {
-      // Only near the top can the curve between two frames rise above it.
-      if (Math.abs(plane[i]) < most * 0.7 && Math.abs(plane[i + 1]) < most * 0.7) continue;
+    let most = Math.max(this.peak, this.truePeak),
+      highBefore = false;
+    for (let i = 4; i < plane.length - 6; i++) {
+      // Only near the top can the curve between two frames rise above it: one of the two has to be high.
+      const high = Math.abs(plane[i + 1]) >= most * 0.7,
+        near = high || highBefore;
+      highBefore = high;
+      if (!near || i < 5) continue;
       for (const taps of betweenFrames) {
         let value = 0;
         for (let k = 0; k < 12; k++) value += taps[k] * plane[i - 5 + k];

@@ -14,10 +14,18 @@ export function seamDb(channels: readonly Float32Array[], startFrame: number, en
   for (const plane of channels) {
     const at = (place: number): number => plane[startFrame + (((place % frames) + frames) % frames)] ?? 0,
       third = (place: number): number => Math.abs(at(place + 3) - 3 * at(place + 2) + 3 * at(place + 1) - at(place));
-    let most = 0;
-    for (let i = startFrame, to = Math.min(endFrame, plane.length) - 3; i < to; i++) {
-      const size = Math.abs(plane[i + 3] - plane[i] + 3 * (plane[i + 1] - plane[i + 2]));
+    // Each frame is read once and handed on.
+    let most = 0,
+      a = plane[startFrame],
+      b = plane[startFrame + 1],
+      c = plane[startFrame + 2];
+    for (let i = startFrame + 3, to = Math.min(endFrame, plane.length); i < to; i++) {
+      const d = plane[i],
+        size = Math.abs(d - a + 3 * (b - c));
       if (size > most) most = size;
+      a = b;
+      b = c;
+      c = d;
     }
     if (most < 1e-9) continue;
     const joint = Math.max(third(-1), third(-2), third(-3)),

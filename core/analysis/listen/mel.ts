@@ -1,3 +1,4 @@
+import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import { powerFrames } from '../../dsp/spectrogram';
 
 /** Levels in 40 bands over time, as an ear hears them; the ground of onsets and timbre. */
@@ -21,43 +22,68 @@ const toHz = (mel: number): number => 700 * (10 ** (mel / 2595) - 1);
 export const bandCentreHz = (band: number): number =>
   toHz(toMel(lowestHz) + ((band + 1) / (melBands + 1)) * (toMel(highestHz) - toMel(lowestHz)));
 
+const size = 1024,
+  hop = 256,
+  bins = size / 2 + 1;
+
+/** First bin and number of bins of each band, and the shares of all after each other, where the kernels find them. */
+interface BandWeights {
+  readonly bands: KernelNumbers;
+  readonly shares: KernelNumbers;
+  readonly out: KernelNumbers;
+}
+
+const weightsByRate = new Map<number, BandWeights>();
+
+function bandWeights(sampleRateHz: number): BandWeights {
+  let found = weightsByRate.get(sampleRateHz);
+  if (found) return found;
+  const edges = Array.from(
+      { length: melBands + 2 },
+      (_, k) => (toHz(toMel(lowestHz) + (k / (melBands + 1)) * (toMel(highestHz) - toMel(lowestHz))) * size) / sampleRateHz,
+    ),
+    places: number[] = [],
+    shares: number[] = [];
+  for (let band = 0; band < melBands; band++) {
+    const [low, centre, high] = [edges[band], edges[band + 1], edges[band + 2]],
+      first = Math.max(1, Math.ceil(low)),
+      list: number[] = [];
+    for (let bin = first; bin <= Math.min(bins - 1, Math.floor(high)); bin++)
+      list.push(bin < centre ? (bin - low) / (centre - low) : (high - bin) / (high - centre));
+    // Narrow low bands may hold no bin at all: the nearest one serves.
+    if (list.length === 0) {
+      places.push(Math.min(bins - 1, Math.max(1, Math.round(centre))), 1);
+      shares.push(1);
+      continue;
+    }
+    const sum = list.reduce((total, weight) => total + weight, 0) || 1;
+    places.push(first, list.length);
+    shares.push(...list.map((weight) => weight / sum));
+  }
+  found = {
+    // Whole numbers, in the same memory.
+    bands: KernelNumbers.of(new Float32Array(Uint32Array.from(places).buffer)),
+    shares: KernelNumbers.of(shares),
+    out: new KernelNumbers(melBands),
+  };
+  weightsByRate.set(sampleRateHz, found);
+  return found;
+}
+
 /**
  * Mel bands (triangles on the scale of O'Shaughnessy 1987) of frames of 1024 at 44.1 kHz, a frame every 256.
  * @param gain what scales the sound's peak to 1
  */
 export function melFrames(mono: Float32Array, sampleRateHz: number, gain: number): MelFrames {
-  const size = 1024,
-    hop = 256,
-    bins = size / 2 + 1;
-  const edges = Array.from(
-    { length: melBands + 2 },
-    (_, k) => (toHz(toMel(lowestHz) + (k / (melBands + 1)) * (toMel(highestHz) - toMel(lowestHz))) * size) / sampleRateHz,
-  );
-  // Each band's bins are neighbours: first bin, and the shares of it and the next.
-  const weights = Array.from({ length: melBands }, (_, band) => {
-    const [low, centre, high] = [edges[band], edges[band + 1], edges[band + 2]];
-    const first = Math.max(1, Math.ceil(low)),
-      list: number[] = [];
-    for (let bin = first; bin <= Math.min(bins - 1, Math.floor(high)); bin++)
-      list.push(bin < centre ? (bin - low) / (centre - low) : (high - bin) / (high - centre));
-    // Narrow low bands may hold no bin at all: the nearest one serves.
-    if (list.length === 0) return { first: Math.min(bins - 1, Math.max(1, Math.round(centre))), shares: Float32Array.of(1) };
-    const sum = list.reduce((total, weight) => total + weight, 0) || 1;
-    return { first, shares: Float32Array.from(list, (weight) => weight / sum) };
-  });
-  const frameCount = Math.max(1, Math.ceil(mono.length / hop)),
+  const { bands, shares, out } = bandWeights(sampleRateHz),
+    { bandSums } = kernels(),
+    frameCount = Math.max(1, Math.ceil(mono.length / hop)),
     levels = new Float32Array(frameCount * melBands),
     power = new Float32Array(frameCount * melBands);
-  const square = gain * gain;
-  powerFrames(mono, size, hop, bins, (frame, spectrum) => {
-    for (let band = 0; band < melBands; band++) {
-      const { first, shares } = weights[band];
-      let sum = 0;
-      for (let k = 0; k < shares.length; k++) sum += spectrum[first + k] * shares[k];
-      const at = frame * melBands + band;
-      power[at] = sum * square;
-      levels[at] = Math.log10(1 + 1e5 * power[at]);
-    }
+  powerFrames(mono, size, hop, bins, (frame, _, place) => {
+    bandSums(place, bands.at, shares.at, out.at, melBands, gain * gain);
+    power.set(out.view, frame * melBands);
   });
+  for (let k = 0; k < levels.length; k++) levels[k] = Math.log10(1 + 1e5 * power[k]);
   return { hopSeconds: hop / sampleRateHz, frameCount, levels, power };
 }

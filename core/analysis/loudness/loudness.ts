@@ -40,73 +40,92 @@ export interface WeightedSteps {
   readonly stepFrames: number;
 }
 
+/** What both filters of a channel remember, and its energy in the step so far. */
+interface FilterState {
+  x1: number;
+  x2: number;
+  y1: number;
+  y2: number;
+  z1: number;
+  z2: number;
+  sum: number;
+}
+
+const atRest = (): FilterState => ({ x1: 0, x2: 0, y1: 0, y2: 0, z1: 0, z2: 0, sum: 0 });
+
 /** K-weighted steps of a sound that comes piece by piece; what does not fill a step is left out. */
 export class KWeightedMeter {
   private readonly stepFrames: number;
-  /** Of each channel: the states of both filters, the energy of the step so far, the frames it still lacks, the steps done. */
-  private readonly states: {
-    x1: number;
-    x2: number;
-    y1: number;
-    y2: number;
-    z1: number;
-    z2: number;
-    sum: number;
-    left: number;
-    at: number;
-  }[];
+  private readonly states: FilterState[];
   private readonly energies: number[] = [];
+  /** Frames that the step still lacks. */
+  private left: number;
 
   constructor(
     channelCount: number,
     private readonly sampleRateHz: number,
   ) {
     this.stepFrames = Math.round((blockSeconds * sampleRateHz) / 4);
-    this.states = Array.from({ length: channelCount }, () => ({
-      x1: 0,
-      x2: 0,
-      y1: 0,
-      y2: 0,
-      z1: 0,
-      z2: 0,
-      sum: 0,
-      left: this.stepFrames,
-      at: 0,
-    }));
+    this.left = this.stepFrames;
+    this.states = Array.from({ length: channelCount }, atRest);
   }
 
   /** Runs the filters on without counting: what is heard before the measure begins. */
   warm(planes: readonly Float32Array[]): void {
     this.push(planes);
     this.energies.length = 0;
-    for (const state of this.states) [state.sum, state.left, state.at] = [0, this.stepFrames, 0];
+    this.left = this.stepFrames;
+    for (const state of this.states) state.sum = 0;
   }
 
   push(planes: readonly Float32Array[]): void {
+    const frames = planes[0]?.length ?? 0,
+      { states } = this;
+    for (let from = 0; from < frames;) {
+      const to = Math.min(frames, from + this.left);
+      for (let channel = 0; channel < states.length; channel += 2)
+        this.run(from, to, planes[channel], states[channel], planes[channel + 1], states[channel + 1]);
+      this.left -= to - from;
+      from = to;
+      if (this.left > 0) continue;
+      this.energies.push(states.reduce((sum, state) => sum + state.sum, 0));
+      for (const state of states) state.sum = 0;
+      this.left = this.stepFrames;
+    }
+  }
+
+  /**
+   * Both filters of two channels in one pass: no arrays in between, and while one channel waits for its last value the other is worked
+   * out. A lone channel goes beside itself, which costs nothing.
+   */
+  private run(from: number, to: number, one: Float32Array, mine: FilterState, other = one, its = atRest()): void {
     const [{ b0, b1, b2, a1, a2 }, { a1: c1, a2: c2 }] = kWeighting(this.sampleRateHz);
-    this.states.forEach((state, channel) => {
-      // Both filters in one pass: no arrays in between.
-      const plane = planes[channel];
-      let { x1, x2, y1, y2, z1, z2, sum, left } = state;
-      for (let i = 0; i < plane.length; i++) {
-        const x = plane[i],
-          y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2,
-          z = y - 2 * y1 + y2 - c1 * z1 - c2 * z2;
-        x2 = x1;
-        x1 = x;
-        y2 = y1;
-        y1 = y;
-        z2 = z1;
-        z1 = z;
-        sum += z * z;
-        if (--left > 0) continue;
-        this.energies[state.at] = (this.energies[state.at] ?? 0) + sum;
-        state.at++;
-        sum = 0;
-        left = this.stepFrames;
-      }
-      Object.assign(state, { x1, x2, y1, y2, z1, z2, sum, left });
-    });
+    let { x1, x2, y1, y2, z1, z2, sum } = mine,
+      { x1: u1, x2: u2, y1: v1, y2: v2, z1: w1, z2: w2, sum: total } = its;
+    for (let i = from; i < to; i++) {
+      const x = one[i],
+        u = other[i],
+        y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2,
+        v = b0 * u + b1 * u1 + b2 * u2 - a1 * v1 - a2 * v2,
+        z = y - 2 * y1 + y2 - c1 * z1 - c2 * z2,
+        w = v - 2 * v1 + v2 - c1 * w1 - c2 * w2;
+      x2 = x1;
+      x1 = x;
+      y2 = y1;
+      y1 = y;
+      z2 = z1;
+      z1 = z;
+      u2 = u1;
+      u1 = u;
+      v2 = v1;
+      v1 = v;
+      w2 = w1;
+      w1 = w;
+      sum += z * z;
+      total += w * w;
+    }
+    Object.assign(mine, { x1, x2, y1, y2, z1, z2, sum });
+    Object.assign(its, { x1: u1, x2: u2, y1: v1, y2: v2, z1: w1, z2: w2, sum: total });
   }
 
   steps(): WeightedSteps {

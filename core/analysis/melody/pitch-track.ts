@@ -1,3 +1,4 @@
+import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import { realFft } from '../../dsp/real-fft';
 import { hzToNote } from '../../units/pitch';
 
@@ -117,35 +118,26 @@ const thresholdWeights = ((): Float64Array => {
   return weights.map((value) => value / sum);
 })();
 
-const piece = new Float32Array(2 * window),
-  correlation = new Float32Array(longestLag),
-  differences = new Float32Array(longestLag),
-  head = new Float32Array(transform);
+/** What a frame is worked out in, in the memory of the kernels; made once. */
+let scratch: Readonly<Record<'piece' | 'correlation' | 'differences' | 'head' | 'whole', KernelNumbers>> | null = null;
+const newScratch = () => ({
+  piece: new KernelNumbers(2 * window),
+  correlation: new KernelNumbers(transform),
+  differences: new KernelNumbers(longestLag),
+  head: new KernelNumbers(transform),
+  whole: new KernelNumbers(transform),
+});
 
 function frameCandidates(signal: Float32Array, start: number, rateHz: number): { candidates: Candidate[]; level: number } {
-  let energy = 0;
-  for (let i = 0; i < 2 * window; i++) {
-    const value = signal[start + i];
-    piece[i] = value;
-    energy += value * value;
-  }
-  const level = Math.sqrt(energy / (2 * window));
-  if (level < 1e-5) return { candidates: [], level };
-  correlate();
+  const work = (scratch ??= newScratch()),
+    piece = signal.subarray(start, start + 2 * window);
+  work.piece.view.set(piece);
+  correlate(piece, work.head, work.whole, work.correlation);
   // Σ (x_j − x_{j+τ})² over the window, by the energies of both and their product.
-  let first = 0;
-  for (let i = 0; i < window; i++) first += piece[i] * piece[i];
-  let second = first,
-    running = 0;
-  differences[0] = 1;
-  for (let lag = 1; lag < longestLag; lag++) {
-    const enters = piece[window + lag - 1],
-      leaves = piece[lag - 1];
-    second += enters * enters - leaves * leaves;
-    const difference = Math.max(0, first + second - 2 * correlation[lag]);
-    running += difference;
-    differences[lag] = running > 0 ? (difference * lag) / running : 1;
-  }
+  const energy = kernels().differences(work.piece.at, work.correlation.at, work.differences.at, window, longestLag, 1 / transform),
+    level = Math.sqrt(energy / (2 * window)),
+    differences = work.differences.view;
+  if (level < 1e-5) return { candidates: [], level };
   // Each threshold chooses the first dip below it; a dip's weight is that of all thresholds that choose it.
   const candidates: Candidate[] = [];
   let reached = 1,
@@ -168,30 +160,21 @@ function frameCandidates(signal: Float32Array, start: number, rateHz: number): {
   return { candidates, level };
 }
 
-/** `correlation[lag]` = Σ x_j · x_{j+lag} for j inside the first half of `piece`, by way of the spectrum. */
-function correlate(): void {
-  const fft = realFft(transform),
-    { time } = fft;
-  for (let i = 0; i < window; i++) time[i] = piece[i];
-  time.fill(0, window);
+/** `correlation[lag]` = Σ x_j · x_{j+lag} for j inside the first half of `piece`, times the size of the transform, by way of the spectrum. */
+function correlate(piece: Float32Array, head: KernelNumbers, whole: KernelNumbers, correlation: KernelNumbers): void {
+  const fft = realFft(transform);
+  fft.time.set(piece.subarray(0, window));
+  fft.time.fill(0, window);
   fft.forward();
-  head.set(fft.spectrum);
-  const again = fft.time;
-  for (let i = 0; i < 2 * window; i++) again[i] = piece[i];
+  head.view.set(fft.spectrum);
+  fft.time.set(piece);
   fft.forward();
-  const whole = fft.spectrum;
+  whole.view.set(fft.spectrum);
   // The last lags wrap round by design: the head ends at half the transform, so lags up to `window` are free of it.
-  whole[0] *= head[0];
-  whole[1] *= head[1];
-  for (let k = 2; k < transform; k += 2) {
-    const re = whole[k] * head[k] + whole[k + 1] * head[k + 1],
-      im = whole[k + 1] * head[k] - whole[k] * head[k + 1];
-    whole[k] = re;
-    whole[k + 1] = im;
-  }
+  kernels().conjugateProduct(head.at, whole.at, transform);
+  fft.spectrum.set(whole.view);
   fft.inverse();
-  const back = fft.time;
-  for (let lag = 0; lag < longestLag; lag++) correlation[lag] = back[lag] / transform;
+  correlation.view.set(fft.time);
 }
 
 const leapCost = 6.5,

@@ -1,3 +1,4 @@
+import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import type { ToneFrames } from '../listen/tones';
 import { noteToHz } from '../../units/pitch';
 
@@ -20,10 +21,8 @@ export interface NoteFrames {
 
 interface Dictionary {
   /** `rows[template × binsInAll + bin]` */
-  readonly rows: Float32Array;
-  readonly gram: Float32Array;
-  /** First and one past the last bin that a template fills. */
-  readonly spans: readonly (readonly [number, number])[];
+  readonly rows: KernelNumbers;
+  readonly gram: KernelNumbers;
 }
 
 const kept = new Map<number, Dictionary>();
@@ -74,7 +73,7 @@ function dictionary(binHz: number): Dictionary {
         sum += rows[a * binsInAll + bin] * rows[b * binsInAll + bin];
       gram[a * noteCount + b] = gram[b * noteCount + a] = sum;
     }
-  const made = { rows, gram, spans };
+  const made = { rows: KernelNumbers.of(rows), gram: KernelNumbers.of(gram) };
   kept.set(binHz, made);
   return made;
 }
@@ -88,37 +87,42 @@ const floorBins = 8,
   floorShare = 0.08,
   floorWeight = 2.5;
 
-/** Multiplicative updates of `x` for non-negative least squares, in place, one weight after the other. */
-function update(x: Float32Array, target: Float32Array, gram: Float32Array, count: number, turns: number): void {
-  for (let turn = 0; turn < turns; turn++)
-    for (let k = 0; k < count; k++) {
-      if (x[k] < 1e-6) continue;
-      let model = 1e-6;
-      const base = k * count;
-      for (let other = 0; other < count; other++) model += gram[base + other] * x[other];
-      // A little sparseness: what two notes explain, one should not need five for.
-      x[k] *= target[k] / (model + 0.02);
-    }
-}
+/** What the fit of a frame works with; made once. */
+let scratch: Readonly<Record<'y' | 'target' | 'x' | 'keptX' | 'keptTarget' | 'keptGram' | 'nothing', KernelNumbers>> | null = null;
+const newScratch = () => ({
+  y: new KernelNumbers(binsInAll),
+  target: new KernelNumbers(noteCount),
+  x: new KernelNumbers(noteCount),
+  keptX: new KernelNumbers(noteCount),
+  keptTarget: new KernelNumbers(noteCount),
+  keptGram: new KernelNumbers(noteCount * noteCount),
+  nothing: KernelNumbers.of(new Float32Array(noteCount)),
+});
 
 /**
  * Notes by a non-negative fit of harmonic templates to a log-frequency spectrum (after Mauch & Dixon 2010, from memory): each frame's
  * peaks above the floor around them, root-compressed, as a sum of templates with weights ≥ 0 (multiplicative updates; Lee & Seung 2001).
  */
 export function fitNotes(tones: ToneFrames): NoteFrames {
-  const { rows, gram, spans } = dictionary(tones.binHz);
+  const { rows, gram } = dictionary(tones.binHz),
+    work = (scratch ??= newScratch()),
+    { layer, fitWeights } = kernels();
   const { frameCount, bins, binHz, magnitudes } = tones;
   const shift = 2 ** (tones.tuningCents / 1200);
   const places = Float32Array.from({ length: binsInAll }, (_, bin) => (noteToHz(noteOfBin(bin)) * shift) / binHz);
   const strengths = new Float32Array(frameCount * noteCount),
     broad = new Float32Array(frameCount);
-  const y = new Float32Array(binsInAll),
-    target = new Float32Array(noteCount),
-    x = new Float32Array(noteCount);
-  const kept = new Uint8Array(noteCount),
-    keptX = new Float32Array(noteCount),
-    keptTarget = new Float32Array(noteCount),
-    keptGram = new Float32Array(noteCount * noteCount);
+  // Nothing below makes the memory of the kernels grow, so that its views stay good.
+  const [y, target, x, keptX, keptTarget, keptGram, gramView] = [
+    work.y,
+    work.target,
+    work.x,
+    work.keptX,
+    work.keptTarget,
+    work.keptGram,
+    gram,
+  ].map(({ view }) => view);
+  const kept = new Uint8Array(noteCount);
   const sums = new Float64Array(bins + 1);
   let left = 0,
     whole = 0;
@@ -143,15 +147,10 @@ export function fitNotes(tones: ToneFrames): NoteFrames {
     }
     broad[frame] = floor;
     if (energy < 1e-6) continue;
-    for (let k = 0; k < noteCount; k++) {
-      let sum = 0;
-      const base = k * binsInAll;
-      for (let bin = spans[k][0]; bin < spans[k][1]; bin++) sum += rows[base + bin] * y[bin];
-      target[k] = sum;
-      x[k] = sum * 0.2 + 1e-4;
-    }
-    update(x, target, gram, noteCount, earlyTurns);
-    // Most templates have all but vanished by now: the rest of the work is done with those that have not.
+    layer(rows.at, work.nothing.at, work.y.at, work.target.at, binsInAll, noteCount, -Infinity);
+    for (let k = 0; k < noteCount; k++) x[k] = target[k] * 0.2 + 1e-4;
+    fitWeights(work.x.at, work.target.at, gram.at, noteCount, noteCount, earlyTurns);
+    // Most notes are as good as gone by now: the rest is settled without them.
     let most = 0,
       count = 0;
     for (let k = 0; k < noteCount; k++) most = Math.max(most, x[k]);
@@ -159,12 +158,14 @@ export function fitNotes(tones: ToneFrames): NoteFrames {
       if (x[k] > most * vanishing) kept[count++] = k;
       else x[k] = 0;
     }
+    const stride = Math.ceil(count / 4) * 4;
+    keptX.fill(0, count, stride);
     for (let a = 0; a < count; a++) {
       keptX[a] = x[kept[a]];
       keptTarget[a] = target[kept[a]];
-      for (let b = 0; b < count; b++) keptGram[a * count + b] = gram[kept[a] * noteCount + kept[b]];
+      for (let b = 0; b < count; b++) keptGram[a * stride + b] = gramView[kept[a] * noteCount + kept[b]];
     }
-    update(keptX, keptTarget, keptGram, count, lateTurns);
+    fitWeights(work.keptX.at, work.keptTarget.at, work.keptGram.at, count, stride, lateTurns);
     for (let a = 0; a < count; a++) x[kept[a]] = keptX[a];
     let explained = 0;
     for (let k = 0; k < noteCount; k++) explained += x[k] * target[k];

@@ -35,13 +35,27 @@ export function onsetRises(channels: readonly Float32Array[], sampleRateHz: numb
     for (const value of energy) if (value > loudest) loudest = value;
     if (loudest === 0) continue;
     const floor = loudest * 1e-4,
-      means = Float64Array.from(energy, (_, i) => meanOf(energy, i, i + 4));
+      means = new Float64Array(energy.length);
+    for (let i = 0; i < means.length; i++) means[i] = meanOf(energy, i, i + 4);
+    // The loudest of the last hops, and where it was: only when it falls out of reach are the others looked at again.
+    let pulse = 0,
+      pulseAt = -1;
     for (let i = 0; i < energy.length; i++) {
+      if (pulseAt < i - longestPeriodHops) {
+        pulse = 0;
+        for (let k = Math.max(0, i - longestPeriodHops); k < i - 4; k++)
+          if (means[k] >= pulse) {
+            pulse = means[k];
+            pulseAt = k;
+          }
+      }
+      if (i >= 4 && means[i - 4] >= pulse) {
+        pulse = means[i - 4];
+        pulseAt = i - 4;
+      }
       const after = means[i];
       if (after < floor) continue;
       // A low note is a train of pulses, each no louder than the one a period before: those are no hits.
-      let pulse = 0;
-      for (let k = Math.max(0, i - longestPeriodHops); k <= i - 4; k++) if (means[k] > pulse) pulse = means[k];
       const before = Math.max(meanOf(energy, i - 10, i), pulse * pulseShare);
       riseDb[i] = Math.max(riseDb[i], 10 * Math.log10((after + floor * 0.1) / (before + floor * 0.1)));
     }

@@ -1,0 +1,126 @@
+/*
+ * Inner loops of hearing for WebAssembly (AssemblyScript, four numbers at a time): what they are handed are places in this module's own
+ * memory. `node scripts/build-kernels.mjs` compiles them into kernels-wasm.ts; kernels.ts says what each is for.
+ */
+let top: usize = __heap_base;
+
+/** Room for so many bytes, for good. */
+export function allocate(bytes: usize): usize {
+  const at = (top + 15) & ~(<usize>15);
+  top = at + bytes;
+  const missing = <i32>((top + 0xffff) >>> 16) - memory.size();
+  if (missing > 0) memory.grow(missing);
+  return at;
+}
+
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function sumOf(v: v128): f32 {
+  return f32x4.extract_lane(v, 0) + f32x4.extract_lane(v, 1) + (f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3));
+}
+
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function dot(a: usize, b: usize, bytes: usize): f32 {
+  let one = f32x4.splat(0),
+    two = f32x4.splat(0),
+    i: usize = 0;
+  for (; i + 32 <= bytes; i += 32) {
+    one = f32x4.add(one, f32x4.mul(v128.load(a + i), v128.load(b + i)));
+    two = f32x4.add(two, f32x4.mul(v128.load(a + i, 16), v128.load(b + i, 16)));
+  }
+  if (i < bytes) one = f32x4.add(one, f32x4.mul(v128.load(a + i), v128.load(b + i)));
+  return sumOf(f32x4.add(one, two));
+}
+
+export function multiply(a: usize, b: usize, out: usize, count: usize): void {
+  for (let i: usize = 0; i < count << 2; i += 16) v128.store(out + i, f32x4.mul(v128.load(a + i), v128.load(b + i)));
+}
+
+export function powers(spectrum: usize, out: usize, bins: usize, half: usize, scale: f32): void {
+  const by = f32x4.splat(scale);
+  // Two vectors hold re, im of four bins; the first bin's place is taken by the two ends of the spectrum.
+  for (let k: usize = 0; k < bins; k += 4) {
+    const a = v128.load(spectrum + (k << 3)),
+      b = v128.load(spectrum + (k << 3), 16),
+      re = v128.shuffle<f32>(a, b, 0, 2, 4, 6),
+      im = v128.shuffle<f32>(a, b, 1, 3, 5, 7);
+    v128.store(out + (k << 2), f32x4.mul(f32x4.add(f32x4.mul(re, re), f32x4.mul(im, im)), by));
+  }
+  const zero = load<f32>(spectrum),
+    last = load<f32>(spectrum, 4);
+  store<f32>(out, zero * zero * scale);
+  if (bins > half) store<f32>(out + (half << 2), last * last * scale);
+}
+
+export function bandSums(power: usize, bands: usize, shares: usize, out: usize, count: usize, gain: f32): void {
+  for (let band: usize = 0; band < count; band++) {
+    const from = power + (<usize>load<u32>(bands + (band << 3)) << 2),
+      many = <usize>load<u32>(bands + (band << 3), 4);
+    let sum: f32 = 0;
+    for (let k: usize = 0; k < many; k++) sum += load<f32>(from + (k << 2)) * load<f32>(shares + (k << 2));
+    shares += many << 2;
+    store<f32>(out + (band << 2), sum * gain);
+  }
+}
+
+export function layer(weights: usize, bias: usize, x: usize, out: usize, inputs: usize, rows: usize, floor: f32): void {
+  const bytes = inputs << 2;
+  for (let row: usize = 0; row < rows; row++)
+    store<f32>(out + (row << 2), max<f32>(floor, load<f32>(bias + (row << 2)) + dot(weights + row * bytes, x, bytes)));
+}
+
+export function fitWeights(x: usize, target: usize, gram: usize, count: usize, stride: usize, turns: usize): void {
+  const bytes = stride << 2;
+  for (let turn: usize = 0; turn < turns; turn++)
+    for (let k: usize = 0; k < count; k++) {
+      const here = x + (k << 2),
+        value = load<f32>(here);
+      if (value < 1e-6) continue;
+      store<f32>(here, (value * load<f32>(target + (k << 2))) / (dot(gram + k * bytes, x, bytes) + 0.020001));
+    }
+}
+
+export function conjugateProduct(a: usize, b: usize, count: usize): void {
+  const first = load<f32>(a) * load<f32>(b),
+    last = load<f32>(a, 4) * load<f32>(b, 4);
+  for (let i: usize = 0; i < count << 2; i += 32) {
+    const p = v128.load(a + i),
+      q = v128.load(a + i, 16),
+      r = v128.load(b + i),
+      s = v128.load(b + i, 16),
+      pr = v128.shuffle<f32>(p, q, 0, 2, 4, 6),
+      pi = v128.shuffle<f32>(p, q, 1, 3, 5, 7),
+      rr = v128.shuffle<f32>(r, s, 0, 2, 4, 6),
+      ri = v128.shuffle<f32>(r, s, 1, 3, 5, 7),
+      re = f32x4.add(f32x4.mul(rr, pr), f32x4.mul(ri, pi)),
+      im = f32x4.sub(f32x4.mul(ri, pr), f32x4.mul(rr, pi));
+    v128.store(b + i, v128.shuffle<f32>(re, im, 0, 4, 1, 5));
+    v128.store(b + i, v128.shuffle<f32>(re, im, 2, 6, 3, 7), 16);
+  }
+  store<f32>(b, first);
+  store<f32>(b, last, 4);
+}
+
+export function differences(piece: usize, correlation: usize, out: usize, window: usize, lags: usize, scale: f32): f32 {
+  let first: f64 = 0,
+    rest: f64 = 0;
+  for (let i: usize = 0; i < window; i++) {
+    const a = <f64>load<f32>(piece + (i << 2)),
+      b = <f64>load<f32>(piece + ((i + window) << 2));
+    first += a * a;
+    rest += b * b;
+  }
+  let second = first,
+    running: f64 = 0;
+  store<f32>(out, 1);
+  for (let lag: usize = 1; lag < lags; lag++) {
+    const enters = <f64>load<f32>(piece + ((window + lag - 1) << 2)),
+      leaves = <f64>load<f32>(piece + ((lag - 1) << 2));
+    second += enters * enters - leaves * leaves;
+    const difference = max<f64>(0, first + second - 2 * <f64>(load<f32>(correlation + (lag << 2)) * scale));
+    running += difference;
+    store<f32>(out + (lag << 2), running > 0 ? <f32>((difference * <f64>lag) / running) : 1);
+  }
+  return <f32>(first + rest);
+}
