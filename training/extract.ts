@@ -51,8 +51,8 @@ for (const [index, truth] of files.entries()) {
     ground = keyGround(heard.notes, truth.isLoop ? truth.leadSec : 0, Math.min(heard.span.lastSoundSeconds, music));
   const key = Array.from({ length: 12 }, (_, tonic) => keyFeatures(ground, tonic));
   const pulse = measurePulse(heard.onsets),
-    candidates = rhythmCandidates(heard, pulse),
     shared = rhythmGround(heard, pulse),
+    candidates = rhythmCandidates(heard, pulse, shared.releases),
     kind = [...timbre, ...kindFeatures(shared)],
     rhythm = truth.isLoop ? candidates.map((candidate) => rhythmFeatures(shared, candidate)) : [];
   const line: Extracted = {

@@ -1,6 +1,6 @@
 import { classify, ensembleLogits, readEnsemble } from '../core/analysis/learned/network';
 import { createRandom } from '../core/synth/random';
-import { packEnsemble, rescaled, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
+import { packEnsemble, rescaled, widened, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 const recipe: Recipe = { hidden: 12, outputs: 2, epochs: 40, rate: 0.01, decay: 0.001, noise: 0.05, dropout: 0, seed: 5 };
 const random = createRandom(9);
@@ -73,5 +73,15 @@ test('a network carried over to another scaling of its inputs says the same', ()
   for (const { row } of points.slice(0, 50)) {
     const [one, two] = [ensembleLogits(here, row), ensembleLogits(there, row)];
     expect(two[1] - two[0]).toBeCloseTo(one[1] - one[0], 1);
+  }
+});
+
+test('networks that get to know more inputs say what they said, whatever the new ones are', () => {
+  const here = readEnsemble(packEnsemble([trainNetwork(circle, recipe)], scale, ['out', 'in'], 1, 'test')),
+    there = widened(here, 1, 3);
+  for (const { row } of points.slice(0, 50)) {
+    const [one, two] = [ensembleLogits(here, row), ensembleLogits(there, Float32Array.of(row[0], 5, -9, 0.3, row[1]))];
+    expect(two[0]).toBeCloseTo(one[0], 4);
+    expect(two[1]).toBeCloseTo(one[1], 4);
   }
 });

@@ -175,6 +175,29 @@ export function rescaled(net: Layers, made: Scale, wanted: Scale): Layers {
   return { ...net, hiddenWeights, hiddenBias };
 }
 
+/** Networks that get to know more inputs, `extra` of them before input `at`: until they are trained anew the new ones say nothing. */
+export function widened(ensemble: Ensemble, at: number, extra: number): Ensemble {
+  const wide = (values: Float32Array, rows: number, filling: number): Float32Array => {
+    const inputs = values.length / rows,
+      out = new Float32Array(rows * (inputs + extra)).fill(filling);
+    for (let row = 0; row < rows; row++) {
+      out.set(values.subarray(row * inputs, row * inputs + at), row * (inputs + extra));
+      out.set(values.subarray(row * inputs + at, (row + 1) * inputs), row * (inputs + extra) + at + extra);
+    }
+    return out;
+  };
+  return {
+    ...ensemble,
+    mean: wide(ensemble.mean, 1, 0),
+    deviation: wide(ensemble.deviation, 1, 1),
+    networks: ensemble.networks.map((net) => ({
+      ...net,
+      inputs: net.inputs + extra,
+      hiddenWeights: wide(net.hiddenWeights, net.hidden, 0),
+    })),
+  };
+}
+
 /** Numbers of all lists as 16-bit floats in base64. */
 export const packed = (lists: readonly ArrayLike<number>[]): string => {
   const size = lists.reduce((sum, list) => sum + list.length, 0),

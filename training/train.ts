@@ -15,7 +15,7 @@ import {
 import { instruments, instrumentById, families, type Family } from '../core/theory/instruments';
 import { loadExamples as load, type Example } from './features-file';
 import { model } from '../core/analysis/learned/models';
-import { packEnsemble, rescaled, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
+import { packEnsemble, rescaled, widened, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 /*
  * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--carry N] [--keep] [--out FILE]
@@ -104,6 +104,20 @@ const rhythmRow = (example: Example, k: number): Float32Array => {
 
 const sameTempo = (a: number, b: number): boolean => Math.abs(a / b - 1) < 0.004;
 
+/**
+ * The rhythm networks of the weights in place, for rows of so many inputs: features that were added since are unknown to them (they come
+ * before the chances of the families); when features were taken away they have no say.
+ */
+let rhythmInPlace: { readonly inputs: number; readonly ensemble: Ensemble | null } | null = null;
+function knownRhythm(inputs: number): Ensemble | null {
+  if (rhythmInPlace?.inputs !== inputs) {
+    const placed = model('rhythm'),
+      extra = inputs - placed.mean.length;
+    rhythmInPlace = { inputs, ensemble: extra < 0 ? null : widened(placed, placed.mean.length - model('family').labels.length, extra) };
+  }
+  return rhythmInPlace.ensemble;
+}
+
 const tasks: Readonly<Record<string, () => Task>> = {
   family: () => classifier(Object.keys(families), ({ truth }) => truth.family, { hidden: 112, epochs: 32 }),
   instrument: () =>
@@ -152,7 +166,7 @@ const tasks: Readonly<Record<string, () => Task>> = {
   }),
   rhythm: () => ({
     labels: ['score'],
-    recipe: { hidden: 72, outputs: 1, epochs: 13, rate: 0.003, decay: 0.002, noise: 0.1, dropout: 0.1 },
+    recipe: { hidden: 72, outputs: 1, epochs: 16, rate: 0.003, decay: 0.002, noise: 0.1, dropout: 0.2 },
     groups: (examples) =>
       examples.flatMap((example) => {
         const { truth, candidates } = example;
@@ -169,10 +183,9 @@ const tasks: Readonly<Record<string, () => Task>> = {
           sum = exact.reduce((a, b) => a + b, 0);
         if (sum === 0) return [];
         // Of well over a hundred readings most are out of the question: the right ones, the likeliest by the last weights, and a few others.
-        // Weights that were made from other features have no say.
-        const before = model('rhythm'),
-          knows = before.networks[0].inputs === rhythmRow(example, 0).length,
-          last = candidates.map((_, k) => (knows ? ensembleLogits(before, rhythmRow(example, k))[0] : 0)),
+        const before = knownRhythm(rhythmRow(example, 0).length),
+          knows = before !== null,
+          last = candidates.map((_, k) => (before ? ensembleLogits(before, rhythmRow(example, k))[0] : 0)),
           order = candidates.map((_, k) => k).sort((a, b) => last[b] - last[a]),
           kept = order.filter((k, place) => !knows || exact[k] > 0 || place < 32 || place % 8 === 0);
         return [
@@ -239,13 +252,10 @@ if (member >= 0) {
 const kept = process.argv.includes('--keep') && out ? readEnsemble(JSON.parse(readFileSync(out, 'utf8')) as EnsembleFile) : null;
 /**
  * Networks of the generation before, made from other sets, err elsewhere: the last four of the weights in place rank on beside the new
- * ones, as long as they know the same inputs.
+ * ones.
  */
-const before = what === 'rhythm' && out && !kept ? readEnsemble(JSON.parse(readFileSync(out, 'utf8')) as EnsembleFile) : null,
-  carried =
-    before && before.mean.length === ready[0].rows[0].length
-      ? before.networks.slice(-option('carry', 4)).map((net) => rescaled(net, before, scale))
-      : [];
+const before = what === 'rhythm' && out && !kept ? knownRhythm(ready[0].rows[0].length) : null,
+  carried = before ? before.networks.slice(-option('carry', 4)).map((net) => rescaled(net, before, scale)) : [];
 const networks = kept ? [...kept.networks] : [...(await trainMembers()), ...carried];
 const packedAt = (temperature: number, made: string) =>
   packEnsemble(networks, kept ? { mean: kept.mean, deviation: kept.deviation } : scale, task.labels, temperature, made);

@@ -4,12 +4,15 @@ import { melBands } from '../listen/mel';
 import { lowestNote, noteCount } from '../notes/note-fit';
 import { accentFeatureCount, accentFeatures } from './accent-features';
 import { lagValue, meterBeats, type Pulse, type RhythmCandidate } from './candidates';
+import { lastReleases, releaseFeatureCount, releaseFeatures, type Release } from './releases';
 import { gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
 
 /** What the features of all candidates of a sound share. */
 export interface RhythmGround extends GridGround {
   readonly heard: Heard;
   readonly pulse: Pulse;
+  /** Where the sound dies away for good, the sharpest bend first. */
+  readonly releases: readonly Release[];
   /** Onset bands, each value the largest within ±2 frames (12 ms). */
   readonly near: readonly Float32Array[];
   readonly means: readonly number[];
@@ -46,6 +49,7 @@ export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
   return {
     heard,
     pulse,
+    releases: lastReleases(heard.mel, 4),
     near,
     means: near.map((values) => values.reduce((a, b) => a + b, 0) / (values.length || 1)),
     noteShare: noteShare(heard),
@@ -139,7 +143,7 @@ export interface NamedRhythm {
 const squash = (value: number): number => Math.log1p(Math.max(0, value));
 const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
 
-export const rhythmFeatureCount = 104 + gridFeatureCount + accentFeatureCount;
+export const rhythmFeatureCount = 104 + gridFeatureCount + accentFeatureCount + releaseFeatureCount;
 
 /** Features of one candidate (after the measures that carried an earlier experiment, and those of Percival & Tzanetakis 2014 and Böck et al. 2015). */
 export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate): number[] {
@@ -292,6 +296,7 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
       colourAt: (beats) => like(beat * beats),
       notesAt: (beats) => ground.noteLikeness.at(beat * beats),
     }),
+    ...releaseFeatures(ground.releases, endSeconds, beat),
   );
   return features;
 }

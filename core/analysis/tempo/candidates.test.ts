@@ -14,7 +14,7 @@ beforeAll(() => {
 test('eighths at 132 over four bars: the tempo is among the pulses within 0.5 %, half and double among the candidates', () => {
   const pulse = measurePulse(exact.onsets);
   expect(pulsePeriods(pulse, 8).some((period) => Math.abs(60 / period / 132 - 1) < 0.005)).toBe(true);
-  const candidates = rhythmCandidates(exact, pulse);
+  const candidates = rhythmCandidates(exact, pulse, []);
   for (const [tempo, bars] of [
     [132, 4],
     [66, 2],
@@ -30,7 +30,7 @@ test('silence in front is offered as a start of its own, to the millisecond', ()
   const late = new Float32Array(Math.round((16 * beat + 0.031) * rateHz));
   late.set(hits(times, 16 * beat).subarray(0, late.length - Math.round(0.031 * rateHz)), Math.round(0.031 * rateHz));
   const heard = heardOf(late),
-    starts = new Set(rhythmCandidates(heard, measurePulse(heard.onsets)).map((each) => each.startSeconds));
+    starts = new Set(rhythmCandidates(heard, measurePulse(heard.onsets), []).map((each) => each.startSeconds));
   expect([...starts].some((start) => Math.abs(start - 0.032) < 0.002)).toBe(true);
 });
 
@@ -39,12 +39,23 @@ test('a tail does not hide the tempo: the pulse offers what the length cannot', 
   tailed.set(hits(times, 16 * beat));
   const heard = heardOf(tailed);
   expect(
-    rhythmCandidates(heard, measurePulse(heard.onsets)).some((each) => Math.abs(each.tempoBpm / 132 - 1) < 0.003 && each.bars === 4),
+    rhythmCandidates(heard, measurePulse(heard.onsets), []).some((each) => Math.abs(each.tempoBpm / 132 - 1) < 0.003 && each.bars === 4),
   ).toBe(true);
 });
 
+test('where the last notes are let go, whole tempos are offered that end there', () => {
+  // Nothing has a pulse, and the file is longer than the music by a tail.
+  const pulse = measurePulse(heardOf(new Float32Array(9 * rateHz)).onsets),
+    span = { fileSeconds: 9, firstSoundSeconds: 0, lastSoundSeconds: 8.9, endLevelDb: -40, leadLevelDb: 0 },
+    released = rhythmCandidates({ span }, pulse, [{ seconds: 16 * (60 / 127) - 0.03, bend: 20 }]).filter(
+      ({ source }) => source === 'release',
+    );
+  expect(released.some(({ tempoBpm, bars, meter }) => tempoBpm === 127 && bars === 4 && meter === '4/4')).toBe(true);
+  expect(released.length).toBeLessThanOrEqual(48);
+});
+
 test('a named tempo is a candidate with its half and double, within the range', () => {
-  const named = rhythmCandidates(exact, measurePulse(exact.onsets), [97]).map((each) => each.tempoBpm);
+  const named = rhythmCandidates(exact, measurePulse(exact.onsets), [], [97]).map((each) => each.tempoBpm);
   expect(named).toEqual(expect.arrayContaining([97, 194]));
   for (const tempo of named) {
     expect(tempo).toBeGreaterThanOrEqual(tempoRange.low);
@@ -61,7 +72,7 @@ test.each([
   const heard = heardOf(sound),
     pulse = measurePulse(heard.onsets),
     ground = rhythmGround(heard, pulse);
-  for (const candidate of rhythmCandidates(heard, pulse, [120])) {
+  for (const candidate of rhythmCandidates(heard, pulse, ground.releases, [120])) {
     const features = rhythmFeatures(ground, candidate);
     expect(features).toHaveLength(rhythmFeatureCount);
     expect(features.every(Number.isFinite)).toBe(true);

@@ -1,6 +1,7 @@
 import { autocorrelation } from '../../dsp/autocorrelation';
 import type { Heard } from '../listen/hear';
 import { allBand, type OnsetBands } from '../onsets/onset-bands';
+import type { Release } from './releases';
 
 /** A reading of a loop: so many bars of a meter at a tempo, from a start. The work is to rank them. */
 export interface RhythmCandidate {
@@ -9,7 +10,7 @@ export interface RhythmCandidate {
   readonly bars: number;
   readonly meter: '4/4' | '3/4' | '6/8';
   readonly startSeconds: number;
-  readonly source: 'length' | 'pulse' | 'name';
+  readonly source: 'length' | 'pulse' | 'release' | 'name';
 }
 
 export const meterBeats = { '4/4': 4, '3/4': 3, '6/8': 2 } as const;
@@ -54,22 +55,24 @@ export function lagValue(curve: Float32Array, lag: number): number {
   return curve[k] + (curve[k + 1] - curve[k]) * (lag - k);
 }
 
-/** Beat periods where the pulse is strongest: the curve summed over ½, 1, 2, 3 and 4 beats, peaks refined at the longest multiple that holds. */
+/** How strong the pulse is at a tempo: the curve summed over ½, 1, 2, 3 and 4 beats. */
+function pulseStrength({ all, hopSeconds }: Pulse, tempoBpm: number): number {
+  const lag = 60 / tempoBpm / hopSeconds;
+  return (
+    0.4 * lagValue(all, lag / 2) +
+    lagValue(all, lag) +
+    0.8 * lagValue(all, lag * 2) +
+    0.4 * lagValue(all, lag * 3) +
+    0.6 * lagValue(all, lag * 4)
+  );
+}
+
+/** Beat periods where the pulse is strongest, peaks refined at the longest multiple that holds. */
 export function pulsePeriods(pulse: Pulse, most: number): number[] {
   const { all, hopSeconds } = pulse;
   const grid: { period: number; strength: number }[] = [];
-  for (let tempo: number = tempoRange.low; tempo <= tempoRange.high; tempo *= 1.004) {
-    const lag = 60 / tempo / hopSeconds;
-    grid.push({
-      period: 60 / tempo,
-      strength:
-        0.4 * lagValue(all, lag / 2) +
-        lagValue(all, lag) +
-        0.8 * lagValue(all, lag * 2) +
-        0.4 * lagValue(all, lag * 3) +
-        0.6 * lagValue(all, lag * 4),
-    });
-  }
+  for (let tempo: number = tempoRange.low; tempo <= tempoRange.high; tempo *= 1.004)
+    grid.push({ period: 60 / tempo, strength: pulseStrength(pulse, tempo) });
   return grid
     .filter(
       ({ strength }, k) =>
@@ -110,11 +113,52 @@ export function spans({ span }: Pick<Heard, 'span'>): { starts: number[]; ends: 
   return { starts, ends };
 }
 
+/** Last notes are let go at the bar line or a little before it, so that this much of a file may lie between. */
+const earlySeconds = 0.1,
+  lateSeconds = 0.03;
+/** Of the whole tempos that end near a release so many are ranked. */
+const mostReleased = 48;
+const usualBars: readonly number[] = [1, 2, 4, 8];
+
+/**
+ * Whole tempos at which some bars end where the last notes are let go: those first that have a pulse, usual bars and meter, a sharp end.
+ * A held pad has no pulse, so that it cannot decide alone.
+ */
+function releasedCandidates(starts: readonly number[], releases: readonly Release[], pulse: Pulse): RhythmCandidate[] {
+  const found: { candidate: RhythmCandidate; worth: number }[] = [];
+  const strongest = Math.max(0.2, ...pulsePeriods(pulse, 1).map((period) => pulseStrength(pulse, 60 / period)));
+  for (const startSeconds of starts)
+    for (const { seconds, bend } of releases)
+      for (const meter of meters)
+        for (const bars of barCounts) {
+          const minutes = bars * meterBeats[meter] * 60,
+            earliest = seconds - lateSeconds - startSeconds,
+            latest = seconds + earlySeconds - startSeconds;
+          if (earliest <= 0.3) continue;
+          const usual = (meter === '4/4' ? 0.6 : 0) + (usualBars.includes(bars) ? 0.5 : 0) + Math.min(0.4, bend / 50);
+          const to = Math.min(tempoRange.high, Math.floor(minutes / earliest));
+          for (let tempoBpm = Math.max(tempoRange.low, Math.ceil(minutes / latest)); tempoBpm <= to; tempoBpm++)
+            found.push({
+              candidate: { tempoBpm, bars, meter, startSeconds, source: 'release' },
+              worth: usual + pulseStrength(pulse, tempoBpm) / strongest,
+            });
+        }
+  return found
+    .sort((a, b) => b.worth - a.worth)
+    .slice(0, mostReleased)
+    .map(({ candidate }) => candidate);
+}
+
 /**
  * All readings worth ranking: N bars that fill the file exactly, the strongest pulses with the bars that come nearest, both also at
- * the whole number close by, and what names say.
+ * the whole number close by, whole tempos that end where the last notes are let go, and what names say.
  */
-export function rhythmCandidates(heard: Pick<Heard, 'span'>, pulse: Pulse, namedTempos: readonly number[] = []): RhythmCandidate[] {
+export function rhythmCandidates(
+  heard: Pick<Heard, 'span'>,
+  pulse: Pulse,
+  releases: readonly Release[],
+  namedTempos: readonly number[] = [],
+): RhythmCandidate[] {
   const { starts, ends } = spans(heard),
     found = new Map<string, RhythmCandidate>();
   const add = (candidate: RhythmCandidate) => {
@@ -149,6 +193,7 @@ export function rhythmCandidates(heard: Pick<Heard, 'span'>, pulse: Pulse, named
     free(Math.abs(tempoBpm / whole - 1) < 0.004 ? whole : tempoBpm, 'pulse');
     if (Math.abs(tempoBpm / whole - 1) >= 0.004 && Math.abs(tempoBpm / whole - 1) < 0.012) free(whole, 'pulse');
   }
+  for (const candidate of releasedCandidates(starts, releases, pulse)) add(candidate);
   for (const named of namedTempos) for (const ratio of [1, 0.5, 2, 2 / 3]) free(named * ratio, 'name');
   return [...found.values()];
 }
