@@ -1,3 +1,4 @@
+import { KernelNumbers, kernels } from './kernels/kernels';
 import { assertPositive } from '../units/assert';
 
 export const tapsPerSide = 24;
@@ -36,7 +37,7 @@ function kernel(): Float64Array {
  */
 export const resampleCyclic = (signal: Float32Array, targetFrames: number): Float32Array => resampleLap([signal], targetFrames)[0];
 
-/** `resampleCyclic` for all channels of a lap; two at a time share their weights. */
+/** `resampleCyclic` for all channels of a lap, two at a time. */
 export function resampleLap(planes: readonly Float32Array[], targetFrames: number): Float32Array[] {
   assertPositive('targetFrames', targetFrames);
   const sourceFrames = planes[0].length;
@@ -46,25 +47,12 @@ export function resampleLap(planes: readonly Float32Array[], targetFrames: numbe
     narrow = narrowing(step),
     reach = Math.ceil(tapsPerSide / narrow),
     rows = phaseRows(narrow, reach),
-    padded = planes.map((plane) => padCyclic(plane, reach)),
     out = planes.map(() => new Float32Array(targetFrames));
-  let channel = 0;
-  for (; channel + 1 < planes.length; channel += 2)
-    resamplePair(padded[channel], padded[channel + 1], out[channel], out[channel + 1], { step, narrow, reach, rows });
-  if (channel < planes.length) resampleOne(padded[channel], out[channel], { step, narrow, reach, rows });
-  return out;
-}
-
-/** The loop with its own end in front and its own start behind, so that reading never has to turn round. */
-function padCyclic(plane: Float32Array, reach: number): Float64Array {
-  const frames = plane.length,
-    padded = new Float64Array(frames + 2 * reach + 1);
-  let from = (((1 - reach) % frames) + frames) % frames;
-  for (let i = 0; i < padded.length; i++) {
-    padded[i] = plane[from];
-    if (++from === frames) from = 0;
+  for (let channel = 0; channel < planes.length; channel += 2) {
+    const other = Math.min(channel + 1, planes.length - 1);
+    resamplePair(planes[channel], planes[other], out[channel], out[other], { step, narrow, reach, rows });
   }
-  return padded;
+  return out;
 }
 
 interface Kernel {
@@ -74,45 +62,52 @@ interface Kernel {
   readonly rows: Float64Array;
 }
 
-function resampleOne(source: Float64Array, out: Float32Array, { step, narrow, reach, rows }: Kernel): void {
-  const taps = 2 * reach;
-  for (let i = 0; i < out.length; i++) {
-    const position = i * step,
-      centre = Math.floor(position),
-      phase = (position - centre) * phases,
-      row = Math.floor(phase),
-      blend = phase - row;
-    let a = row * taps,
-      sum = 0;
-    for (let read = centre; read < centre + taps; read++, a++) sum += source[read] * (rows[a] + (rows[a + taps] - rows[a]) * blend);
-    out[i] = sum * narrow;
-  }
+/** So many frames are made in one go. */
+const pieceFrames = 2048;
+
+/** Room in the memory of the kernels for weights, and for a piece of two channels side by side before and after; grows when it must. */
+const room = { rows: null, source: null, out: null } as {
+  rows: KernelNumbers | null;
+  source: KernelNumbers | null;
+  out: KernelNumbers | null;
+};
+function roomFor(what: keyof typeof room, length: number): KernelNumbers {
+  const found = room[what];
+  return found && found.length >= length ? found : (room[what] = new KernelNumbers(Math.ceil(length * 1.5)));
 }
 
+/** Two channels; a lone one is given as both. The loop is read round and round. */
 function resamplePair(
-  one: Float64Array,
-  other: Float64Array,
+  one: Float32Array,
+  other: Float32Array,
   outOne: Float32Array,
   outOther: Float32Array,
   { step, narrow, reach, rows }: Kernel,
 ): void {
-  const taps = 2 * reach;
-  for (let i = 0; i < outOne.length; i++) {
-    const position = i * step,
-      centre = Math.floor(position),
-      phase = (position - centre) * phases,
-      row = Math.floor(phase),
-      blend = phase - row;
-    let a = row * taps,
-      sumOne = 0,
-      sumOther = 0;
-    for (let read = centre; read < centre + taps; read++, a++) {
-      const weight = rows[a] + (rows[a + taps] - rows[a]) * blend;
-      sumOne += one[read] * weight;
-      sumOther += other[read] * weight;
+  const taps = 2 * reach,
+    frames = one.length,
+    longest = Math.ceil(pieceFrames * step) + taps + 2,
+    weights = roomFor('rows', rows.length * 2),
+    source = roomFor('source', longest * 2),
+    made = roomFor('out', pieceFrames * 2);
+  weights.view.set(new Float32Array(rows.buffer, rows.byteOffset, rows.length * 2));
+  const sourceView = source.view,
+    madeView = made.view;
+  for (let from = 0; from < outOne.length; from += pieceFrames) {
+    const count = Math.min(pieceFrames, outOne.length - from),
+      base = Math.floor(from * step),
+      needed = Math.floor((from + count - 1) * step) - base + taps;
+    let read = (((base + 1 - reach) % frames) + frames) % frames;
+    for (let k = 0; k < needed; k++) {
+      sourceView[2 * k] = one[read];
+      sourceView[2 * k + 1] = other[read];
+      if (++read === frames) read = 0;
     }
-    outOne[i] = sumOne * narrow;
-    outOther[i] = sumOther * narrow;
+    kernels().resample(source.at, weights.at, made.at, count, from, base, step, phases, narrow, taps);
+    for (let k = 0; k < count; k++) {
+      outOne[from + k] = madeView[2 * k];
+      outOther[from + k] = madeView[2 * k + 1];
+    }
   }
 }
 

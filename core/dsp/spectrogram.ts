@@ -1,4 +1,5 @@
 import { KernelNumbers, kernels } from './kernels/kernels';
+import { meanOf } from './kernels/planes';
 import { hann } from './window';
 import { realFft } from './real-fft';
 
@@ -77,13 +78,9 @@ export function powerFrames(
 /** All channels averaged into one. */
 export function toMono(channels: readonly Float32Array[]): Float32Array {
   if (channels.length === 1) return channels[0];
-  const mono = new Float32Array(channels[0]?.length ?? 0);
-  if (channels.length === 2) {
-    const [left, right] = channels;
-    for (let i = 0; i < mono.length; i++) mono[i] = (left[i] + right[i]) * 0.5;
-    return mono;
-  }
-  const share = 1 / channels.length;
+  if (channels.length === 2) return meanOf(channels[0], channels[1]);
+  const mono = new Float32Array(channels[0]?.length ?? 0),
+    share = 1 / channels.length;
   for (const plane of channels) for (let i = 0; i < mono.length; i++) mono[i] += plane[i] * share;
   return mono;
 }

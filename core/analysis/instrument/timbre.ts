@@ -1,12 +1,22 @@
+import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import type { Heard } from '../listen/hear';
 import { bandCentreHz, melBands } from '../listen/mel';
 import { lowestNote, noteCount } from '../notes/note-fit';
 import { noteToHz } from '../../units/pitch';
 
 const cepstra = 20;
-const cosines = Float32Array.from({ length: cepstra * melBands }, (_, i) =>
-  Math.cos((Math.PI * Math.floor(i / melBands) * ((i % melBands) + 0.5)) / melBands),
+const cosines = Float32Array.from(
+  { length: cepstra * melBands },
+  (_, i) => Math.cos((Math.PI * Math.floor(i / melBands) * ((i % melBands) + 0.5)) / melBands) / melBands,
 );
+/** Where the kernels find the transform and what it is put to; made once. */
+let room: Readonly<Record<'cosines' | 'nothing' | 'logs' | 'values', KernelNumbers>> | null = null;
+const newRoom = () => ({
+  cosines: KernelNumbers.of(cosines),
+  nothing: KernelNumbers.of(new Float32Array(cepstra)),
+  logs: new KernelNumbers(melBands),
+  values: new KernelNumbers(cepstra),
+});
 
 const quantile = (sorted: ArrayLike<number>, share: number): number =>
   sorted.length ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] : 0;
@@ -29,17 +39,15 @@ export function timbreVector(heard: Heard): number[] {
   }
   // Cepstra of frames within 50 dB of the loudest, every second frame.
   const rows: { at: number; weight: number; values: Float32Array; attack: boolean }[] = [];
-  const logs = new Float32Array(melBands),
+  const work = (room ??= newRoom()),
+    logs = new Float32Array(melBands),
     all = onsets.bands[4];
   for (let frame = 0; frame < frameCount; frame += 2) {
     if (energy[frame] < loudest * 1e-5) continue;
     for (let band = 0; band < melBands; band++) logs[band] = Math.log10(power[frame * melBands + band] / energy[frame] + 1e-6);
-    const values = new Float32Array(cepstra);
-    for (let k = 0; k < cepstra; k++) {
-      let sum = 0;
-      for (let band = 0; band < melBands; band++) sum += cosines[k * melBands + band] * logs[band];
-      values[k] = sum / melBands;
-    }
+    work.logs.view.set(logs);
+    kernels().layer(work.cosines.at, work.nothing.at, work.logs.at, work.values.at, melBands, cepstra, -Infinity);
+    const values = work.values.view.slice();
     let rise = 0;
     for (let k = Math.max(0, frame - 6); k <= frame + 1 && k < frameCount; k++) rise = Math.max(rise, all[k]);
     rows.push({ at: frame, weight: (energy[frame] / loudest) ** 0.3, values, attack: rise > 2 });

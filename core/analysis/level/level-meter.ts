@@ -1,3 +1,4 @@
+import { survey } from '../../dsp/kernels/planes';
 import { betweenFrames } from '../../dsp/true-peak';
 import { ratioToDb } from '../../units/level';
 import { gatedLoudness, kWeightedSteps, KWeightedMeter, type WeightedSteps } from '../loudness/loudness';
@@ -24,7 +25,8 @@ export interface Levels {
   readonly bandLimitHz?: number | null;
 }
 
-const overlap = 11;
+const overlap = 11,
+  fullScale = 0.9999;
 const floorBlockSeconds = 0.02;
 
 /** All levels of a sound that comes piece by piece, in memory that hardly grows with it: twenty minutes need no more than a bar. */
@@ -62,9 +64,8 @@ export class LevelMeter {
   }
 
   push(planes: readonly Float32Array[]): void {
-    planes.forEach((plane, channel) => this.peaks(plane, channel));
-    if (planes.length > 1) this.sides(planes[0], planes[1]);
-    this.floor(planes);
+    this.blocks(planes);
+    planes.forEach((plane, channel) => this.between(plane, channel));
     this.weighted.push(planes);
     this.frames += planes[0]?.length ?? 0;
   }
@@ -85,21 +86,44 @@ export class LevelMeter {
     };
   }
 
-  private peaks(plane: Float32Array, channel: number): void {
-    let run = this.runs[channel],
-      { peak, sum } = this;
-    for (let i = 0; i < plane.length; i++) {
-      const value = plane[i],
-        size = Math.abs(value);
-      sum += value;
-      if (size > peak) peak = size;
-      if (size >= 0.9999) {
-        if (++run === 3) this.clippedRuns++;
-      } else run = 0;
+  /** Sums, energies and peaks in the blocks of the noise floor, two channels at a time; a lone one beside itself. */
+  private blocks(planes: readonly Float32Array[]): void {
+    const frames = planes[0]?.length ?? 0;
+    for (let from = 0; from < frames;) {
+      const to = Math.min(frames, from + this.blockLeft);
+      for (let channel = 0; channel < planes.length; channel += 2) {
+        const lone = channel + 1 >= planes.length,
+          { sums, energies, shared, peaks } = survey(planes[channel], planes[lone ? channel : channel + 1], from, to),
+          both = energies[0] + energies[1];
+        for (let k = 0; k < (lone ? 1 : 2); k++) {
+          this.sum += sums[k];
+          this.peak = Math.max(this.peak, peaks[k]);
+          this.blockPower += energies[k] / this.blockFrames / this.channelCount;
+          if (peaks[k] >= fullScale || this.runs[channel + k] > 0) this.countClipped(planes[channel + k], channel + k, from, to);
+        }
+        if (channel > 0 || lone) continue;
+        this.middle += (both + 2 * shared) / 4;
+        this.side += Math.max(0, both - 2 * shared) / 4;
+        this.each += both / 2;
+      }
+      this.blockLeft -= to - from;
+      from = to;
+      if (this.blockLeft > 0) continue;
+      this.blockPowers.push(this.blockPower);
+      this.blockPower = 0;
+      this.blockLeft = this.blockFrames;
     }
+  }
+
+  private countClipped(plane: Float32Array, channel: number, from: number, to: number): void {
+    let run = this.runs[channel];
+    for (let i = from; i < to; i++)
+      if (Math.abs(plane[i]) < fullScale) run = 0;
+      else if (++run === 3) this.clippedRuns++;
     this.runs[channel] = run;
-    this.peak = peak;
-    this.sum = sum;
+  }
+
+  private between(plane: Float32Array, channel: number): void {
     const before = this.carried[channel];
     let joined = plane;
     if (before.length) {
@@ -128,36 +152,6 @@ export class LevelMeter {
       }
     }
     this.truePeak = most;
-  }
-
-  private sides(left: Float32Array, right: Float32Array): void {
-    let { middle, side, each } = this;
-    for (let i = 0; i < left.length; i++) {
-      const m = (left[i] + right[i]) / 2,
-        s = (left[i] - right[i]) / 2;
-      middle += m * m;
-      side += s * s;
-      each += (left[i] * left[i] + right[i] * right[i]) / 2;
-    }
-    [this.middle, this.side, this.each] = [middle, side, each];
-  }
-
-  private floor(planes: readonly Float32Array[]): void {
-    const frames = planes[0]?.length ?? 0;
-    for (let from = 0; from < frames;) {
-      const to = Math.min(frames, from + this.blockLeft);
-      for (const plane of planes) {
-        let power = 0;
-        for (let i = from; i < to; i++) power += plane[i] * plane[i];
-        this.blockPower += power / this.blockFrames / this.channelCount;
-      }
-      this.blockLeft -= to - from;
-      from = to;
-      if (this.blockLeft > 0) continue;
-      this.blockPowers.push(this.blockPower);
-      this.blockPower = 0;
-      this.blockLeft = this.blockFrames;
-    }
   }
 
   private noiseFloor(): number | null {

@@ -1,3 +1,4 @@
+import { peakOf } from '../../dsp/kernels/planes';
 import { toMono } from '../../dsp/spectrogram';
 import type { PcmAudio } from '../../formats/pcm';
 import { fitNotes, type NoteFrames } from '../notes/note-fit';
@@ -29,12 +30,8 @@ export function hear(pcm: PcmAudio, whole: Pick<SoundSpan, 'fileSeconds' | 'last
   const { sampleRateHz } = pcm,
     all = toMono(pcm.channels),
     mono = all.length > longestHeardSeconds * sampleRateHz ? all.subarray(0, longestHeardSeconds * sampleRateHz) : all;
-  let peak = 0;
-  for (let i = 0; i < mono.length; i++) {
-    const size = Math.abs(mono[i]);
-    if (size > peak) peak = size;
-  }
-  const gain = peak > 1e-7 ? 1 / peak : 0,
+  const peak = peakOf(mono),
+    gain = peak > 1e-7 ? 1 / peak : 0,
     mel = melFrames(mono, sampleRateHz, gain),
     tones = toneFrames(mono, sampleRateHz, gain);
   return {

@@ -1,3 +1,5 @@
+import { peakOf, survey } from '../../dsp/kernels/planes';
+
 /** Where sound begins and ends in a file, in seconds. */
 export interface SoundSpan {
   readonly fileSeconds: number;
@@ -14,21 +16,15 @@ export interface SoundSpan {
 const blockSeconds = 0.01;
 
 export function soundSpan(mono: Float32Array, sampleRateHz: number): SoundSpan {
-  const fileSeconds = mono.length / sampleRateHz;
-  let peak = 0;
-  for (let i = 0; i < mono.length; i++) {
-    const size = Math.abs(mono[i]);
-    if (size > peak) peak = size;
-  }
+  const fileSeconds = mono.length / sampleRateHz,
+    peak = peakOf(mono);
   if (peak < 1e-7) return { fileSeconds, firstSoundSeconds: 0, lastSoundSeconds: 0, endLevelDb: -100, leadLevelDb: 0 };
   const block = Math.max(1, Math.round(blockSeconds * sampleRateHz)),
     blocks = Math.ceil(mono.length / block),
     levels = new Float32Array(blocks);
   for (let b = 0; b < blocks; b++) {
-    let sum = 0;
     const to = Math.min(mono.length, (b + 1) * block);
-    for (let i = b * block; i < to; i++) sum += mono[i] * mono[i];
-    levels[b] = Math.sqrt(sum / (to - b * block));
+    levels[b] = Math.sqrt(survey(mono, mono, b * block, to).energies[0] / (to - b * block));
   }
   const loudest = levels.reduce((a, b) => Math.max(a, b), 0),
     db = (value: number) => (value > loudest * 1e-5 ? 20 * Math.log10(value / loudest) : -100);

@@ -1,4 +1,5 @@
 import type { Biquad } from '../../dsp/biquad';
+import { peakOf } from '../../dsp/kernels/planes';
 import { powerToDb, ratioToDb } from '../../units/level';
 
 /** K-weighting, derived for any rate from the analogue prototype of ITU-R BS.1770-4, annex 1 (values by bilinear transform). */
@@ -170,11 +171,6 @@ export function gatedLoudness({ energies, stepFrames }: WeightedSteps): number |
 
 /** Largest absolute sample, in dBFS; null for silence. */
 export function samplePeakDbfs(channels: readonly Float32Array[]): number | null {
-  let peak = 0;
-  for (const plane of channels)
-    for (let i = 0; i < plane.length; i++) {
-      const size = Math.abs(plane[i]);
-      if (size > peak) peak = size;
-    }
+  const peak = channels.reduce((most, plane) => Math.max(most, peakOf(plane)), 0);
   return peak === 0 ? null : ratioToDb(peak);
 }

@@ -1,4 +1,4 @@
-import { filterSignal, passFilter } from '../../dsp/biquad';
+import { passFilter, type Biquad } from '../../dsp/biquad';
 import { toMono } from '../../dsp/spectrogram';
 
 const hopSeconds = 0.0015;
@@ -28,7 +28,7 @@ export function onsetRises(channels: readonly Float32Array[], sampleRateHz: numb
   const mono = toMono(channels),
     hopFrames = Math.max(1, Math.round(hopSeconds * sampleRateHz));
   if (mono.length < sampleRateHz * 0.02) return { mono, sampleRateHz, hopFrames, riseDb: new Float64Array(0) };
-  const bands = [mono, filterSignal(mono, passFilter('high', 2500, sampleRateHz))].map((band) => energyPerHop(band, hopFrames)),
+  const bands = [energyPerHop(mono, hopFrames), filteredEnergyPerHop(mono, hopFrames, passFilter('high', 2500, sampleRateHz))],
     riseDb = new Float64Array(bands[0].length);
   for (const energy of bands) {
     let loudest = 0;
@@ -97,11 +97,34 @@ export function hitStrengths(mono: Float32Array, sampleRateHz: number, onsetFram
   return levels.map((level) => level / hardest);
 }
 
-function energyPerHop(signal: Float32Array | Float64Array, hop: number): Float64Array {
+function energyPerHop(signal: Float32Array, hop: number): Float64Array {
   const energy = new Float64Array(Math.ceil(signal.length / hop));
   for (let k = 0; k < energy.length; k++) {
     let sum = 0;
     for (let i = k * hop, to = Math.min(signal.length, i + hop); i < to; i++) sum += signal[i] * signal[i];
+    energy[k] = sum;
+  }
+  return energy;
+}
+
+/** The same of what a filter leaves of the signal, without keeping that. */
+function filteredEnergyPerHop(signal: Float32Array, hop: number, { b0, b1, b2, a1, a2 }: Biquad): Float64Array {
+  const energy = new Float64Array(Math.ceil(signal.length / hop));
+  let x1 = 0,
+    x2 = 0,
+    y1 = 0,
+    y2 = 0;
+  for (let k = 0; k < energy.length; k++) {
+    let sum = 0;
+    for (let i = k * hop, to = Math.min(signal.length, i + hop); i < to; i++) {
+      const x = signal[i],
+        y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2;
+      x2 = x1;
+      x1 = x;
+      y2 = y1;
+      y1 = y;
+      sum += y * y;
+    }
     energy[k] = sum;
   }
   return energy;

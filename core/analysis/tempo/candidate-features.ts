@@ -5,7 +5,7 @@ import { lowestNote, noteCount } from '../notes/note-fit';
 import { accentFeatureCount, accentFeatures } from './accent-features';
 import { lagValue, meterBeats, type Pulse, type RhythmCandidate } from './candidates';
 import { lastReleases, releaseFeatureCount, releaseFeatures, type Release } from './releases';
-import { gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
+import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
 
 /** What the features of all candidates of a sound share. */
 export interface RhythmGround extends GridGround {
@@ -23,6 +23,8 @@ export interface RhythmGround extends GridGround {
   /** How well the colour of the sound repeats at each lag. */
   readonly likeness: { readonly hopSeconds: number; readonly curve: Float32Array };
 }
+
+const meanOf = (values: Float32Array): number => values.reduce((a, b) => a + b, 0) / (values.length || 1);
 
 export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
   const near = heard.onsets.bands.map((values) => {
@@ -45,20 +47,23 @@ export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
       onsetSeconds.push(Math.max(0, i - 1 + Math.max(-0.5, Math.min(0.5, shift))) * heard.onsets.hopSeconds);
       onsetStrengths.push(Math.min(12, all[i]));
     }
-  const change = noteChange(heard, 0, noteCount);
+  const change = noteChange(heard, 0, noteCount),
+    lowChange = noteChange(heard, 0, lowNotes);
   return {
     heard,
     pulse,
     releases: lastReleases(heard.mel, 4),
     near,
-    means: near.map((values) => values.reduce((a, b) => a + b, 0) / (values.length || 1)),
+    means: near.map(meanOf),
     noteShare: noteShare(heard),
     change,
-    changeMean: change.reduce((a, b) => a + b, 0) / (change.length || 1),
+    changeMean: meanOf(change),
     likeness: likenessCurve(heard),
     onsetSeconds,
     onsetStrengths,
-    lowChange: noteChange(heard, 0, lowNotes),
+    gapSeconds: gapsBetween(onsetSeconds),
+    lowChange,
+    lowChangeMean: meanOf(lowChange),
     noteLikeness: new NoteLikeness(heard.notes),
     noteHopSeconds: heard.notes.hopSeconds,
     heardSeconds: heard.heardSeconds,

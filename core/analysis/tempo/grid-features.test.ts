@@ -1,6 +1,6 @@
 import { noteCount, type NoteFrames } from '../notes/note-fit';
 import type { RhythmCandidate } from './candidates';
-import { gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
+import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
 
 const hopSeconds = 0.1;
 
@@ -13,7 +13,9 @@ function notesOf(frames: readonly (readonly number[])[]): NoteFrames {
 const ground = (onsetSeconds: readonly number[], notes = notesOf([[60]])): GridGround => ({
   onsetSeconds,
   onsetStrengths: onsetSeconds.map(() => 1),
+  gapSeconds: gapsBetween(onsetSeconds),
   lowChange: new Float32Array(80),
+  lowChangeMean: 0,
   noteLikeness: new NoteLikeness(notes),
   noteHopSeconds: hopSeconds,
   heardSeconds: 8,
@@ -52,7 +54,7 @@ test('notes that come again after two seconds are alike at that lag and not at h
 
 test('a bass that changes at bar lines speaks for them', () => {
   const lowChange = Float32Array.from({ length: 80 }, (_, frame) => (frame % 20 === 0 ? 1 : 0)),
-    [atBars, atHalves] = gridFeatures({ ...ground(eighths), lowChange }, candidate(120)).slice(-4);
+    [atBars, atHalves] = gridFeatures({ ...ground(eighths), lowChange, lowChangeMean: 0.05 }, candidate(120)).slice(-4);
   expect(atBars).toBeGreaterThan(0.8);
   expect(atHalves).toBeLessThan(0);
 });

@@ -6,8 +6,11 @@ export interface GridGround {
   /** Times of clear onsets and their strengths. */
   readonly onsetSeconds: readonly number[];
   readonly onsetStrengths: readonly number[];
-  /** How much the notes below E3 change at each tone frame, 0–1. */
+  /** Seconds between onsets that are told apart, see `gapsBetween`, the shortest first. */
+  readonly gapSeconds: readonly number[];
+  /** How much the notes below E3 change at each tone frame, 0–1, and the mean. */
   readonly lowChange: Float32Array;
+  readonly lowChangeMean: number;
   readonly noteLikeness: NoteLikeness;
   readonly noteHopSeconds: number;
   readonly heardSeconds: number;
@@ -24,7 +27,7 @@ export function gridFeatures(ground: GridGround, candidate: RhythmCandidate): nu
     endSeconds = candidate.startSeconds + candidate.bars * bar;
   return [
     ...[2, 3, 4, 6].flatMap((per) => offGrid(ground, candidate.startSeconds, endSeconds, beat / per)),
-    ...gapsInBeats(ground.onsetSeconds, beat),
+    ...gapsInBeats(ground.gapSeconds, beat),
     ...[bar / 2, bar, 2 * bar].map((lag) => ground.noteLikeness.at(lag)),
     ...[
       [bar, 0],
@@ -63,29 +66,32 @@ function offGrid({ onsetSeconds, onsetStrengths }: GridGround, start: number, en
 
 const gapBeats = [1 / 4, 1 / 3, 1 / 2, 2 / 3, 1, 3 / 2, 2];
 
-/** Median gap between onsets as octaves of a beat, and the shares of gaps near usual parts of a beat. */
-function gapsInBeats(onsetSeconds: readonly number[], beat: number): number[] {
+/** Gaps between onsets at least 50 ms apart, sorted. */
+export function gapsBetween(onsetSeconds: readonly number[]): number[] {
   const gaps: number[] = [];
   let last = -1;
   for (const seconds of onsetSeconds) {
     if (last >= 0 && seconds - last < 0.05) continue;
-    if (last >= 0) gaps.push((seconds - last) / beat);
+    if (last >= 0) gaps.push(seconds - last);
     last = seconds;
   }
-  if (!gaps.length) return [2, ...gapBeats.map(() => 0)];
-  const middle = [...gaps].sort((a, b) => a - b)[Math.floor(gaps.length / 2)];
-  return [
-    Math.max(-3, Math.min(3, Math.log2(middle))),
-    ...gapBeats.map((part) => gaps.filter((gap) => Math.abs(gap / part - 1) < 0.14).length / gaps.length),
-  ];
+  return gaps.sort((a, b) => a - b);
+}
+
+/** Median gap between onsets as octaves of a beat, and the shares of gaps near usual parts of a beat. */
+function gapsInBeats(gapSeconds: readonly number[], beat: number): number[] {
+  const count = gapSeconds.length;
+  if (!count) return [2, ...gapBeats.map(() => 0)];
+  const near = new Array<number>(gapBeats.length).fill(0);
+  for (const seconds of gapSeconds)
+    for (let k = 0; k < gapBeats.length; k++) if (Math.abs(seconds / beat / gapBeats[k] - 1) < 0.14) near[k]++;
+  return [Math.max(-3, Math.min(3, Math.log2(gapSeconds[Math.floor(count / 2)] / beat))), ...near.map((found) => found / count)];
 }
 
 /** Mean change of the bass at the lines of a grid, against its mean everywhere. */
-function turnsAt({ lowChange, noteHopSeconds, heardSeconds }: GridGround, from: number, step: number, end: number): number {
+function turnsAt({ lowChange, lowChangeMean, noteHopSeconds, heardSeconds }: GridGround, from: number, step: number, end: number): number {
   let sum = 0,
-    count = 0,
-    all = 0;
-  for (const value of lowChange) all += value / lowChange.length;
+    count = 0;
   // The very beginning is no turn.
   for (let seconds = from < 0.05 ? from + step : from; seconds < Math.min(end, heardSeconds) - 0.05; seconds += step) {
     const frame = Math.round(seconds / noteHopSeconds);
@@ -93,7 +99,7 @@ function turnsAt({ lowChange, noteHopSeconds, heardSeconds }: GridGround, from: 
     sum += Math.max(lowChange[frame], lowChange[frame - 1] * 0.8, (lowChange[frame + 1] ?? 0) * 0.8);
     count++;
   }
-  return count ? sum / count - all : 0;
+  return count ? sum / count - lowChangeMean : 0;
 }
 
 /** How alike the notes are to those some time later: the mean cosine of pitch classes; each lag is worked out once. */

@@ -142,3 +142,40 @@ test('the product with a conjugate turns two spectra into that of their correlat
   });
   close(out.view, wanted);
 });
+
+test('two channels are resampled to the last bit as a plain loop does it', () => {
+  const taps = 8,
+    phases = 16,
+    count = 50,
+    step = 1.37,
+    [first, narrow] = [10, 0.7],
+    base = Math.floor(first * step),
+    source = numbers(2 * (Math.ceil(count * step) + taps + 2)),
+    rows = Float64Array.from({ length: (phases + 1) * taps }, () => random() - 0.5),
+    out = new KernelNumbers(2 * count);
+  kernels().resample(
+    KernelNumbers.of(source).at,
+    KernelNumbers.of(new Float32Array(rows.buffer)).at,
+    out.at,
+    count,
+    first,
+    base,
+    step,
+    phases,
+    narrow,
+    taps,
+  );
+  for (let i = 0; i < count; i++) {
+    const position = (first + i) * step,
+      centre = Math.floor(position),
+      phase = (position - centre) * phases,
+      row = Math.floor(phase);
+    const sums = [0, 0];
+    for (let tap = 0; tap < taps; tap++) {
+      const a = row * taps + tap,
+        weight = rows[a] + (rows[a + taps] - rows[a]) * (phase - row);
+      for (const channel of [0, 1]) sums[channel] += source[2 * (centre - base + tap) + channel] * weight;
+    }
+    expect([...out.view.subarray(2 * i, 2 * i + 2)]).toEqual(sums.map((sum) => Math.fround(sum * narrow)));
+  }
+});

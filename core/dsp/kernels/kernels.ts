@@ -19,6 +19,26 @@ interface Kernels {
   conjugateProduct(a: number, b: number, count: number): void;
   /** The cumulative mean normalised differences of YIN, from a piece of two windows and its correlation; gives the energy of the piece. */
   differences(piece: number, correlation: number, out: number, window: number, lags: number, scale: number): number;
+  /** Of two pieces: both sums, both energies, the sum of their products, both peaks, as seven 64-bit numbers; sizes are multiples of 4. */
+  survey(left: number, right: number, count: number, out: number): void;
+  /** `out = (left + right) / 2` */
+  mean(left: number, right: number, out: number, count: number): void;
+  /**
+   * `count` frames of two channels side by side from frame `first` on, by rows of `taps` 64-bit weights for each of `phases` places between
+   * two frames, and one more. `source` begins where the first tap of frame `base` of the original is read.
+   */
+  resample(
+    source: number,
+    rows: number,
+    out: number,
+    count: number,
+    first: number,
+    base: number,
+    step: number,
+    phases: number,
+    narrow: number,
+    taps: number,
+  ): void;
 }
 
 /** As much of WebAssembly as is used here; browsers and Node have it alike. */

@@ -124,3 +124,87 @@ export function differences(piece: usize, correlation: usize, out: usize, window
   }
   return <f32>(first + rest);
 }
+
+export function survey(left: usize, right: usize, count: usize, out: usize): void {
+  let l1 = f64x2.splat(0),
+    r1 = f64x2.splat(0),
+    ll = f64x2.splat(0),
+    rr = f64x2.splat(0),
+    lr = f64x2.splat(0),
+    lm = f32x4.splat(0),
+    rm = f32x4.splat(0);
+  for (let i: usize = 0; i < count << 2; i += 16) {
+    const l = v128.load(left + i),
+      r = v128.load(right + i),
+      la = f64x2.promote_low_f32x4(l),
+      ra = f64x2.promote_low_f32x4(r),
+      lb = f64x2.promote_low_f32x4(v128.shuffle<f32>(l, l, 2, 3, 2, 3)),
+      rb = f64x2.promote_low_f32x4(v128.shuffle<f32>(r, r, 2, 3, 2, 3));
+    // What is no number is passed over.
+    lm = f32x4.pmax(lm, f32x4.abs(l));
+    rm = f32x4.pmax(rm, f32x4.abs(r));
+    l1 = f64x2.add(l1, f64x2.add(la, lb));
+    r1 = f64x2.add(r1, f64x2.add(ra, rb));
+    ll = f64x2.add(ll, f64x2.add(f64x2.mul(la, la), f64x2.mul(lb, lb)));
+    rr = f64x2.add(rr, f64x2.add(f64x2.mul(ra, ra), f64x2.mul(rb, rb)));
+    lr = f64x2.add(lr, f64x2.add(f64x2.mul(la, ra), f64x2.mul(lb, rb)));
+  }
+  store<f64>(out, f64x2.extract_lane(l1, 0) + f64x2.extract_lane(l1, 1));
+  store<f64>(out, f64x2.extract_lane(r1, 0) + f64x2.extract_lane(r1, 1), 8);
+  store<f64>(out, f64x2.extract_lane(ll, 0) + f64x2.extract_lane(ll, 1), 16);
+  store<f64>(out, f64x2.extract_lane(rr, 0) + f64x2.extract_lane(rr, 1), 24);
+  store<f64>(out, f64x2.extract_lane(lr, 0) + f64x2.extract_lane(lr, 1), 32);
+  store<f64>(out, largest(lm), 40);
+  store<f64>(out, largest(rm), 48);
+}
+
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function largest(v: v128): f64 {
+  return max<f64>(
+    max<f64>(f32x4.extract_lane(v, 0), f32x4.extract_lane(v, 1)),
+    max<f64>(f32x4.extract_lane(v, 2), f32x4.extract_lane(v, 3)),
+  );
+}
+
+export function mean(left: usize, right: usize, out: usize, count: usize): void {
+  const half = f32x4.splat(0.5);
+  for (let i: usize = 0; i < count << 2; i += 16)
+    v128.store(out + i, f32x4.mul(f32x4.add(v128.load(left + i), v128.load(right + i)), half));
+}
+
+export function resample(
+  source: usize,
+  rows: usize,
+  out: usize,
+  count: usize,
+  first: f64,
+  base: f64,
+  step: f64,
+  phases: f64,
+  narrow: f64,
+  taps: usize,
+): void {
+  const width = taps << 3;
+  for (let i: usize = 0; i < count; i++) {
+    const position = (first + <f64>i) * step,
+      centre = floor<f64>(position),
+      phase = (position - centre) * phases,
+      row = floor<f64>(phase),
+      blend = f64x2.splat(phase - row);
+    let a = rows + <usize>row * width,
+      read = source + (<usize>(centre - base) << 3),
+      sum = f64x2.splat(0);
+    for (const end = a + width; a < end; a += 16) {
+      const here = v128.load(a),
+        weights = f64x2.add(here, f64x2.mul(f64x2.sub(v128.load(a + width), here), blend)),
+        one = f64x2.promote_low_f32x4(v128.load64_zero(read)),
+        next = f64x2.promote_low_f32x4(v128.load64_zero(read, 8));
+      // One tap after the other, in the order of a plain loop: the sums are the same to the last bit.
+      sum = f64x2.add(sum, f64x2.mul(one, v128.shuffle<f64>(weights, weights, 0, 0)));
+      sum = f64x2.add(sum, f64x2.mul(next, v128.shuffle<f64>(weights, weights, 1, 1)));
+      read += 16;
+    }
+    v128.store64_lane(out + (i << 3), f32x4.demote_f64x2_zero(f64x2.mul(sum, f64x2.splat(narrow))), 0);
+  }
+}

@@ -1,0 +1,70 @@
+import { createRandom } from '../../synth/random';
+import { meanOf, peakOf, survey } from './planes';
+
+const random = createRandom(5),
+  noise = (count: number): Float32Array => Float32Array.from({ length: count }, () => random() * 2 - 1),
+  sum = (values: ArrayLike<number>, of: (value: number, k: number) => number): number => {
+    let all = 0;
+    for (let k = 0; k < values.length; k++) all += of(values[k], k);
+    return all;
+  };
+
+test.each([1, 3, 4, 882, 16384])('a survey of %i frames of two channels adds up what is there', (count) => {
+  const left = noise(count + 10),
+    right = noise(count + 10),
+    [l, r] = [left, right].map((plane) => plane.subarray(7, 7 + count)),
+    found = survey(left, right, 7, 7 + count);
+  expect(found.sums[0]).toBeCloseTo(
+    sum(l, (value) => value),
+    8,
+  );
+  expect(found.sums[1]).toBeCloseTo(
+    sum(r, (value) => value),
+    8,
+  );
+  expect(found.energies[0]).toBeCloseTo(
+    sum(l, (value) => value * value),
+    8,
+  );
+  expect(found.energies[1]).toBeCloseTo(
+    sum(r, (value) => value * value),
+    8,
+  );
+  expect(found.shared).toBeCloseTo(
+    sum(l, (value, k) => value * r[k]),
+    8,
+  );
+  expect(found.peaks).toEqual([Math.max(...l.map(Math.abs)), Math.max(...r.map(Math.abs))]);
+});
+
+test('two channels that are the same have no side at all', () => {
+  const plane = noise(4410),
+    { energies, shared } = survey(plane, plane, 0, 4410);
+  expect(energies[0] + energies[1] - 2 * shared).toBe(0);
+});
+
+test('what an earlier, longer piece left behind is not counted', () => {
+  survey(noise(4000), noise(4000), 0, 4000);
+  const quiet = Float32Array.of(0.25, -0.5, 0.125);
+  expect(survey(quiet, quiet, 0, 3)).toEqual({
+    sums: [-0.125, -0.125],
+    energies: [0.328125, 0.328125],
+    shared: 0.328125,
+    peaks: [0.5, 0.5],
+  });
+});
+
+test('the peak of a long plane is found wherever it is, below zero too; what is no number is passed over', () => {
+  for (const at of [0, 16383, 16384, 39999]) {
+    const plane = noise(40000).map((value) => value * 0.5);
+    plane[at] = -0.875;
+    plane[(at + 1) % 40000] = Number.NaN;
+    expect(peakOf(plane)).toBe(0.875);
+  }
+  expect(peakOf(new Float32Array(0))).toBe(0);
+});
+
+test('the mean of two channels, to the last bit, over more than one piece', () => {
+  const [left, right] = [noise(33333), noise(33333)];
+  expect(meanOf(left, right)).toEqual(left.map((value, k) => (value + right[k]) * 0.5));
+});

@@ -1,0 +1,58 @@
+import { KernelNumbers, kernels } from './kernels';
+
+/** What two stretches of sound of the same length add up to; a lone one is given twice. */
+export interface Survey {
+  readonly sums: readonly [left: number, right: number];
+  readonly energies: readonly [left: number, right: number];
+  /** Sum of their products. */
+  readonly shared: number;
+  readonly peaks: readonly [left: number, right: number];
+}
+
+/** Sound passes through the memory of the kernels in pieces of this many frames. */
+const pieceFrames = 16384;
+let room: Readonly<Record<'left' | 'right' | 'out', KernelNumbers>> | null = null;
+const newRoom = () => ({ left: new KernelNumbers(pieceFrames), right: new KernelNumbers(pieceFrames), out: new KernelNumbers(16) });
+
+/** Puts a piece into the room, filled up with silence to whole steps; gives the steps' frames. */
+function put(numbers: KernelNumbers, plane: Float32Array, from: number, to: number): number {
+  const frames = to - from,
+    whole = Math.ceil(frames / 4) * 4,
+    { view } = numbers;
+  view.set(plane.subarray(from, to));
+  if (whole > frames) view.fill(0, frames, whole);
+  return whole;
+}
+
+/** Sums, energies and peaks of frames `from` to `to`, to be asked for stretches of at most 16,384 frames. @throws {RangeError} for longer ones */
+export function survey(left: Float32Array, right: Float32Array, from: number, to: number): Survey {
+  const work = (room ??= newRoom()),
+    whole = put(work.left, left, from, to);
+  if (right !== left) put(work.right, right, from, to);
+  kernels().survey(work.left.at, right === left ? work.left.at : work.right.at, whole, work.out.at);
+  const { view } = work.out,
+    [l1, r1, ll, rr, lr, lm, rm] = new Float64Array(view.buffer, view.byteOffset, 7);
+  return { sums: [l1, r1], energies: [ll, rr], shared: lr, peaks: [lm, rm] };
+}
+
+/** Largest absolute sample. */
+export function peakOf(plane: Float32Array): number {
+  let peak = 0;
+  for (let from = 0; from < plane.length; from += pieceFrames)
+    peak = Math.max(peak, survey(plane, plane, from, Math.min(plane.length, from + pieceFrames)).peaks[0]);
+  return peak;
+}
+
+/** The mean of two channels of the same length. */
+export function meanOf(left: Float32Array, right: Float32Array): Float32Array {
+  const work = (room ??= newRoom()),
+    out = new Float32Array(left.length);
+  for (let from = 0; from < out.length; from += pieceFrames) {
+    const to = Math.min(out.length, from + pieceFrames),
+      whole = put(work.left, left, from, to);
+    put(work.right, right, from, to);
+    kernels().mean(work.left.at, work.right.at, work.left.at, whole);
+    out.set(work.left.view.subarray(0, to - from), from);
+  }
+  return out;
+}
