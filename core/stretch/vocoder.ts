@@ -1,3 +1,4 @@
+import { KernelNumbers, kernels } from '../dsp/kernels/kernels';
 import { realFft, type RealFft } from '../dsp/real-fft';
 import { hannSingle } from '../dsp/window';
 import type { TimeMap } from './time-map';
@@ -45,7 +46,6 @@ export function stretchTonal(cycle: readonly Float32Array[], map: TimeMap, setti
  */
 export class LockedVocoder {
   private readonly fft: RealFft;
-  private readonly window: Float32Array;
   private readonly now: Float32Array[];
   private readonly before: Float32Array[];
   private readonly made: Float32Array[];
@@ -62,7 +62,6 @@ export class LockedVocoder {
     const planes = (frames: number) => Array.from({ length: channelCount }, () => new Float32Array(frames)),
       { size } = setting;
     this.fft = realFft(size);
-    this.window = hannSingle(size);
     this.now = planes(size);
     this.before = planes(size);
     this.made = planes(size);
@@ -73,18 +72,18 @@ export class LockedVocoder {
 
   /** Adds the frame around `sourceFrame` of the sources around `targetFrame` of the result, `hop` frames after the one added last. */
   add(sources: readonly Float32Array[], sourceFrame: number, hop: number, targetFrame: number): void {
-    const { fft, window, now, before, made } = this,
+    const { fft, now, before, made } = this,
       half = this.setting.size / 2;
     for (let channel = 0; channel < now.length; channel++) {
-      takeSpectrum(fft, sources[channel], sourceFrame - half, window, now[channel]);
-      if (this.begun) takeSpectrum(fft, sources[channel], sourceFrame - half - hop, window, before[channel]);
+      takeSpectrum(fft, sources[channel], sourceFrame - half, now[channel]);
+      if (this.begun) takeSpectrum(fft, sources[channel], sourceFrame - half - hop, before[channel]);
     }
     this.setting.filter?.(now);
     if (this.begun) rotateRegions(now, before, made, this.power);
     else now.forEach((spectrum, channel) => made[channel].set(spectrum));
     this.begun = true;
-    for (let channel = 0; channel < now.length; channel++) addFrame(fft, made[channel], window, this.sums[channel], targetFrame - half);
-    addWeights(window, this.weights, targetFrame - half);
+    for (let channel = 0; channel < now.length; channel++) addFrame(fft, made[channel], this.sums[channel], targetFrame - half);
+    addWindowed(roomOf(fft.size).window, fft.size, this.weights, targetFrame - half, 1);
   }
 
   /** What was added, each frame by the weight of the windows over it. */
@@ -95,25 +94,49 @@ export class LockedVocoder {
   }
 }
 
-function takeSpectrum(fft: RealFft, source: Float32Array, from: number, window: Float32Array, into: Float32Array): void {
-  const { time } = fft;
-  for (let i = 0; i < window.length; i++) time[i] = source[from + i] * window[i];
+/** A window of a size, and a frame and what it is added to, in the memory of the kernels; made once a size. */
+interface FrameRoom {
+  readonly window: KernelNumbers;
+  readonly frame: KernelNumbers;
+  readonly sum: KernelNumbers;
+}
+const rooms = new Map<number, FrameRoom>();
+function roomOf(size: number): FrameRoom {
+  let room = rooms.get(size);
+  if (!room) {
+    room = { window: KernelNumbers.of(hannSingle(size)), frame: new KernelNumbers(size), sum: new KernelNumbers(size) };
+    rooms.set(size, room);
+  }
+  return room;
+}
+
+function takeSpectrum(fft: RealFft, source: Float32Array, from: number, into: Float32Array): void {
+  const { window, frame } = roomOf(fft.size);
+  frame.view.set(source.subarray(from, from + fft.size));
+  kernels().multiply(frame.at, window.at, frame.at, fft.size);
+  fft.time.set(frame.view);
   fft.forward();
   into.set(fft.spectrum);
 }
 
-function addFrame(fft: RealFft, spectrum: Float32Array, window: Float32Array, sum: Float32Array, start: number): void {
+function addFrame(fft: RealFft, spectrum: Float32Array, sum: Float32Array, start: number): void {
   fft.spectrum.set(spectrum);
   fft.inverse();
-  const { time } = fft,
-    scale = 1 / fft.size;
-  for (let i = Math.max(0, -start), to = Math.min(window.length, sum.length - start); i < to; i++)
-    sum[start + i] += time[i] * window[i] * scale;
+  const { frame } = roomOf(fft.size);
+  frame.view.set(fft.time);
+  addWindowed(frame, fft.size, sum, start, 1 / fft.size);
 }
 
-function addWeights(window: Float32Array, weights: Float32Array, start: number): void {
-  for (let i = Math.max(0, -start), to = Math.min(window.length, weights.length - start); i < to; i++)
-    weights[start + i] += window[i] * window[i];
+/** Adds a frame by its window to what lies from `start` on; what falls outside is lost. */
+function addWindowed(frame: KernelNumbers, size: number, into: Float32Array, start: number, scale: number): void {
+  const { window, sum } = roomOf(size),
+    from = Math.max(0, -start),
+    to = Math.min(size, into.length - start);
+  if (to <= from) return;
+  const { view } = sum;
+  view.set(into.subarray(start + from, start + to), from);
+  kernels().overlapAdd(frame.at, window.at, sum.at, size, scale);
+  into.set(view.subarray(from, to), start + from);
 }
 
 /** made = now, each peak's region turned by unit( Σ made_before · conj(before) ) at the peak. `made` holds the last frame on entry. */

@@ -179,3 +179,10 @@ test('two channels are resampled to the last bit as a plain loop does it', () =>
     expect([...out.view.subarray(2 * i, 2 * i + 2)]).toEqual(sums.map((sum) => Math.fround(sum * narrow)));
   }
 });
+
+test('a frame by its window is added to what is there, to the last bit', () => {
+  const [frame, window, before] = [numbers(34), numbers(34), numbers(34)],
+    sum = KernelNumbers.of(before);
+  kernels().overlapAdd(KernelNumbers.of(frame).at, KernelNumbers.of(window).at, sum.at, 34, 0.3);
+  expect([...sum.view]).toEqual([...before.map((value, k) => value + frame[k] * window[k] * 0.3)]);
+});

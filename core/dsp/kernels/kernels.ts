@@ -39,6 +39,8 @@ interface Kernels {
     narrow: number,
     taps: number,
   ): void;
+  /** `sum = sum + frame × window × scale`, worked out in 64 bits; `count` is a multiple of 2. */
+  overlapAdd(frame: number, window: number, sum: number, count: number, scale: number): void;
 }
 
 /** As much of WebAssembly as is used here; browsers and Node have it alike. */

@@ -208,3 +208,12 @@ export function resample(
     v128.store64_lane(out + (i << 3), f32x4.demote_f64x2_zero(f64x2.mul(sum, f64x2.splat(narrow))), 0);
   }
 }
+
+export function overlapAdd(frame: usize, window: usize, sum: usize, count: usize, scale: f64): void {
+  const by = f64x2.splat(scale);
+  for (let i: usize = 0; i < count << 2; i += 8) {
+    const product = f64x2.mul(f64x2.promote_low_f32x4(v128.load64_zero(frame + i)), f64x2.promote_low_f32x4(v128.load64_zero(window + i))),
+      all = f64x2.add(f64x2.promote_low_f32x4(v128.load64_zero(sum + i)), f64x2.mul(product, by));
+    v128.store64_lane(sum + i, f32x4.demote_f64x2_zero(all), 0);
+  }
+}
