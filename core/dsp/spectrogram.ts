@@ -1,6 +1,7 @@
 import { KernelNumbers, kernels } from './kernels/kernels';
 import { meanOf } from './kernels/planes';
 import { hann } from './window';
+import { keptByKey } from '../units/kept';
 import { realFft } from './real-fft';
 
 export interface Spectrogram {
@@ -23,24 +24,13 @@ export function spectrogram(signal: Float32Array, size: number, hopFrames: numbe
   return { frameCount, bins, hopFrames, size, magnitudes };
 }
 
-interface FrameRoom {
-  readonly window: KernelNumbers;
-  readonly time: KernelNumbers;
-  readonly spectrum: KernelNumbers;
-  readonly power: KernelNumbers;
-}
-
-const rooms = new Map<number, FrameRoom>();
-
-function roomOf(size: number): FrameRoom {
-  let room = rooms.get(size);
-  if (!room) {
-    const [time, spectrum, power] = [size, size, size / 2 + 1].map((length) => new KernelNumbers(length));
-    room = { window: KernelNumbers.of(hann(size)), time, spectrum, power };
-    rooms.set(size, room);
-  }
-  return room;
-}
+/** A window of a size, and what a frame goes through, in the memory of the kernels. */
+const roomOf = keptByKey((size: number) => ({
+  window: KernelNumbers.of(hann(size)),
+  time: new KernelNumbers(size),
+  spectrum: new KernelNumbers(size),
+  power: new KernelNumbers(size / 2 + 1),
+}));
 
 /**
  * Squared magnitudes frame by frame, for those who need no more than one at a time: `power` is used again for the next frame, and lies in

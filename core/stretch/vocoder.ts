@@ -1,6 +1,7 @@
 import { KernelNumbers, kernels } from '../dsp/kernels/kernels';
 import { realFft, type RealFft } from '../dsp/real-fft';
 import { hannSingle } from '../dsp/window';
+import { keptByKey } from '../units/kept';
 import type { TimeMap } from './time-map';
 import { unroll, wrapFrame } from './wrap';
 
@@ -94,21 +95,12 @@ export class LockedVocoder {
   }
 }
 
-/** A window of a size, and a frame and what it is added to, in the memory of the kernels; made once a size. */
-interface FrameRoom {
-  readonly window: KernelNumbers;
-  readonly frame: KernelNumbers;
-  readonly sum: KernelNumbers;
-}
-const rooms = new Map<number, FrameRoom>();
-function roomOf(size: number): FrameRoom {
-  let room = rooms.get(size);
-  if (!room) {
-    room = { window: KernelNumbers.of(hannSingle(size)), frame: new KernelNumbers(size), sum: new KernelNumbers(size) };
-    rooms.set(size, room);
-  }
-  return room;
-}
+/** A window of a size, and a frame and what it is added to, in the memory of the kernels. */
+const roomOf = keptByKey((size: number) => ({
+  window: KernelNumbers.of(hannSingle(size)),
+  frame: new KernelNumbers(size),
+  sum: new KernelNumbers(size),
+}));
 
 function takeSpectrum(fft: RealFft, source: Float32Array, from: number, into: Float32Array): void {
   const { window, frame } = roomOf(fft.size);

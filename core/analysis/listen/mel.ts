@@ -1,5 +1,6 @@
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import { powerFrames } from '../../dsp/spectrogram';
+import { keptByKey } from '../../units/kept';
 
 /** Levels in 40 bands over time, as an ear hears them; the ground of onsets and timbre. */
 export interface MelFrames {
@@ -27,17 +28,7 @@ const size = 1024,
   bins = size / 2 + 1;
 
 /** First bin and number of bins of each band, and the shares of all after each other, where the kernels find them. */
-interface BandWeights {
-  readonly bands: KernelNumbers;
-  readonly shares: KernelNumbers;
-  readonly out: KernelNumbers;
-}
-
-const weightsByRate = new Map<number, BandWeights>();
-
-function bandWeights(sampleRateHz: number): BandWeights {
-  let found = weightsByRate.get(sampleRateHz);
-  if (found) return found;
+const bandWeights = keptByKey((sampleRateHz: number) => {
   const edges = Array.from(
       { length: melBands + 2 },
       (_, k) => (toHz(toMel(lowestHz) + (k / (melBands + 1)) * (toMel(highestHz) - toMel(lowestHz))) * size) / sampleRateHz,
@@ -60,15 +51,13 @@ function bandWeights(sampleRateHz: number): BandWeights {
     places.push(first, list.length);
     shares.push(...list.map((weight) => weight / sum));
   }
-  found = {
+  return {
     // Whole numbers, in the same memory.
     bands: KernelNumbers.of(new Float32Array(Uint32Array.from(places).buffer)),
     shares: KernelNumbers.of(shares),
     out: new KernelNumbers(melBands),
   };
-  weightsByRate.set(sampleRateHz, found);
-  return found;
-}
+});
 
 /**
  * Mel bands (triangles on the scale of O'Shaughnessy 1987) of frames of 1024 at 44.1 kHz, a frame every 256.

@@ -1,5 +1,6 @@
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import type { ToneFrames } from '../listen/tones';
+import { keptByKey } from '../../units/kept';
 import { noteToHz } from '../../units/pitch';
 
 export const lowestNote = 24,
@@ -19,21 +20,11 @@ export interface NoteFrames {
   readonly residual: number;
 }
 
-interface Dictionary {
-  /** `rows[template × binsInAll + bin]` */
-  readonly rows: KernelNumbers;
-  readonly gram: KernelNumbers;
-}
-
-const kept = new Map<number, Dictionary>();
-
 /** Place of a log-frequency bin on the note scale; a semitone's middle bin is the note itself. */
 const noteOfBin = (bin: number): number => lowestNote + (bin - 1) / perSemitone;
 
 /** Templates of notes as this spectrum shows them: twelve harmonics, each with the width of the window's main lobe, falling by 0.75. */
-function dictionary(binHz: number): Dictionary {
-  const found = kept.get(binHz);
-  if (found) return found;
+const dictionary = keptByKey((binHz: number) => {
   const rows = new Float32Array(noteCount * binsInAll);
   for (let note = 0; note < noteCount; note++) {
     const hz = noteToHz(lowestNote + note);
@@ -73,10 +64,9 @@ function dictionary(binHz: number): Dictionary {
         sum += rows[a * binsInAll + bin] * rows[b * binsInAll + bin];
       gram[a * noteCount + b] = gram[b * noteCount + a] = sum;
     }
-  const made = { rows: KernelNumbers.of(rows), gram: KernelNumbers.of(gram) };
-  kept.set(binHz, made);
-  return made;
-}
+  // `rows[template × binsInAll + bin]`, `gram[template × noteCount + template]`
+  return { rows: KernelNumbers.of(rows), gram: KernelNumbers.of(gram) };
+});
 
 const earlyTurns = 3,
   lateTurns = 14,
