@@ -190,10 +190,10 @@ test('a page that stood still, and a sound that was taken away: both go on where
     const starts: { frame: number; offset: number; repeats: boolean }[] = [],
       start = AudioBufferSourceNode.prototype.start;
     Object.assign(window, { starts });
-    // A range that comes round every few seconds, so that there is something to begin.
+    // A range that soon comes round, and is longer than a lap of four bars, so that there are laps to begin.
     const engine = window.garnetfinch.engine as unknown as { setRange(range: object): void; seek(beat: number): void };
-    engine.setRange({ startBeat: 32, endBeat: 40 });
-    engine.seek(32);
+    engine.setRange({ startBeat: 16, endBeat: 48 });
+    engine.seek(40);
     AudioBufferSourceNode.prototype.start = function (this: AudioBufferSourceNode, when?: number, offset?: number) {
       starts.push({ frame: Math.round((when ?? 0) * 44100), offset: Math.round((offset ?? 0) * 44100), repeats: this.loop });
       start.call(this, when, offset);
@@ -211,9 +211,9 @@ test('a page that stood still, and a sound that was taken away: both go on where
     while (performance.now() < until);
   });
   // The range comes round again sooner or later, however busy the machine is.
-  await page.waitForFunction(() => (window as unknown as { starts: { repeats: boolean }[] }).starts.some(({ repeats }) => repeats), null, {
-    timeout: 20_000,
-  });
+  const begun = () =>
+    page.evaluate(() => (window as unknown as { starts: { repeats: boolean }[] }).starts.filter((each) => each.repeats).length);
+  await expect.poll(begun, { timeout: 30_000 }).toBeGreaterThan(0);
   await page.waitForTimeout(1500);
   const { offFrames, checked } = await page.evaluate(() => {
     const { transport } = window.garnetfinch.engine as unknown as {
