@@ -1,4 +1,4 @@
-import { keptByKey } from './kept';
+import { keptByKey, keptOnce } from './kept';
 
 test('each key is made once, and what was made comes back, even nothing', () => {
   const made: number[] = [],
@@ -21,4 +21,11 @@ test('what could not be made is tried again', () => {
   });
   expect(() => kept('a')).toThrow('not yet');
   expect(kept('a')).toBe('a');
+});
+
+test('what is wanted once is made when it is first asked for, not before', () => {
+  let made = 0;
+  const number = keptOnce(() => ++made);
+  expect(made).toBe(0);
+  expect([number(), number()]).toEqual([1, 1]);
 });

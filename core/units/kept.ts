@@ -7,3 +7,9 @@ export function keptByKey<Key, Value>(make: (key: Key) => Value): (key: Key) => 
     return found.value;
   };
 }
+
+/** `make`, called when its result is first asked for, and never again. */
+export function keptOnce<Value>(make: () => Value): () => Value {
+  const kept = keptByKey((_: null) => make());
+  return () => kept(null);
+}

@@ -1,4 +1,5 @@
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
+import { keptOnce } from '../../units/kept';
 import type { Heard } from '../listen/hear';
 import { bandCentreHz, melBands } from '../listen/mel';
 import { lowestNote, noteCount } from '../notes/note-fit';
@@ -9,14 +10,13 @@ const cosines = Float32Array.from(
   { length: cepstra * melBands },
   (_, i) => Math.cos((Math.PI * Math.floor(i / melBands) * ((i % melBands) + 0.5)) / melBands) / melBands,
 );
-/** Where the kernels find the transform and what it is put to; made once. */
-let room: Readonly<Record<'cosines' | 'nothing' | 'logs' | 'values', KernelNumbers>> | null = null;
-const newRoom = () => ({
+/** Where the kernels find the transform and what it is put to. */
+const room = keptOnce(() => ({
   cosines: KernelNumbers.of(cosines),
   nothing: KernelNumbers.of(new Float32Array(cepstra)),
   logs: new KernelNumbers(melBands),
   values: new KernelNumbers(cepstra),
-});
+}));
 
 const quantile = (sorted: ArrayLike<number>, share: number): number =>
   sorted.length ? sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] : 0;
@@ -39,7 +39,7 @@ export function timbreVector(heard: Heard): number[] {
   }
   // Cepstra of frames within 50 dB of the loudest, every second frame.
   const rows: { at: number; weight: number; values: Float32Array; attack: boolean }[] = [];
-  const work = (room ??= newRoom()),
+  const work = room(),
     logs = new Float32Array(melBands),
     all = onsets.bands[4];
   for (let frame = 0; frame < frameCount; frame += 2) {

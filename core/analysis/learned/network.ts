@@ -102,7 +102,7 @@ interface Placed {
 
 const placed = new WeakMap<Layers, Placed>();
 /** The inputs of the network that runs, what its hidden layer says, and the outputs; as long as the longest yet. */
-let scratch = ['inputs', 'hidden', 'outputs'].map(() => new KernelNumbers(4));
+let scratch: KernelNumbers[] = [];
 
 function padded(weights: Float32Array, columns: number, wanted: number): KernelNumbers {
   const rows = weights.length / columns,
@@ -124,7 +124,7 @@ function place(net: Layers): Placed {
       outputBias: KernelNumbers.of(net.outputBias),
     };
     placed.set(net, found);
-    scratch = [inputs, hidden, net.outputs].map((length, k) => (scratch[k].length < length ? new KernelNumbers(length) : scratch[k]));
+    scratch = [inputs, hidden, net.outputs].map((length, k) => (scratch[k]?.length >= length ? scratch[k] : new KernelNumbers(length)));
   }
   return found;
 }

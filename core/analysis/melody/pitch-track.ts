@@ -1,5 +1,6 @@
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import { realFft } from '../../dsp/real-fft';
+import { keptOnce } from '../../units/kept';
 import { hzToNote } from '../../units/pitch';
 
 /** The pitch of a single voice over time. */
@@ -118,18 +119,17 @@ const thresholdWeights = ((): Float64Array => {
   return weights.map((value) => value / sum);
 })();
 
-/** What a frame is worked out in, in the memory of the kernels; made once. */
-let scratch: Readonly<Record<'piece' | 'correlation' | 'differences' | 'head' | 'whole', KernelNumbers>> | null = null;
-const newScratch = () => ({
+/** What a frame is worked out in, in the memory of the kernels. */
+const scratch = keptOnce(() => ({
   piece: new KernelNumbers(2 * window),
   correlation: new KernelNumbers(transform),
   differences: new KernelNumbers(longestLag),
   head: new KernelNumbers(transform),
   whole: new KernelNumbers(transform),
-});
+}));
 
 function frameCandidates(signal: Float32Array, start: number, rateHz: number): { candidates: Candidate[]; level: number } {
-  const work = (scratch ??= newScratch()),
+  const work = scratch(),
     piece = signal.subarray(start, start + 2 * window);
   work.piece.view.set(piece);
   correlate(piece, work.head, work.whole, work.correlation);

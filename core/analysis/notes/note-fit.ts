@@ -1,6 +1,6 @@
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import type { ToneFrames } from '../listen/tones';
-import { keptByKey } from '../../units/kept';
+import { keptByKey, keptOnce } from '../../units/kept';
 import { noteToHz } from '../../units/pitch';
 
 export const lowestNote = 24,
@@ -77,9 +77,8 @@ const floorBins = 8,
   floorShare = 0.08,
   floorWeight = 2.5;
 
-/** What the fit of a frame works with; made once. */
-let scratch: Readonly<Record<'y' | 'target' | 'x' | 'keptX' | 'keptTarget' | 'keptGram' | 'nothing', KernelNumbers>> | null = null;
-const newScratch = () => ({
+/** What the fit of a frame works with, in the memory of the kernels. */
+const scratch = keptOnce(() => ({
   y: new KernelNumbers(binsInAll),
   target: new KernelNumbers(noteCount),
   x: new KernelNumbers(noteCount),
@@ -87,7 +86,7 @@ const newScratch = () => ({
   keptTarget: new KernelNumbers(noteCount),
   keptGram: new KernelNumbers(noteCount * noteCount),
   nothing: KernelNumbers.of(new Float32Array(noteCount)),
-});
+}));
 
 /**
  * Notes by a non-negative fit of harmonic templates to a log-frequency spectrum (after Mauch & Dixon 2010, from memory): each frame's
@@ -95,7 +94,7 @@ const newScratch = () => ({
  */
 export function fitNotes(tones: ToneFrames): NoteFrames {
   const { rows, gram } = dictionary(tones.binHz),
-    work = (scratch ??= newScratch()),
+    work = scratch(),
     { layer, fitWeights } = kernels();
   const { frameCount, bins, binHz, magnitudes } = tones;
   const shift = 2 ** (tones.tuningCents / 1200);

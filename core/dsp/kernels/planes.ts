@@ -1,3 +1,4 @@
+import { keptOnce } from '../../units/kept';
 import { KernelNumbers, kernels } from './kernels';
 
 /** What two stretches of sound of the same length add up to; a lone one is given twice. */
@@ -11,8 +12,7 @@ export interface Survey {
 
 /** Sound passes through the memory of the kernels in pieces of this many frames. */
 const pieceFrames = 16384;
-let room: Readonly<Record<'left' | 'right' | 'out', KernelNumbers>> | null = null;
-const newRoom = () => ({ left: new KernelNumbers(pieceFrames), right: new KernelNumbers(pieceFrames), out: new KernelNumbers(16) });
+const room = keptOnce(() => ({ left: new KernelNumbers(pieceFrames), right: new KernelNumbers(pieceFrames), out: new KernelNumbers(16) }));
 
 /** Puts a piece into the room, filled up with silence to whole steps; gives the steps' frames. */
 function put(numbers: KernelNumbers, plane: Float32Array, from: number, to: number): number {
@@ -26,7 +26,7 @@ function put(numbers: KernelNumbers, plane: Float32Array, from: number, to: numb
 
 /** Sums, energies and peaks of frames `from` to `to`, to be asked for stretches of at most 16,384 frames. @throws {RangeError} for longer ones */
 export function survey(left: Float32Array, right: Float32Array, from: number, to: number): Survey {
-  const work = (room ??= newRoom()),
+  const work = room(),
     whole = put(work.left, left, from, to);
   if (right !== left) put(work.right, right, from, to);
   kernels().survey(work.left.at, right === left ? work.left.at : work.right.at, whole, work.out.at);
@@ -45,7 +45,7 @@ export function peakOf(plane: Float32Array): number {
 
 /** The mean of two channels of the same length. */
 export function meanOf(left: Float32Array, right: Float32Array): Float32Array {
-  const work = (room ??= newRoom()),
+  const work = room(),
     out = new Float32Array(left.length);
   for (let from = 0; from < out.length; from += pieceFrames) {
     const to = Math.min(out.length, from + pieceFrames),

@@ -77,6 +77,7 @@ export function fitWeights(x: usize, target: usize, gram: usize, count: usize, s
       const here = x + (k << 2),
         value = load<f32>(here);
       if (value < 1e-6) continue;
+      // A little is added to what is explained, for sparseness: what two notes explain, one should not need five for.
       store<f32>(here, (value * load<f32>(target + (k << 2))) / (dot(gram + k * bytes, x, bytes) + 0.020001));
     }
 }
