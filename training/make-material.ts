@@ -13,7 +13,9 @@ import { fonts, kitFontKeys, kitFonts, programs, renderWithFont, type FontJob } 
 import { nameFor } from './material/names';
 import { pieceSeconds, quarterBpm, type Part, type Piece } from './material/piece';
 import { loadRecorded, recordedHits, recordedNotes } from './material/recorded';
-import { randomEffect, randomHit, randomTones, scratch } from './material/synth';
+import { randomEffect, scratch } from './material/effects';
+import { blipKeys, randomHit } from './material/hits';
+import { randomTones } from './material/tones';
 import { truthOf, type Truth } from './truth';
 
 /*
@@ -60,6 +62,7 @@ console.error(`${fontNames.join(', ')}; ${hits.length} recorded hits, ${notes.le
 
 function chooseSource(part: Part, piece: Piece, chance: Chance): SourceKind {
   const drum = part.notes[0]?.channel === 9;
+  if (drum && blipKeys.includes(part.notes[0].pitch)) return 'synth';
   if (fontsOnly && (drum || part.instrument in programs)) return 'font';
   if (drum && !piece.isLoop)
     return chance.weighted([
@@ -97,7 +100,7 @@ async function renderPart(work: Work, part: Part): Promise<void> {
       made =
         broad && work.piece.style === 'fx:texture' && chance.yes(0.5)
           ? scratch(seconds, chance, rateHz)
-          : randomEffect(work.piece.style, seconds, chance, rateHz);
+          : randomEffect(work.piece.style, seconds, chance, rateHz, broad);
     return put(work, made, part.notes[0], 0.8, 0);
   }
   let source = chooseSource(part, work.piece, chance);
@@ -113,7 +116,9 @@ async function renderPart(work: Work, part: Part): Promise<void> {
       let sound = chosen.get(note.pitch);
       if (!sound) {
         const fitting = source === 'recorded' ? hits.filter((each) => each.instrument === instrumentOfKey(note.pitch)) : [];
-        const loaded = fitting.length ? await loadRecorded(chance.pick(fitting)) : null;
+        const found = fitting.length ? await loadRecorded(chance.pick(fitting)) : null,
+          // Played slower or faster it is another drum of its kind.
+          loaded = found && broad && chance.yes(0.6) ? readFaster(found, chance.ratio(0.7, 1.4)) : found;
         const piece = kit[note.pitch];
         sound =
           loaded ??

@@ -1,6 +1,7 @@
 import { instrumentById } from '../../core/theory/instruments';
 import type { Note } from '../../core/formats/smf/parse';
 import { Chance } from './chance';
+import { blipKeys } from './hits';
 import { chordAt, judgeKey, makeHarmony, scales, voicing, type Harmony } from './harmony';
 import { quartersPerBar, type Part, type Piece } from './piece';
 import { euclid, grooves, percussion, playSteps, scattered, soloDrums, swung, type Playing, type Steps } from './rhythm';
@@ -560,6 +561,7 @@ const handHits: typeof drumHits = [
   ...(Array.from({ length: 4 }, () => ['conga', [60, 61, 62, 63, 64, 65, 66]]) as (typeof drumHits)[number][]),
   ['woodblock', [75, 76, 77, 56, 67, 68, 80, 81]],
   ['shaker', [70, 82, 69, 73, 74]],
+  ...(Array.from({ length: 2 }, () => ['percussion', blipKeys]) as (typeof drumHits)[number][]),
 ];
 
 const drumHit = (chance: Chance, hits: typeof drumHits): Piece => {
@@ -598,7 +600,7 @@ const tonalHit = (chance: Chance): Piece => {
   );
 };
 
-/** Sounds that move or hit and have no notes; `training/material/synth.ts` makes them from the pitch, which is only a seed here. */
+/** Sounds that move or hit and have no notes; `training/material/effects.ts` makes them from the pitch, which is only a seed here. */
 const effect = (chance: Chance): Piece => {
   const instrument = chance.weighted([
     ['riser', 3],

@@ -7,7 +7,9 @@ import { chordsOf, coloured, judgeKey, makeHarmony, scales } from './harmony';
 import { nameFor } from './names';
 import { pieceSeconds, quartersPerBar, type Part } from './piece';
 import { euclid, swung } from './rhythm';
-import { randomEffect, randomHit, randomTones } from './synth';
+import { randomEffect } from './effects';
+import { randomHit } from './hits';
+import { randomTones } from './tones';
 
 const rateHz = 44100;
 const pieces = Array.from({ length: 400 }, (_, k) => composePiece(1000 + k));

@@ -1,5 +1,6 @@
-import type { Attribute, Evidence } from '../facts';
+import { evidence, type Attribute, type Evidence } from '../facts';
 import { evidenceFromPath } from './from-names';
+import { fuse } from './fuse';
 
 const of = (path: string, attribute: Attribute): Evidence[] => evidenceFromPath(path).filter((each) => each.attribute === attribute);
 const first = (path: string, attribute: Attribute) => of(path, attribute)[0]?.candidates[0];
@@ -35,6 +36,21 @@ test('folders speak too, and say where they were read', () => {
 test('a folder called after the family does not argue with the instrument in the name', () => {
   const both = of('Pack/Drums/Kick 01.wav', 'instrument');
   expect(both.map(({ source }) => source)).toEqual(['file-name']);
+});
+test('a folder of loops may hold a single sound: the sound’s own word decides; a file that is named a loop is one', () => {
+  const heard = (probability: number) =>
+    evidence<'kind'>(
+      'kind',
+      'sound',
+      [
+        { value: 'one-shot', probability },
+        { value: 'loop', probability: 1 - probability },
+      ],
+      'heard',
+    );
+  expect(fuse('kind', [...of('Pack/Loops/Horn 26.wav', 'kind'), heard(0.9)])?.value).toBe('one-shot');
+  expect(fuse('kind', [...of('Pack/Loops/Horn 26.wav', 'kind'), heard(0.6)])?.value).toBe('loop');
+  expect(of('Pack/Horn loop.wav', 'kind')[0].candidates).toHaveLength(1);
 });
 test('a name that says nothing gives nothing', () => {
   expect(evidenceFromPath('')).toEqual([]);

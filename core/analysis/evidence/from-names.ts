@@ -2,7 +2,7 @@ import { readName } from '../../names/parse-name';
 import { instrumentById } from '../../theory/instruments';
 import { keyName, type Key } from '../../theory/key';
 import type { EmbeddedTags } from '../../formats/tags/embedded';
-import { evidence, type Evidence, type Source } from '../facts';
+import { evidence, type Evidence, type LoopKind, type Source } from '../facts';
 
 /**
  * A stated tempo with its half and double, of which one name in twelve says one; now and then the quarters of a 6/8 are meant; and other
@@ -28,6 +28,16 @@ function keyCandidates(key: Key, certain: number) {
         { value: key, probability: certain * 0.6 },
         { value: other, probability: certain * 0.4 },
       ];
+}
+
+/** A stated kind. The folder of a pack's loops often holds its single sounds too (common practice of vendors); a file's own name is meant. */
+function kindCandidates(kind: LoopKind, source: Source) {
+  return source === 'folder' && kind === 'loop'
+    ? ([
+        { value: 'loop', probability: 0.72 },
+        { value: 'one-shot', probability: 0.2 },
+      ] as const)
+    : [{ value: kind, probability: 0.85 }];
 }
 
 /** Evidence in the vendor's path: the file name, and the folders above it, the nearest first. `path` with `/`. */
@@ -66,7 +76,7 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
   if (reading.meter) found.push(evidence('meter', source, [{ value: reading.meter, probability: 0.9 }], `${where} says ${reading.meter}`));
   if (reading.bars !== null)
     found.push(evidence('beats', source, [{ value: reading.bars * 4, probability: 0.9 }], `${where} says ${reading.bars} bars`));
-  if (reading.kind) found.push(evidence('kind', source, [{ value: reading.kind, probability: 0.85 }], `${where} says ${reading.kind}`));
+  if (reading.kind) found.push(evidence('kind', source, kindCandidates(reading.kind, source), `${where} says ${reading.kind}`));
   if (reading.instrument)
     found.push(
       evidence(

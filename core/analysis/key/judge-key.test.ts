@@ -89,6 +89,21 @@ describe('textbook progressions (any harmony handbook)', () => {
     expect(keys).toHaveLength(24);
     expect(keys.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 5);
   });
+  test('however plain a key sounds, once in a while the sound misleads: no key is called certain, and near keys keep more than far ones', () => {
+    const keys = judgeKey(
+        groundOf([
+          [48, 60, 64, 67],
+          [53, 60, 65, 69],
+          [43, 59, 62, 67],
+          [48, 60, 64, 67],
+        ]),
+      ),
+      chance = (name: string) => keys.find(({ value }) => keyName(value) === name)?.probability ?? 0;
+    expect(keyName(keys[0].value)).toBe('C major');
+    expect(keys[0].probability).toBeLessThan(0.99);
+    expect(chance('G major') + chance('F major')).toBeGreaterThan(chance('F♯ major') + chance('B major'));
+    expect(chance('F♯ major')).toBeGreaterThan(0);
+  });
 });
 
 test('features turn with the music: all a fourth higher, seen from a fourth higher, is nearly the same', () => {
