@@ -9,7 +9,7 @@ const folder = (name) => `${dataDir}/training/${name}`;
 const typescript = (file, ...args) => run(process.execPath, ['--import', 'tsx', at(file), ...args]);
 
 /**
- * The sets, each from its own seed: a and b are of all kinds, c and d loops with notes, e and f drums, percussion, effects and single sounds:
+ * The sets, each from its own seed: a and b are of all kinds, c, d and k loops with notes, e and f drums, percussion, effects and single sounds:
  * what sounds are learned from. g to j are what rhythm and key are learned from: loops with notes, all kinds, drums and percussion. The
  * last one is only measured with: its sound font is in no other set.
  */
@@ -21,14 +21,15 @@ const sets = [
   ['c', 2400, 606, ['--fonts', tuned, '--only', 'tonal']],
   ['d', 2400, 707, ['--fonts', tuned, '--only', 'tonal']],
   ['e', 1500, 1001, ['--fonts', all, '--only', 'untuned', '--hits', '1.3']],
-  ['f', 1300, 1002, ['--fonts', all, '--only', 'untuned', '--hits', '60', '--broad', 'yes']],
+  ['f', 3000, 1002, ['--fonts', all, '--only', 'untuned', '--hits', '60', '--broad', 'yes']],
+  ['k', 2400, 1606, ['--fonts', tuned, '--only', 'tonal']],
   ['g', 2040, 606, ['--fonts', tuned, '--only', 'tonal']],
   ['h', 2040, 707, ['--fonts', tuned, '--only', 'tonal']],
   ['i', 1000, 808, ['--fonts', all, '--hits', '0.5']],
   ['j', 900, 1001, ['--fonts', all, '--only', 'untuned', '--hits', '0.5']],
   ['u', 300, 911, ['--fonts', 'timgm', '--sources', 'font']],
 ];
-const sounds = ['a', 'b', 'c', 'd', 'e', 'f'],
+const sounds = ['a', 'b', 'c', 'd', 'e', 'f', 'k'],
   music = ['g', 'h', 'i', 'j'],
   checks = ['u', 'recorded'];
 const setsFor = (what) => (what === 'key' ? music.filter((name) => name !== 'j') : what === 'rhythm' ? music : sounds);

@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { loadTransforms } from '../core/dsp/real-fft';
 import { hear } from '../core/analysis/listen/hear';
+import { strokeFeatures } from '../core/analysis/instrument/stroke';
 import { timbreVector } from '../core/analysis/instrument/timbre';
 import { kindFeatures } from '../core/analysis/kind/kind-features';
 import { keyFeatures, keyGround } from '../core/analysis/key/key-features';
@@ -23,6 +24,8 @@ export interface Extracted {
   /** Places in the blob, in floats. */
   readonly timbreAt: number;
   readonly timbreCount: number;
+  readonly strokeAt: number;
+  readonly strokeCount: number;
   readonly kindAt: number;
   readonly kindCount: number;
   readonly keyAt: number;
@@ -46,6 +49,7 @@ for (const [index, truth] of files.entries()) {
   const { pcm } = await decodeFile(new Uint8Array(readFileSync(join(folder, truth.file))));
   const heard = hear(toProjectRate(pcm)),
     timbre = timbreVector(heard),
+    stroke = strokeFeatures(heard),
     // The music without its tail, as the analysis takes it from the reading it believes in.
     music = truth.isLoop && truth.musicSec ? truth.leadSec + truth.musicSec : heard.span.lastSoundSeconds,
     ground = keyGround(heard.notes, truth.isLoop ? truth.leadSec : 0, Math.min(heard.span.lastSoundSeconds, music));
@@ -59,6 +63,8 @@ for (const [index, truth] of files.entries()) {
     truth,
     timbreAt: store(timbre),
     timbreCount: timbre.length,
+    strokeAt: store(stroke),
+    strokeCount: stroke.length,
     kindAt: store(kind),
     kindCount: kind.length,
     keyAt: store(key.flat()),

@@ -18,3 +18,7 @@ export function loadExamples(folder: string): Example[] {
   }
   return list;
 }
+
+/** What the networks of families and instruments are asked with. */
+export const soundOf = (each: Example): Float32Array =>
+  Float32Array.from([...each.numbers(each.timbreAt, each.timbreCount), ...each.numbers(each.strokeAt, each.strokeCount)]);

@@ -85,3 +85,21 @@ test('networks that get to know more inputs say what they said, whatever the new
     expect(two[1]).toBeCloseTo(one[1], 4);
   }
 });
+
+test('a network whose weights are kept in bytes says nearly the same, in little more than half the room', () => {
+  const net = trainNetwork(circle, { ...recipe, hidden: 24 }),
+    whole = packEnsemble([net], scale, ['out', 'in'], 1, 'test'),
+    bytes = packEnsemble([net], scale, ['out', 'in'], 1, 'test', 8),
+    [here, there] = [whole, bytes].map(readEnsemble);
+  expect(bytes.bits).toBe(8);
+  expect(there.networks[0].hiddenWeights).toHaveLength(here.networks[0].hiddenWeights.length);
+  for (let k = 0; k < here.networks[0].hiddenWeights.length; k++) {
+    const row = here.networks[0].hiddenWeights.subarray(k - (k % 2), k - (k % 2) + 2),
+      step = Math.max(...row.map(Math.abs)) / 127;
+    expect(Math.abs(there.networks[0].hiddenWeights[k] - here.networks[0].hiddenWeights[k])).toBeLessThanOrEqual(step * 0.51 + 1e-6);
+  }
+  for (const { row } of points.slice(0, 50)) {
+    const [one, two] = [ensembleLogits(here, row), ensembleLogits(there, row)];
+    expect(two[1] - two[0]).toBeCloseTo(one[1] - one[0], 0);
+  }
+});

@@ -1,4 +1,4 @@
-import { toHalf, type Ensemble, type EnsembleFile, type Layers } from '../core/analysis/learned/network';
+import { fromHalf, toHalf, type Ensemble, type EnsembleFile, type Layers } from '../core/analysis/learned/network';
 import { createRandom } from '../core/synth/random';
 
 /** One training example: rows of inputs, of which the targets are the right ones (probabilities that sum to 1). */
@@ -207,12 +207,30 @@ export const packed = (lists: readonly ArrayLike<number>[]): string => {
   return bytes.toString('base64');
 };
 
+/** A network's hidden weights in bytes, each row by its own scale; see `EnsembleFile`. */
+function packedInBytes({ inputs, hidden, hiddenWeights, hiddenBias, outputWeights, outputBias }: Layers): string {
+  const scales = Float32Array.from({ length: hidden }, (_, row) => {
+      let most = 1e-6;
+      for (let k = 0; k < inputs; k++) most = Math.max(most, Math.abs(hiddenWeights[row * inputs + k]));
+      // As it will be read, so that rounding is to what is there; a step up, so that the largest stays within 127.
+      return fromHalf(toHalf((most / 127) * 1.001));
+    }),
+    bytes = Buffer.from(Int8Array.from(hiddenWeights, (value, k) => Math.round(value / scales[Math.floor(k / inputs)])).buffer);
+  return Buffer.concat([
+    Buffer.from(packed([scales]), 'base64'),
+    bytes,
+    Buffer.from(packed([hiddenBias, outputWeights, outputBias]), 'base64'),
+  ]).toString('base64');
+}
+
+/** @param bits 8: the hidden layers in bytes, else all in 16-bit floats */
 export function packEnsemble(
   networks: readonly Layers[],
   scale: { mean: Float32Array; deviation: Float32Array },
   labels: readonly string[],
   temperature: number,
   made: string,
+  bits = 16,
 ): EnsembleFile {
   const { inputs, hidden, outputs } = networks[0];
   return {
@@ -223,6 +241,9 @@ export function packEnsemble(
     labels,
     temperature,
     scaling: packed([scale.mean, scale.deviation]),
-    networks: networks.map((net) => packed([net.hiddenWeights, net.hiddenBias, net.outputWeights, net.outputBias])),
+    ...(bits === 8 ? { bits } : {}),
+    networks: networks.map((net) =>
+      bits === 8 ? packedInBytes(net) : packed([net.hiddenWeights, net.hiddenBias, net.outputWeights, net.outputBias]),
+    ),
   };
 }

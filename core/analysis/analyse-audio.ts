@@ -8,6 +8,7 @@ import { evidence, type Evidence, type KeyValue } from './facts';
 import { fingerprint } from './fingerprint/fingerprint';
 import { familiesHeard } from './instrument/also-heard';
 import { nameInstrument } from './instrument/name-instrument';
+import { strokeFeatures } from './instrument/stroke';
 import { timbreVector } from './instrument/timbre';
 import { judgeKey } from './key/judge-key';
 import { keyGround } from './key/key-features';
@@ -151,7 +152,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
       },
     };
   const timbre = timbreVector(heard),
-    { instruments, families, familyScores } = nameInstrument(timbre),
+    { instruments, families, familyScores } = nameInstrument([...timbre, ...strokeFeatures(heard)]),
     rhythm = readRhythm(heard, namedTempos, familyScores),
     tempos = temposOf(rhythm.readings),
     [best] = rhythm.readings;

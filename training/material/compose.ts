@@ -445,14 +445,14 @@ const riff: Player = (chance, shape, harmony) => {
 
 /** Who plays what, with weights that make the families about even. */
 const pitchedPlayers: readonly (readonly [instrument: string, weight: number, players: readonly Player[], slow?: boolean])[] = [
-  ['piano', 3, [compPlayer, compPlayer, arp(64), tune(60, 86), held]],
-  ['electric-piano', 3, [compPlayer, compPlayer, held, stab, arp(62)]],
-  ['organ', 2.5, [compPlayer, held, stab, arp(62)]],
-  ['clavinet', 1.2, [compPlayer, stab, riff]],
-  ['harpsichord', 1, [arp(64), compPlayer]],
-  ['accordion', 1, [compPlayer, tune(60, 84)]],
-  ['acoustic-guitar', 4, [strum, strum, arp(57), tune(55, 79)]],
-  ['electric-guitar', 4.5, [strum, riff, riff, stab, tune(52, 79), arp(57)]],
+  ['piano', 4, [compPlayer, compPlayer, arp(64), tune(60, 86), held, ostinato]],
+  ['electric-piano', 4, [compPlayer, compPlayer, held, stab, arp(62), tune(58, 84), ostinato]],
+  ['organ', 3.5, [compPlayer, held, held, stab, arp(62), tune(57, 84)]],
+  ['clavinet', 1.5, [compPlayer, stab, riff, tune(48, 76)]],
+  ['harpsichord', 2.5, [arp(64), arp(60), compPlayer, tune(58, 86), stab]],
+  ['accordion', 2, [compPlayer, tune(60, 84), held, stab, arp(62)]],
+  ['acoustic-guitar', 4, [strum, strum, arp(57), tune(55, 79), compPlayer, ostinato]],
+  ['electric-guitar', 4.5, [strum, riff, riff, stab, tune(52, 79), arp(57), ostinato]],
   ['banjo', 0.8, [arp(62), strum]],
   ['upright-bass', 2.5, [bassLine]],
   ['electric-bass', 4, [bassLine]],
@@ -462,7 +462,7 @@ const pitchedPlayers: readonly (readonly [instrument: string, weight: number, pl
   ['violin', 2, [tune(60, 88)], true],
   ['cello', 2, [tune(40, 64)], true],
   ['pizzicato', 1.5, [arp(62), tune(55, 79), compPlayer]],
-  ['harp', 1.5, [arp(65)]],
+  ['harp', 1.5, [arp(65), arp(58), tune(58, 86)]],
   ['brass', 3, [stab, held, compPlayer, tune(50, 72)]],
   ['trumpet', 2.5, [tune(58, 82), stab]],
   ['trombone', 1.5, [tune(43, 67)]],
@@ -470,8 +470,8 @@ const pitchedPlayers: readonly (readonly [instrument: string, weight: number, pl
   ['flute', 3, [tune(65, 90)]],
   ['clarinet', 2.5, [tune(52, 80)]],
   ['bells', 3, [tune(65, 92), arp(70), compPlayer]],
-  ['marimba', 2, [arp(64), tune(55, 84)]],
-  ['kalimba', 1, [arp(67), tune(62, 86)]],
+  ['marimba', 2, [arp(64), tune(55, 84), compPlayer, ostinato]],
+  ['kalimba', 1.2, [arp(67), tune(62, 86), compPlayer, ostinato]],
   ['choir', 3, [held, held, tune(55, 76)], true],
   ['voice', 3.5, [tune(53, 76), tune(53, 76), held], true],
   ['synth-lead', 5, [tune(55, 84), tune(55, 84), arp(66), ostinato]],
@@ -579,7 +579,7 @@ const tonalHit = (chance: Chance): Piece => {
   const [instrument] = chance.weighted(pitchedPlayers.map((row) => [row, row[1]] as const)),
     family = instrumentById(instrument)?.family,
     tonic = chance.whole(0, 11),
-    base = (family === 'bass' ? 28 : chance.pick([48, 60, 60])) + tonic;
+    base = (family === 'bass' ? chance.pick([28, 28, 40]) : chance.pick([48, 60, 60, 72])) + tonic;
   const chord =
     family !== 'bass' && family !== 'wind' && chance.yes(0.3)
       ? chance.pick([

@@ -63,7 +63,7 @@ export function randomEffect(kind: string, seconds: number, chance: Chance, rate
 }
 
 /** Several heavy things that give way at once: struck bodies a few hundredths apart, a crash of noise, and what falls after them. */
-function slam(seconds: number, chance: Chance, rateHz: number): Float32Array {
+export function slam(seconds: number, chance: Chance, rateHz: number): Float32Array {
   const out = new Float32Array(Math.ceil(seconds * rateHz));
   for (let parts = chance.whole(2, 6); parts > 0; parts--) {
     const at = Math.floor((chance.yes(0.5) ? 0 : chance.ratio(0.005, 0.15)) * rateHz),

@@ -88,6 +88,6 @@ export const shaped = (sound: Float32Array, drive: number): Float32Array =>
   drive > 0 ? sound.map((value) => Math.tanh(value * (1 + drive * 5)) / (1 + drive * 1.5)) : sound;
 export const noisy = (seed: number) => createRandom(seed);
 
-/** A burst of noise through a band, from a stream of its own. */
+/** A burst of noise through a band, from a stream of its own; held to where the filter is stable. */
 export const filteredNoise = (chance: Chance, rateHz: number, decay: number, centreHz: number, resonance: number): Float32Array =>
-  noiseBurst(rateHz, decay * 6, decay, centreHz, resonance, 'band', noisy(chance.seed()));
+  noiseBurst(rateHz, decay * 6, decay, Math.min(6800, centreHz), Math.max(0.7, resonance), 'band', noisy(chance.seed()));

@@ -3,8 +3,11 @@ import { classify } from '../learned/network';
 import { model } from '../learned/models';
 import type { Candidate } from '../facts';
 
-/** Probabilities of instruments: that of the family times that of the instrument within its family. */
-export function nameInstrument(timbre: readonly number[]): {
+/**
+ * Probabilities of instruments: that of the family times that of the instrument within its family.
+ * @param sound the timbre vector, and behind it the stroke's features
+ */
+export function nameInstrument(sound: readonly number[]): {
   instruments: Candidate<string>[];
   families: Candidate<Family>[];
   /** Chances of the families in the model's own order. */
@@ -12,8 +15,8 @@ export function nameInstrument(timbre: readonly number[]): {
 } {
   const familyModel = model('family'),
     instrumentModel = model('instrument'),
-    familyScores = classify(familyModel, timbre),
-    instrumentScores = classify(instrumentModel, timbre);
+    familyScores = classify(familyModel, sound),
+    instrumentScores = classify(instrumentModel, sound);
   const families = familyModel.labels.map((label, k) => ({ value: label as Family, probability: familyScores[k] }));
   const within = new Map<string, number>();
   instrumentModel.labels.forEach((id, k) => {

@@ -31,8 +31,7 @@ export function strokeFeatures(heard: Heard): number[] {
 function strongestOnsets({ onsets, mel }: Heard): number[] {
   const all = onsets.bands[4],
     found: number[] = [];
-  for (let i = 0; i < all.length; i++)
-    if (all[i] > 1.5 && all[i] >= (all[i - 1] ?? 0) && all[i] > (all[i + 1] ?? 0)) found.push(i);
+  for (let i = 0; i < all.length; i++) if (all[i] > 1.5 && all[i] >= (all[i - 1] ?? 0) && all[i] > (all[i + 1] ?? 0)) found.push(i);
   // By the power that follows: flux alone would take a breath for a beat.
   const power = found.map((at) => {
     let sum = 0;
