@@ -18,5 +18,7 @@ export function judgeKey(ground: KeyGround): { value: Key; probability: number }
     all = allKeys.map(({ tonic, mode }) => logits[tonic][mode === 'major' ? 0 : 1]),
     sure = softmax(all),
     open = softmax(all.map((logit) => logit / misledTemperature));
-  return allKeys.map((value, k) => ({ value, probability: (1 - misled) * sure[k] + misled * open[k] })).sort((a, b) => b.probability - a.probability);
+  return allKeys
+    .map((value, k) => ({ value, probability: (1 - misled) * sure[k] + misled * open[k] }))
+    .sort((a, b) => b.probability - a.probability);
 }
