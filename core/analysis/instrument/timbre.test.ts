@@ -5,6 +5,7 @@ import { hear } from '../listen/hear';
 import { measurePulse } from '../tempo/candidates';
 import { rhythmGround } from '../tempo/candidate-features';
 import { nameInstrument } from './name-instrument';
+import { strokeFeatures } from './stroke';
 import { timbreVector } from './timbre';
 
 const heardOf = (sound: Float32Array) => hear({ sampleRateHz: rateHz, channels: [sound] });
@@ -23,7 +24,8 @@ test('the vector is as long as the networks want it, and made of numbers, whatev
   for (const sound of [groove, chord([48, 55, 64], 2), sine(60, 1), new Float32Array(1).fill(0.3), new Float32Array(rateHz).fill(0.5)]) {
     const heard = heardOf(sound),
       vector = timbreVector(heard);
-    expect(vector).toHaveLength(model('family').mean.length);
+    expect(vector).toHaveLength(model('pitched').mean.length);
+    expect([...vector, ...strokeFeatures(heard)]).toHaveLength(model('family').mean.length);
     expect(vector.every(Number.isFinite)).toBe(true);
     const kind = [...vector, ...kindFeatures(rhythmGround(heard, measurePulse(heard.onsets)))];
     expect(kind).toHaveLength(model('loop').mean.length);
@@ -32,7 +34,7 @@ test('the vector is as long as the networks want it, and made of numbers, whatev
 });
 
 test('instruments and families sum to 1, and agree', () => {
-  const { instruments, families } = nameInstrument(timbreVector(heardOf(groove)));
+  const { instruments, families } = nameInstrument([...timbreVector(heardOf(groove)), ...strokeFeatures(heardOf(groove))]);
   for (const list of [instruments, families]) expect(list.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 4);
   expect(['drums', 'percussion', 'fx']).toContain(families[0].value);
 });
