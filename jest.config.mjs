@@ -42,5 +42,7 @@ export default {
   setupFilesAfterEnv: ['<rootDir>/test/load-transforms.ts'],
   transformIgnorePatterns: [`/node_modules/(?!(${esmPackages.join('|')})/)`],
   transform: { '^.+\\.m?[jt]sx?$': ['@swc/jest', swc] },
+  // Looked up in the sandbox, Math costs a microsecond a time: fifty times as much as a sum.
+  sandboxInjectedGlobals: ['Math'],
   testTimeout: 60_000,
 };

@@ -1,5 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { soundVector } from '../core/analysis/instrument/name-instrument';
 import type { Extracted } from './extract';
 
 /** A file of a set with what was heard in it. */
@@ -21,4 +22,4 @@ export function loadExamples(folder: string): Example[] {
 
 /** What the networks of families and instruments are asked with. */
 export const soundOf = (each: Example): Float32Array =>
-  Float32Array.from([...each.numbers(each.timbreAt, each.timbreCount), ...each.numbers(each.strokeAt, each.strokeCount)]);
+  soundVector(each.numbers(each.timbreAt, each.timbreCount), each.numbers(each.strokeAt, each.strokeCount));

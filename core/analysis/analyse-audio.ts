@@ -152,7 +152,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
       },
     };
   const timbre = timbreVector(heard),
-    { instruments, families, familyScores } = nameInstrument([...timbre, ...strokeFeatures(heard)]),
+    { instruments, families, familyScores } = nameInstrument(timbre, strokeFeatures(heard)),
     rhythm = readRhythm(heard, namedTempos, familyScores),
     tempos = temposOf(rhythm.readings),
     [best] = rhythm.readings;

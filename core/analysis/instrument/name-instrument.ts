@@ -3,17 +3,29 @@ import { classify } from '../learned/network';
 import { model } from '../learned/models';
 import type { Candidate } from '../facts';
 
+/** What the networks of families and instruments are asked with. */
+export const soundVector = (timbre: ArrayLike<number>, stroke: ArrayLike<number>): Float32Array => {
+  const out = new Float32Array(timbre.length + stroke.length);
+  out.set(timbre);
+  out.set(stroke, timbre.length);
+  return out;
+};
+
 /**
  * Probabilities of instruments: that of the family times that of the instrument within its family.
- * @param sound the timbre vector, and behind it the stroke's features
+ * @param timbre see `timbreVector` @param stroke see `strokeFeatures`
  */
-export function nameInstrument(sound: readonly number[]): {
+export function nameInstrument(
+  timbre: readonly number[],
+  stroke: readonly number[],
+): {
   instruments: Candidate<string>[];
   families: Candidate<Family>[];
   /** Chances of the families in the model's own order. */
   familyScores: Float32Array;
 } {
-  const familyModel = model('family'),
+  const sound = soundVector(timbre, stroke),
+    familyModel = model('family'),
     instrumentModel = model('instrument'),
     familyScores = classify(familyModel, sound),
     instrumentScores = classify(instrumentModel, sound);

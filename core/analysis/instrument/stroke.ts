@@ -1,6 +1,6 @@
+import { topOffset } from '../../dsp/parabola';
 import { hann } from '../../dsp/window';
 import { realFft } from '../../dsp/real-fft';
-import { keptByKey } from '../../units/kept';
 import type { Heard } from '../listen/hear';
 import { melBands } from '../listen/mel';
 
@@ -76,14 +76,13 @@ function decayImage({ mel }: Heard, strokes: readonly number[]): number[] {
   return [...out];
 }
 
-const window = keptByKey((size: number) => hann(size));
 const size = 4096,
   /** Where it is looked for tones, in seconds behind the onset (the middle of a window of 93 ms). */
   looks = [0.03, 0.08, 0.16, 0.3, 0.6];
 
 function spectrumAt(mono: Float32Array, centre: number): Float32Array {
   const fft = realFft(size),
-    shape = window(size),
+    shape = hann(size),
     time = new Float32Array(size),
     from = Math.round(centre - size / 2);
   for (let i = 0; i < size; i++) time[i] = (mono[from + i] ?? 0) * shape[i];
@@ -97,9 +96,8 @@ function spectrumAt(mono: Float32Array, centre: number): Float32Array {
 
 /** A peak's place between bins, by the parabola through the logarithms. */
 function peakPlace(spectrum: Float32Array, k: number): number {
-  const [a, b, c] = [k - 1, k, k + 1].map((at) => Math.log((spectrum[at] ?? 0) + 1e-12)),
-    bend = a - 2 * b + c;
-  return k + (bend < 0 ? Math.max(-0.5, Math.min(0.5, (a - c) / (2 * bend))) : 0);
+  const log = (at: number) => Math.log((spectrum[at] ?? 0) + 1e-12);
+  return k + topOffset(log(k - 1), log(k), log(k + 1));
 }
 
 /** Glide of the strongest tone below 600 Hz, the places and levels of the strongest partials, and how they last. */
@@ -123,7 +121,7 @@ function partials({ mono, mel, sampleRateHz }: Heard, stroke: number): number[] 
       heardAt(k) && heardAt(k - 1) ? Math.max(-1, Math.min(1, Math.log2(tones[k].hz / tones[k - 1].hz))) : 0,
       Math.log10(tones[k].level / first + 1e-4) / 4,
     );
-  // Partials of the second look: of up to 5 kHz, six strongest.
+  // Partials of the second look: of those up to 8 kHz the six strongest.
   const body = spectra[1],
     later = spectra[3],
     peaks: { place: number; level: number; lasts: number }[] = [];

@@ -34,7 +34,7 @@ test('the vector is as long as the networks want it, and made of numbers, whatev
 });
 
 test('instruments and families sum to 1, and agree', () => {
-  const { instruments, families } = nameInstrument([...timbreVector(heardOf(groove)), ...strokeFeatures(heardOf(groove))]);
+  const { instruments, families } = nameInstrument(timbreVector(heardOf(groove)), strokeFeatures(heardOf(groove)));
   for (const list of [instruments, families]) expect(list.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 4);
   expect(['drums', 'percussion', 'fx']).toContain(families[0].value);
 });

@@ -1,3 +1,4 @@
+import { topOffset } from '../../dsp/parabola';
 import { spectrogram } from '../../dsp/spectrogram';
 import { hzToNote } from '../../units/pitch';
 
@@ -59,11 +60,8 @@ function tuningOf(
       const near = (other: number) => Math.max(magnitudes[other + k - 1], magnitudes[other + k], magnitudes[other + k + 1]);
       const lasts = Math.max(frame > 0 ? near(row - bins) : 0, frame + 1 < frameCount ? near(row + bins) : 0);
       if (lasts < m * 0.35) continue;
-      const a = Math.log(magnitudes[row + k - 1] + 1e-12),
-        b = Math.log(m + 1e-12),
-        c = Math.log(magnitudes[row + k + 1] + 1e-12),
-        bend = a - 2 * b + c;
-      const note = hzToNote((k + (bend < 0 ? (a - c) / (2 * bend) : 0)) * binHz),
+      const log = (bin: number) => Math.log(magnitudes[row + bin] + 1e-12),
+        note = hzToNote((k + topOffset(log(k - 1), log(k), log(k + 1))) * binHz),
         angle = 2 * Math.PI * (note - Math.round(note)),
         strength = Math.sqrt(m);
       x += Math.cos(angle) * strength;

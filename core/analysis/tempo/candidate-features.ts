@@ -1,3 +1,4 @@
+import { topOffset } from '../../dsp/parabola';
 import { autocorrelation } from '../../dsp/autocorrelation';
 import type { Heard } from '../listen/hear';
 import { melBands } from '../listen/mel';
@@ -42,9 +43,8 @@ export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
   for (let i = 0; i < all.length; i++)
     if (all[i] > 1.5 && all[i] === near[4][i] && all[i] > (all[i - 1] ?? 0)) {
       // A parabola through the top gives the place between the frames.
-      const bend = (all[i - 1] ?? 0) - 2 * all[i] + (all[i + 1] ?? 0),
-        shift = bend < 0 ? ((all[i - 1] ?? 0) - (all[i + 1] ?? 0)) / (2 * bend) : 0;
-      onsetSeconds.push(Math.max(0, i - 1 + Math.max(-0.5, Math.min(0.5, shift))) * heard.onsets.hopSeconds);
+      const shift = topOffset(all[i - 1] ?? 0, all[i], all[i + 1] ?? 0);
+      onsetSeconds.push(Math.max(0, i - 1 + shift) * heard.onsets.hopSeconds);
       onsetStrengths.push(Math.min(12, all[i]));
     }
   const change = noteChange(heard, 0, noteCount),
