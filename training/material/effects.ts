@@ -1,6 +1,6 @@
 import type { Chance } from './chance';
 import { beatenKick, handDrum, struckMetal, struckTom } from './struck';
-import { drop, filteredNoise, noiseBurst, noisy, sum, sweepFilter, tau, wave } from './signal';
+import { add, drop, filteredNoise, noiseBurst, noisy, sum, sweepFilter, tau, wave } from './signal';
 
 /** Risers, falls, hits, textures and blips, `seconds` long. */
 export function randomEffect(kind: string, seconds: number, chance: Chance, rateHz: number, struckToo = false): Float32Array {
@@ -71,7 +71,7 @@ export function slam(seconds: number, chance: Chance, rateHz: number): Float32Ar
       sound = chance.yes(0.5)
         ? chance.pick([struckTom, beatenKick, struckMetal, handDrum])(chance, rateHz)
         : filteredNoise(chance, rateHz, chance.ratio(0.02, 0.5), chance.ratio(100, 5000), chance.between(0.4, 1.5));
-    for (let i = 0; i < sound.length && at + i < out.length; i++) out[at + i] += sound[i] * gain;
+    add(out, sound, gain, at);
   }
   return out;
 }

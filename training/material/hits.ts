@@ -257,15 +257,16 @@ export function randomHit(key: number, chance: Chance, rateHz: number, broad = f
   return sound.map((value) => value / peak);
 }
 
-/** Few bits, a low rate of samples held, or hard clipping. */
+/** Few bits, a low rate of samples held, and hard clipping. */
 function wear(sound: Float32Array, chance: Chance): void {
   const steps = 2 ** chance.whole(3, 7),
     held = chance.whole(1, 10),
     limit = chance.between(0.1, 1);
-  let peak = 1e-9;
+  let peak = 1e-9,
+    now = 0;
   for (const value of sound) peak = Math.max(peak, Math.abs(value));
   for (let i = 0; i < sound.length; i++) {
-    const value = Math.max(-limit, Math.min(limit, sound[i - (i % held)] / peak));
-    sound[i] = Math.round(value * steps) / steps;
+    if (i % held === 0) now = Math.round(Math.max(-limit, Math.min(limit, sound[i] / peak)) * steps) / steps;
+    sound[i] = now;
   }
 }

@@ -84,6 +84,10 @@ export const sum = (...parts: readonly (readonly [Float32Array, number])[]): Flo
   for (const [part, gain] of parts) for (let i = 0; i < part.length; i++) out[i] += part[i] * gain;
   return out;
 };
+/** Adds a sound to another from a frame on; what goes over the end is lost. */
+export const add = (into: Float32Array, sound: Float32Array, gain: number, atFrame = 0): void => {
+  for (let i = 0; i < sound.length && atFrame + i < into.length; i++) into[atFrame + i] += sound[i] * gain;
+};
 export const shaped = (sound: Float32Array, drive: number): Float32Array =>
   drive > 0 ? sound.map((value) => Math.tanh(value * (1 + drive * 5)) / (1 + drive * 1.5)) : sound;
 export const noisy = (seed: number) => createRandom(seed);

@@ -11,18 +11,9 @@ const seeds = Array.from({ length: 24 }, (_, k) => 100 + k);
 const energy = (sound: Float32Array, from = 0, to = sound.length): number =>
   sound.subarray(from, to).reduce((sum, value) => sum + value * value, 0);
 
-/** Zero crossings a second, weighed by what sounds between them: a rough height of the sound. */
-function heightHz(sound: Float32Array): number {
-  let crossings = 0,
-    weight = 1e-12;
-  for (let i = 1; i < sound.length; i++) {
-    const level = sound[i] ** 2;
-    weight += level;
-    if (sound[i] * sound[i - 1] < 0) crossings += (sound[i] - sound[i - 1]) ** 2;
-  }
-  // Of a sine the squared step per squared level tells the frequency: 4 sin²(πf/r) ≈ 2 · crossings-weighted share.
-  return (crossings / weight) * rateHz;
-}
+/** Root mean square of the frequency: that of the sound's steps against that of the sound. */
+const heightHz = (sound: Float32Array): number =>
+  (Math.sqrt(energy(sound.map((value, i) => value - (sound[i - 1] ?? 0))) / energy(sound)) * rateHz) / (2 * Math.PI);
 const median = (list: number[]): number => list.sort((a, b) => a - b)[Math.floor(list.length / 2)];
 
 test.each(Object.keys(ways) as Way[])('%s: sounds, in numbers, dies away, and is the same for the same seed', (way) => {
@@ -33,8 +24,10 @@ test.each(Object.keys(ways) as Way[])('%s: sounds, in numbers, dies away, and is
     const tenth = Math.floor(sound.length / 10);
     expect(energy(sound, sound.length - tenth)).toBeLessThan(0.02 * energy(sound));
   }
-  expect(ways[way](new Chance(5), rateHz)).toEqual(ways[way](new Chance(5), rateHz));
-  expect(ways[way](new Chance(5), rateHz)).not.toEqual(ways[way](new Chance(6), rateHz));
+  // Compared as bytes: a matcher takes seconds for as many numbers.
+  const bytes = (seed: number) => Buffer.from(ways[way](new Chance(seed), rateHz).buffer);
+  expect(bytes(5).equals(bytes(5))).toBe(true);
+  expect(bytes(5).equals(bytes(6))).toBe(false);
 });
 
 test('a bass drum is lower than a tom, a tom lower than wood and metal', () => {
@@ -57,7 +50,7 @@ test('metal rings longer than wood', () => {
   expect(length('struckMetal')).toBeGreaterThan(2 * length('struckWood'));
 });
 
-test.each([36, 38, 45, 62, 76, 56, ...blipKeys])('key %i, with struck things: peak 1, at most four seconds', (key) => {
+test.each([36, 38, 45, 62, 76, 56, ...blipKeys])('key %i, with struck things: peak 1, at most nine seconds', (key) => {
   for (const seed of seeds.slice(0, 8)) {
     const hit = randomHit(key, new Chance(seed), rateHz, true);
     expect(hit.reduce((most, value) => Math.max(most, Math.abs(value)), 0)).toBeCloseTo(1, 5);

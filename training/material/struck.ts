@@ -1,12 +1,11 @@
 import type { Chance } from './chance';
-import { filteredNoise } from './signal';
+import { add, filteredNoise, tau } from './signal';
 
 /*
  * Things that are struck, as sums of modes: a skin over a shell, loaded or not, by hand or by stick, left to ring or held; a box; a pot; metal.
  * A recording differs from another by where it is struck, what else rings with it and the noise of the hand, more than by its pitch, so all of
  * that is drawn.
  */
-const tau = 2 * Math.PI;
 
 /** Modes of an ideal round membrane relative to its lowest (zeros of Bessel functions; Rayleigh 1877). */
 const membrane = [1, 1.594, 2.136, 2.296, 2.653, 2.918, 3.156, 3.501, 3.6, 4.06, 4.601];
@@ -45,7 +44,8 @@ function modes(strike: Strike, chance: Chance, rateHz: number): Float32Array {
         decay = strike.decaySeconds * ratio ** -strike.damping * chance.ratio(0.6, 1.5);
       if (hz > rateHz * 0.45 || level < 1e-4) continue;
       const phase = tau * (chance.yes(0.7) ? 0 : chance.unit());
-      let [re, im] = [(level / twins) * Math.cos(phase), (level / twins) * Math.sin(phase)];
+      let re = (level / twins) * Math.cos(phase),
+        im = (level / twins) * Math.sin(phase);
       const fall = Math.exp(-1 / (decay * rateHz)),
         last = Math.min(out.length, Math.ceil(Math.log((level / twins) * 1e5) * decay * rateHz));
       // A turn a frame, by a step that follows the glide every 32 frames.
@@ -55,7 +55,9 @@ function modes(strike: Strike, chance: Chance, rateHz: number): Float32Array {
           [x, y] = [fall * Math.cos(step), fall * Math.sin(step)];
         for (let i = from; i < Math.min(last, from + 32); i++) {
           out[i] += im;
-          [re, im] = [re * x - im * y, re * y + im * x];
+          const turned = re * x - im * y;
+          im = re * y + im * x;
+          re = turned;
         }
       }
     }
@@ -65,10 +67,6 @@ function modes(strike: Strike, chance: Chance, rateHz: number): Float32Array {
       out[i] *= Math.exp(-(i / rateHz - strike.heldAfterSeconds) / strike.heldFallSeconds);
   return out;
 }
-
-const add = (into: Float32Array, sound: Float32Array, gain: number, atFrame = 0): void => {
-  for (let i = 0; i < sound.length && atFrame + i < into.length; i++) into[atFrame + i] += sound[i] * gain;
-};
 
 /** The noise of flesh, stick or nail: one or two bursts, each through a band of its own. */
 function touch(into: Float32Array, chance: Chance, rateHz: number, level: number, lowHz: number, highHz: number, longest: number): void {
