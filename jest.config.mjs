@@ -29,6 +29,7 @@ export default {
     '<rootDir>/demo',
     '<rootDir>/training',
     '<rootDir>/scripts',
+    '<rootDir>/bench',
     '<rootDir>/test/db',
   ],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],

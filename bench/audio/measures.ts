@@ -5,7 +5,6 @@ import { hannSingle } from '../../core/dsp/window';
  * What is measured of a fitted loop against its truth, the same notes played at the target. From memory unless a source is named.
  * All signals are cyclic.
  */
-/** By their own names: a test's sandbox looks up `Math` slowly. */
 const { cos, sin, PI } = Math;
 
 const rateHz = 44100,

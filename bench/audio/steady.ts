@@ -17,39 +17,70 @@ const makers = (withReferences: boolean): [string, Fit][] => [
   ...(withReferences ? references.map(({ name }): [string, Fit] => [name, reference(name)]) : []),
 ];
 
-/** The partials of a chord of four notes, sixteen each: whole periods in four seconds, then moved. */
-const chordPartialsHz = (shiftSemitones: number): number[] =>
-  [50, 57, 62, 65].flatMap((note) => {
-    const hz = Math.round(440 * 2 ** ((note - 69) / 12) * 4) / 4;
-    return Array.from({ length: 16 }, (_, k) => hz * (k + 1) * semitonesToRatio(shiftSemitones));
-  });
+/**
+ * Held chords by the frequencies of their notes, whole periods in four seconds. In just intonation partials of the notes fall together or lie
+ * far enough apart to be told from each other; in equal temperament many lie a fraction of a hertz apart and beat, and how much each of them
+ * wobbles is told by the beating too.
+ */
+export const chords = {
+  just: [
+    [36.75, [4, 5, 6, 8]],
+    [27.5, [6, 8, 9]],
+    [41.25, [4, 5, 6, 7]],
+    [16.5, [10, 12, 15]],
+    [22, [10, 12, 15, 18]],
+  ].map(([fundamentalHz, notes]) => (notes as number[]).map((note) => note * (fundamentalHz as number))),
+  tempered: [
+    [50, 57, 62, 65],
+    [57, 60, 64],
+    [48, 55, 64, 70],
+    [53, 57, 60, 64],
+    [45, 60, 64, 67],
+  ].map((notes) => notes.map((note) => Math.round(440 * 2 ** ((note - 69) / 12) * 4) / 4)),
+} as const;
+const partialsANote = 16;
 
-function chordLap(): Float32Array {
+/** The partials of a chord, each once, moved by a shift. */
+export const chordPartialsHz = (notesHz: readonly number[], shiftSemitones: number): number[] =>
+  [...new Set(notesHz.flatMap((hz) => Array.from({ length: partialsANote }, (_, k) => hz * (k + 1))))].map(
+    (hz) => hz * semitonesToRatio(shiftSemitones),
+  );
+
+function chordLap(notesHz: readonly number[]): Float32Array {
   const sound = new Float32Array(4 * rateHz);
-  chordPartialsHz(0).forEach((hz, k) => {
-    for (let i = 0; i < sound.length; i++) sound[i] += (0.08 / ((k % 16) + 1)) * Math.sin((2 * Math.PI * hz * i) / rateHz + k * k);
+  notesHz.forEach((hz, n) => {
+    for (let k = 0; k < partialsANote; k++) {
+      const step = (2 * Math.PI * hz * (k + 1)) / rateHz,
+        phase = (n * partialsANote + k) ** 2;
+      for (let i = 0; i < sound.length; i++) sound[i] += (0.08 / (k + 1)) * Math.sin(step * i + phase);
+    }
   });
   return sound;
 }
 
-/** How clean and how steady a held chord comes out. */
+/** How clean and how steady held chords come out, in the mean of the chords. */
 export function steadyChord(withReferences: boolean): void {
   const conditions: [ratio: number, shift: number][] = [
     ...[0.5, 0.667, 0.8, 1.25, 1.5, 2].map((ratio): [number, number] => [ratio, 0]),
     ...[5, -5, 12, -12].map((shift): [number, number] => [1, shift]),
   ];
-  console.log('\nA held chord: share that is tones, dB | wobble of its partials      stretched          ±5             ±12');
-  for (const [name, fit] of makers(withReferences)) {
-    const found = conditions.map(([ratio, shift]) => {
-      const sound = chordLap(),
-        made = fit([sound, sound], Math.round(sound.length * ratio), shift)[0];
-      return partialsOf(made, chordPartialsHz(shift));
-    });
-    const part = (from: number, to: number) =>
-      `${mean(found.slice(from, to).map((each) => each.explainedDb)).toFixed(1)} | ${mean(found.slice(from, to).map((each) => each.wobble)).toFixed(2)}`.padStart(
-        15,
+  for (const [tuning, list] of Object.entries(chords)) {
+    console.log(`\nHeld chords, ${tuning}`.padEnd(59), '     stretched             ±5            ±12');
+    console.log('share that is tones, dB | wobble of their partials');
+    for (const [name, fit] of makers(withReferences)) {
+      const found = conditions.map(([ratio, shift]) =>
+        list.map((notesHz) => {
+          const sound = chordLap(notesHz),
+            made = fit([sound, sound], Math.round(sound.length * ratio), shift)[0];
+          return partialsOf(made, chordPartialsHz(notesHz, shift));
+        }),
       );
-    console.log(name.padEnd(58), part(0, 6), part(6, 8), part(8, 10));
+      const part = (from: number, to: number) => {
+        const all = found.slice(from, to).flat();
+        return `${mean(all.map((each) => each.explainedDb)).toFixed(1)} | ${mean(all.map((each) => each.wobble)).toFixed(3)}`.padStart(15);
+      };
+      console.log(name.padEnd(58), part(0, 6), part(6, 8), part(8, 10));
+    }
   }
 }
 
