@@ -1,0 +1,53 @@
+import { rateHz, rms, sine, zeroCrossingHz } from '../../test/generators/signals';
+import { bentMap, straightMap } from './time-map';
+import { stretchTonal } from './vocoder';
+
+const lap = sine(441, 1, 0.4);
+const stretch = (planes: readonly Float32Array[], ratio: number) =>
+  stretchTonal(planes, straightMap(planes[0].length, Math.round(planes[0].length * ratio)));
+
+test.each([0.5, 0.9, 1.3, 2])('× %f: as many frames as asked, the same pitch and level', (ratio) => {
+  const [made] = stretch([lap], ratio),
+    middle = made.subarray(4000, made.length - 4000);
+  expect(made).toHaveLength(Math.round(lap.length * ratio));
+  expect(Math.abs(1200 * Math.log2(zeroCrossingHz(middle) / 441))).toBeLessThan(2);
+  expect(20 * Math.log10(rms(middle) / rms(lap))).toBeCloseTo(0, 0);
+});
+
+test('what is on one side stays there: the channels are moved together', () => {
+  const [left, right] = stretch([lap, lap.map((value) => value * -0.25)], 1.4),
+    apart = left.map((value, i) => value + 4 * right[i]);
+  expect(rms(apart)).toBeLessThan(1e-3 * rms(left));
+});
+
+test('the end goes on into the start', () => {
+  const [made] = stretch([lap], 1.27),
+    steps = Float32Array.from(made, (value, i) => Math.abs(value - made[(i + made.length - 1) % made.length]));
+  let largest = 0;
+  for (let i = 1; i < steps.length; i++) largest = Math.max(largest, steps[i]);
+  expect(steps[0]).toBeLessThanOrEqual(1.2 * largest);
+});
+
+test('a bent time is followed: what was played late comes where it belongs', () => {
+  // A swell in the second quarter, played a tenth of a second late.
+  const at = (middle: number) => (i: number) => Math.exp(-(((i / rateHz - middle) / 0.05) ** 2)),
+    swell = at(0.6),
+    played = sine(880, 2, 0.4).map((value, i) => value * swell(i)),
+    marks = [0, 0.6, 1, 1.5].map((seconds) => Math.round(seconds * rateHz)),
+    [made] = stretchTonal([played], bentMap(played.length, played.length, marks));
+  let centre = 0,
+    weight = 0;
+  made.forEach((value, i) => {
+    centre += (value * value * i) / rateHz;
+    weight += value * value;
+  });
+  expect(centre / weight).toBeGreaterThan(0.46);
+  expect(centre / weight).toBeLessThan(0.54);
+});
+
+test('silence gives silence, and very short laps give what they are asked for', () => {
+  expect(rms(stretch([new Float32Array(9000)], 1.5)[0])).toBe(0);
+  const [short] = stretch([lap.subarray(0, 700)], 1.7);
+  expect(short).toHaveLength(1190);
+  expect(short.every(Number.isFinite)).toBe(true);
+});
