@@ -1,7 +1,6 @@
 import { partialAmplitudes } from './measures';
 
-const rateHz = 44100,
-  { sin, PI } = Math;
+const rateHz = 44100;
 
 const resonances = (hz: number, formantsHz: readonly number[]): number =>
   formantsHz.reduce((sum, centre, k) => sum + [1, 0.5, 0.25][k] / Math.sqrt(1 + ((hz - centre) / (45 + 15 * k)) ** 2), 0.002);
@@ -16,7 +15,7 @@ export function vowelLap(pitchHz: number, formantsHz: readonly number[], seconds
     out = new Float32Array(frames);
   for (let harmonic = 1; harmonic * hz < 12000; harmonic++) {
     const amplitude = (0.2 * resonances(harmonic * hz, formantsHz)) / Math.sqrt(harmonic);
-    for (let i = 0; i < frames; i++) out[i] += amplitude * sin((2 * PI * hz * harmonic * i) / rateHz + harmonic * harmonic);
+    for (let i = 0; i < frames; i++) out[i] += amplitude * Math.sin((2 * Math.PI * hz * harmonic * i) / rateHz + harmonic * harmonic);
   }
   return out;
 }

@@ -5,8 +5,6 @@ import { hannSingle } from '../../core/dsp/window';
  * What is measured of a fitted loop against its truth, the same notes played at the target. From memory unless a source is named.
  * All signals are cyclic.
  */
-const { cos, sin, PI } = Math;
-
 const rateHz = 44100,
   millisecond = rateHz / 1000;
 
@@ -227,10 +225,10 @@ export function partialAmplitudes(signal: Float32Array, frequenciesHz: readonly 
       let re = 0,
         im = 0;
       for (let i = 0; i < length; i++) {
-        const value = signal[at + i] * (0.5 - 0.5 * cos((2 * PI * i) / length)),
-          turn = (2 * PI * hz * i) / rateHz;
-        re += value * cos(turn);
-        im += value * sin(turn);
+        const value = signal[at + i] * (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / length)),
+          turn = (2 * Math.PI * hz * i) / rateHz;
+        re += value * Math.cos(turn);
+        im += value * Math.sin(turn);
       }
       total += (4 * Math.hypot(re, im)) / length;
       count++;
