@@ -188,18 +188,22 @@ export function partialsOf(
       Float64Array.from({ length }, (_, i) => window[i] * Math.cos((2 * Math.PI * hz * i) / rateHz)),
       Float64Array.from({ length }, (_, i) => window[i] * Math.sin((2 * Math.PI * hz * i) / rateHz)),
     ]),
-    solve = factor(basis.map((a) => Float64Array.from(basis, (b) => a.reduce((sum, value, i) => sum + value * b[i], 0))));
-  const amplitudes: number[][] = frequenciesHz.map(() => []);
+    solve = factor(basis.map((a, row) => Float64Array.from(basis, (b, column) => (column <= row ? dot(a, b) : 0))));
+  const amplitudes: number[][] = frequenciesHz.map(() => []),
+    model = new Float64Array(length);
   let explained = 0,
     left = 0;
   for (let at = 0; at + length <= signal.length; at += apart) {
-    const part = Float64Array.from({ length }, (_, i) => signal[at + i] * window[i]),
-      weights = solve(basis.map((wave) => wave.reduce((sum, value, i) => sum + value * part[i], 0)));
+    const part = Float64Array.from(window, (shape, i) => signal[at + i] * shape),
+      weights = solve(basis.map((wave) => dot(wave, part)));
+    model.fill(0);
+    basis.forEach((wave, k) => {
+      const weight = weights[k];
+      for (let i = 0; i < length; i++) model[i] += weight * wave[i];
+    });
     for (let i = 0; i < length; i++) {
-      let model = 0;
-      for (let k = 0; k < basis.length; k++) model += weights[k] * basis[k][i];
-      explained += model * model;
-      left += (part[i] - model) ** 2;
+      explained += model[i] * model[i];
+      left += (part[i] - model[i]) ** 2;
     }
     for (let k = 0; k < count; k++) amplitudes[k].push(Math.hypot(weights[2 * k], weights[2 * k + 1]));
   }
@@ -237,7 +241,13 @@ export function partialAmplitudes(signal: Float32Array, frequenciesHz: readonly 
   });
 }
 
-/** Solver for one symmetric positive matrix (Cholesky, a little ridge against near-equal frequencies). */
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i] * b[i];
+  return sum;
+}
+
+/** Solver for one symmetric positive matrix, of which the lower half is read (Cholesky, a little ridge against near-equal frequencies). */
 function factor(matrix: Float64Array[]): (right: readonly number[]) => number[] {
   const n = matrix.length,
     lower = matrix.map(() => new Float64Array(n));

@@ -4,7 +4,7 @@ import { fitLoop, type FitOptions, type LoopSource } from '../../core/arrangemen
 import { loadTransforms } from '../../core/dsp/real-fft';
 import { makeFitted } from '../../core/mix/load-fit';
 import type { StretchEngine } from '../../core/stretch/engines';
-import { makeProject, originOf, rateHz, readTap, rms, signIn, startTap, waitForFits, waitForFrame } from './support';
+import { makeProject, openProject, originOf, rateHz, readTap, rms, signIn, startTap, waitForFits, waitForFrame } from './support';
 
 const candidate = (page: Page) => page.evaluate(() => window.garnetfinch.engine.store.getState().candidate);
 const sounding = (page: Page) =>
@@ -64,8 +64,7 @@ test('what the page fits is what the server fits, sample for sample, with every 
 
 test('the shortlist by keys: kept, switched by digits, blind, placed with what was tried', async ({ page }) => {
   await signIn(page);
-  await page.goto('/projects');
-  await page.locator('#page').getByRole('link', { name: 'Engine Room' }).click();
+  await openProject(page, 'Engine Room');
   await page.goto('/?family=bass&kind=loop&bars=4');
   await page.waitForSelector('html[data-ready=yes]');
   await page.keyboard.press('Space');
@@ -111,9 +110,7 @@ test('the shortlist by keys: kept, switched by digits, blind, placed with what w
 
 test('instead of a track: that track is silent while a candidate is judged, and back after it', async ({ page }) => {
   await signIn(page);
-  await page.goto('/projects');
-  await page.locator('#page').getByRole('link', { name: 'Engine Room' }).click();
-  await page.waitForSelector('[data-clip]');
+  await openProject(page, 'Engine Room');
   await startTap(page);
   await waitForFits(page);
   const [row] = await rowsOf(page, 'family=drums&kind=loop');
@@ -181,8 +178,7 @@ test('the click lies on the beats, and a count-in comes before the music', async
 
 test('a page that stood still, and a sound that was taken away: both go on where the music would be', async ({ page }) => {
   await signIn(page);
-  await page.goto('/projects');
-  await page.locator('#page').getByRole('link', { name: 'Engine Room' }).click();
+  await openProject(page, 'Engine Room');
   await page.goto('/?family=keys&kind=loop');
   await page.waitForSelector('html[data-ready=yes]');
   await startTap(page);

@@ -4,6 +4,7 @@ import {
   correct,
   importFiles,
   makeProject,
+  openProject,
   originOf,
   rateHz,
   readTap,
@@ -28,9 +29,7 @@ test('the exported mixdown equals the live sound to below −60 dB, and a candid
   page,
 }) => {
   await signIn(page);
-  await page.goto('/projects');
-  await page.getByRole('link', { name: 'Engine Room' }).click();
-  await page.waitForSelector('[data-clip]');
+  await openProject(page, 'Engine Room');
   // What is exported
   await page.getByRole('button', { name: 'Export WAV' }).click();
   await page.waitForSelector('[data-export-state=done]', { timeout: 90_000 });

@@ -15,6 +15,13 @@ export async function signIn(page: Page, account = accounts[0]): Promise<void> {
   await page.waitForSelector('html[data-ready=yes]');
 }
 
+/** Opens a project and waits until it stands there: left before that, the room would keep the one before. */
+export async function openProject(page: Page, name: string): Promise<void> {
+  await page.goto('/projects');
+  await page.locator('#page').getByRole('link', { name }).click();
+  await page.waitForSelector('[data-clip]');
+}
+
 /** What the page shows to tests: the engine and the desk, with the parts that TypeScript calls private. */
 export interface Inside {
   engine: {
