@@ -1,3 +1,4 @@
+import { transportAt } from '../../test/audio/transport';
 import type { FitRequest, LoopSource } from '~core/arrangement/fit-request';
 import { emptyProject } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
@@ -6,7 +7,7 @@ import { Audition, type AuditionDevice } from './audition';
 import { createEngineStore } from './store';
 import type { Transport } from './transport';
 
-const transport: Transport = { originFrame: 0, originBeat: 0, tempoBpm: 120, barBeats: 4, range: null, sampleRateHz: 44100 },
+const transport = transportAt(),
   barFrames = 88200;
 
 const loop = (id: number, changes: Partial<LoopSource> = {}): LoopRow =>

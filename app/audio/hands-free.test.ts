@@ -1,8 +1,8 @@
+import { transportAt } from '../../test/audio/transport';
 import { HandsFree } from './hands-free';
 import { createEngineStore, type Candidate } from './store';
-import type { Transport } from './transport';
 
-const transport: Transport = { originFrame: 0, originBeat: 0, tempoBpm: 120, barBeats: 4, range: null, sampleRateHz: 44100 },
+const transport = transportAt(),
   barFrames = 88200;
 
 async function walking(barsEach: number) {

@@ -1,3 +1,4 @@
+import { transportAt } from '../../test/audio/transport';
 import { FakeGain, forgetSources, installFakeAudio, sources } from '../../test/audio/fake-audio';
 import { Metronome } from './metronome';
 import type { Transport } from './transport';
@@ -21,16 +22,8 @@ Object.assign(globalThis, { AudioBuffer: ClickBuffer });
 beforeEach(forgetSources);
 
 const lead = 1000;
-const transport = (changes: Partial<Transport> = {}): Transport => ({
-  // Playing begins a little ahead, so that the first beat can be handed over in time.
-  originFrame: lead,
-  originBeat: 0,
-  tempoBpm: 120,
-  barBeats: 4,
-  range: null,
-  sampleRateHz: 44100,
-  ...changes,
-});
+/** Playing begins a little ahead, so that the first beat can be handed over in time. */
+const transport = (changes: Partial<Transport> = {}) => transportAt({ originFrame: lead, ...changes });
 const beatFrames = 22050;
 const metronome = () => new Metronome({} as AudioContext, new FakeGain() as unknown as AudioNode);
 const clicks = () => sources.map(({ name, startFrame }) => [name, startFrame - lead]);

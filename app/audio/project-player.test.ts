@@ -1,3 +1,4 @@
+import { transportAt } from '../../test/audio/transport';
 import type { FitRequest } from '~core/arrangement/fit-request';
 import type { Schedule, SoundEvent } from '~core/arrangement/schedule';
 import { FakeGain, forgetSources, heard, installFakeAudio, largestStep, sources } from '../../test/audio/fake-audio';
@@ -27,15 +28,7 @@ const beat = 22050,
     requests: new Map(events.map(({ bufferKey }) => [bufferKey, { soundSha: bufferKey } as FitRequest])),
     endFrame: 32 * beat,
   }),
-  transport = (changes: Partial<Transport> = {}): Transport => ({
-    originFrame: 10000,
-    originBeat: 0,
-    tempoBpm: 120,
-    barBeats: 4,
-    range: null,
-    sampleRateHz: 44100,
-    ...changes,
-  });
+  transport = (changes: Partial<Transport> = {}) => transportAt({ originFrame: 10000, ...changes });
 
 /** A player whose fitted sounds carry their name; those in `gone` are not there. */
 function made(gone = new Set<string>()) {
