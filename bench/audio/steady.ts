@@ -17,27 +17,18 @@ const makers = (withReferences: boolean): [string, Fit][] => [
   ...(withReferences ? references.map(({ name }): [string, Fit] => [name, reference(name)]) : []),
 ];
 
+const just = (fundamentalHz: number, ...multiples: readonly number[]) => multiples.map((multiple) => multiple * fundamentalHz),
+  tempered = (...notes: readonly number[]) => notes.map((note) => Math.round(440 * 2 ** ((note - 69) / 12) * 4) / 4);
+
 /**
  * Held chords by the frequencies of their notes, whole periods in four seconds. In just intonation partials of the notes fall together or lie
  * far enough apart to be told from each other; in equal temperament many lie a fraction of a hertz apart and beat, and how much each of them
  * wobbles is told by the beating too.
  */
 export const chords = {
-  just: [
-    [36.75, [4, 5, 6, 8]],
-    [27.5, [6, 8, 9]],
-    [41.25, [4, 5, 6, 7]],
-    [16.5, [10, 12, 15]],
-    [22, [10, 12, 15, 18]],
-  ].map(([fundamentalHz, notes]) => (notes as number[]).map((note) => note * (fundamentalHz as number))),
-  tempered: [
-    [50, 57, 62, 65],
-    [57, 60, 64],
-    [48, 55, 64, 70],
-    [53, 57, 60, 64],
-    [45, 60, 64, 67],
-  ].map((notes) => notes.map((note) => Math.round(440 * 2 ** ((note - 69) / 12) * 4) / 4)),
-} as const;
+  just: [just(36.75, 4, 5, 6, 8), just(27.5, 6, 8, 9), just(41.25, 4, 5, 6, 7), just(16.5, 10, 12, 15), just(22, 10, 12, 15, 18)],
+  tempered: [tempered(50, 57, 62, 65), tempered(57, 60, 64), tempered(48, 55, 64, 70), tempered(53, 57, 60, 64), tempered(45, 60, 64, 67)],
+};
 const partialsANote = 16;
 
 /** The partials of a chord, each once, moved by a shift. */
@@ -65,15 +56,12 @@ export function steadyChord(withReferences: boolean): void {
     ...[5, -5, 12, -12].map((shift): [number, number] => [1, shift]),
   ];
   for (const [tuning, list] of Object.entries(chords)) {
+    const laps = list.map(chordLap);
     console.log(`\nHeld chords, ${tuning}`.padEnd(59), '     stretched             ±5            ±12');
     console.log('share that is tones, dB | wobble of their partials');
     for (const [name, fit] of makers(withReferences)) {
       const found = conditions.map(([ratio, shift]) =>
-        list.map((notesHz) => {
-          const sound = chordLap(notesHz),
-            made = fit([sound, sound], Math.round(sound.length * ratio), shift)[0];
-          return partialsOf(made, chordPartialsHz(notesHz, shift));
-        }),
+        laps.map((lap, k) => partialsOf(fit([lap, lap], Math.round(lap.length * ratio), shift)[0], chordPartialsHz(list[k], shift))),
       );
       const part = (from: number, to: number) => {
         const all = found.slice(from, to).flat();

@@ -94,5 +94,3 @@ export const drumFill = (chance: Chance): Piece => {
     });
   return loopOf('fill', 'kit', { ...shape, bars, playing: { ...shape.playing, bars } }, [{ instrument: 'kit', notes, gain: 1 }], null);
 };
-
-/** Sixteenths from one beat to the next. */

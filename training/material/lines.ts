@@ -6,6 +6,7 @@ import { euclid, scattered, swung, type Steps } from './rhythm';
 
 /* Notes over a harmony: chords, broken chords, melodies, bass lines. */
 
+/** Sixteenths from one beat to the next. */
 export const beatSteps = ({ meter }: Frame): number => (meter === '6/8' ? 6 : 4);
 
 interface Voicing {

@@ -1,3 +1,4 @@
+import { topOffset } from '../../dsp/parabola';
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import { realFft } from '../../dsp/real-fft';
 import { keptOnce } from '../../units/kept';
@@ -149,10 +150,8 @@ function frameCandidates(signal: Float32Array, start: number, rateHz: number): {
     let weight = 0;
     for (let k = Math.ceil(depth * 100), to = Math.min(100, Math.ceil(reached * 100)); k < to; k++) weight += thresholdWeights[k];
     reached = depth;
-    const a = differences[lag - 1],
-      c = differences[lag + 1],
-      bend = a - 2 * depth + c,
-      exact = lag + (bend > 0 ? (a - c) / (2 * bend) : 0),
+    // The bottom of a dip is the top of the same upside down.
+    const exact = lag + topOffset(-differences[lag - 1], -depth, -differences[lag + 1]),
       note = hzToNote(rateHz / exact),
       state = Math.round((note - lowestNote) * binsPerNote);
     if (weight > 0.001 && state >= 0 && state < voicedStates) candidates.push({ state, note, weight });

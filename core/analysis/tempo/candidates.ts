@@ -1,4 +1,5 @@
 import { autocorrelation } from '../../dsp/autocorrelation';
+import { topOffset } from '../../dsp/parabola';
 import type { Heard } from '../listen/hear';
 import { allBand, type OnsetBands } from '../onsets/onset-bands';
 import type { Release } from './releases';
@@ -97,9 +98,7 @@ function refine(curve: Float32Array, period: number, hopSeconds: number): number
         peak = k;
       }
     if (value < 0.08 || !(curve[peak] >= curve[peak - 1] && curve[peak] >= curve[peak + 1])) continue;
-    const bend = curve[peak - 1] - 2 * curve[peak] + curve[peak + 1],
-      shift = bend < 0 ? (curve[peak - 1] - curve[peak + 1]) / (2 * bend) : 0;
-    best = ((peak + shift) * hopSeconds) / multiple;
+    best = ((peak + topOffset(curve[peak - 1], curve[peak], curve[peak + 1])) * hopSeconds) / multiple;
   }
   return best;
 }
