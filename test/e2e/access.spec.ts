@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { signIn } from './support';
+import { signIn, visit } from './support';
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8');
 
@@ -51,12 +51,11 @@ for (const theme of ['daybreak', 'dusk']) {
       '/remote',
       `/loops/${rows[0].id}`,
     ]) {
-      await page.goto(address);
-      await page.waitForSelector('html[data-ready=yes]');
+      await visit(page, address);
       await page.waitForTimeout(400);
       expect(await findings(page), address).toEqual([]);
     }
-    await page.goto('/');
+    await visit(page, '/');
     await page.locator('[data-loop-list]').focus();
     await page.keyboard.press('ArrowDown');
     await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate !== null);

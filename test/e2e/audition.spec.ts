@@ -4,7 +4,7 @@ import { fitLoop, type FitOptions, type LoopSource } from '../../core/arrangemen
 import { loadTransforms } from '../../core/dsp/real-fft';
 import { makeFitted } from '../../core/mix/load-fit';
 import type { StretchEngine } from '../../core/stretch/engines';
-import { makeProject, openProject, originOf, rateHz, readTap, rms, signIn, startTap, waitForFits, waitForFrame } from './support';
+import { makeProject, openProject, originOf, rateHz, readTap, rms, signIn, startTap, visit, waitForFits, waitForFrame } from './support';
 
 const candidate = (page: Page) => page.evaluate(() => window.garnetfinch.engine.store.getState().candidate);
 const sounding = (page: Page) =>
@@ -65,8 +65,7 @@ test('what the page fits is what the server fits, sample for sample, with every 
 test('the shortlist by keys: kept, switched by digits, blind, placed with what was tried', async ({ page }) => {
   await signIn(page);
   await openProject(page, 'Engine Room');
-  await page.goto('/?family=bass&kind=loop&bars=4');
-  await page.waitForSelector('html[data-ready=yes]');
+  await visit(page, '/?family=bass&kind=loop&bars=4');
   await page.keyboard.press('Space');
   await waitForFits(page);
   await page.locator('[data-loop-list]').focus();
@@ -134,8 +133,7 @@ test('hands-free walks the list, bars each; Space keeps, another key skips, Esca
   test.slow();
   await signIn(page);
   await makeProject(page, 'Sofa', 240);
-  await page.goto('/?kind=loop&family=percussion');
-  await page.waitForSelector('html[data-ready=yes]');
+  await visit(page, '/?kind=loop&family=percussion');
   await page.locator('[data-loop-list]').focus();
   await page.keyboard.press('ArrowDown');
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate !== null);
@@ -179,8 +177,7 @@ test('the click lies on the beats, and a count-in comes before the music', async
 test('a page that stood still, and a sound that was taken away: both go on where the music would be', async ({ page }) => {
   await signIn(page);
   await openProject(page, 'Engine Room');
-  await page.goto('/?family=keys&kind=loop');
-  await page.waitForSelector('html[data-ready=yes]');
+  await visit(page, '/?family=keys&kind=loop');
   await startTap(page);
   await page.evaluate(() => {
     const starts: { frame: number; offset: number; repeats: boolean }[] = [],
@@ -249,8 +246,7 @@ test('a page that stood still, and a sound that was taken away: both go on where
 test('a second browser as remote: the room does what is pressed there, and the remote shows it', async ({ page, context }) => {
   await signIn(page);
   await makeProject(page, 'Remote', 120);
-  await page.goto('/?kind=loop&family=bass');
-  await page.waitForSelector('html[data-ready=yes]');
+  await visit(page, '/?kind=loop&family=bass');
   const remote = await context.newPage();
   await remote.setViewportSize({ width: 390, height: 800 });
   await remote.goto('/remote');
@@ -280,8 +276,7 @@ test('tempo and key are checked by ear: clicks with the loop, a drone, and a key
   });
   await signIn(page);
   const [row] = (await rowsOf(page, 'family=keys&kind=loop')).filter(({ source }) => source.media === 'audio' && source.key);
-  await page.goto(`/loops/${row.id}`);
-  await page.waitForSelector('html[data-ready=yes]');
+  await visit(page, `/loops/${row.id}`);
   await startTap(page);
   const ear = page.getByRole('region', { name: 'Check by ear' });
   await ear.getByRole('button', { name: /^\d/ }).first().click();

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { signIn } from './support';
+import { signIn, visit } from './support';
 
 test('a loop’s page shows what is heard in it, in pictures with words, and follows a correction', async ({ page }) => {
   await signIn(page);
@@ -63,8 +63,7 @@ test('the melody of a single voice is drawn as notes, and a MIDI file’s page s
 
 test('needs an ear: by keys alone, hear, answer, agree with several, and take it back', async ({ page }) => {
   await signIn(page);
-  await page.goto('/packs');
-  await page.waitForSelector('html[data-ready=yes]');
+  await visit(page, '/packs');
   await page.getByRole('link', { name: /Needs an ear/ }).click();
   const list = page.locator('[data-ear-list]'),
     rows = list.getByRole('row');

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
 import { writeSmf } from '../../core/formats/smf/write';
-import { accounts, correct, importFiles, makeProject, rowOf, signIn, waitForFits, wavOf, zipOf } from './support';
+import { accounts, correct, importFiles, makeProject, rowOf, signIn, visit, waitForFits, wavOf, zipOf } from './support';
 
 /** A four-on-the-floor at 120: hits with a decaying tone, a little different each time, since the library knows a file it has seen. */
 const beatWav = (bars: number): Uint8Array => {
@@ -200,7 +200,7 @@ async function tabTo(page: Page, name: string): Promise<void> {
 test('the project gives way: it takes the loop’s tempo, and what is placed keeps its bars; dragging repeats a clip', async ({ page }) => {
   await signIn(page);
   await makeProject(page, `Giving way ${unique}`, 110, '7M');
-  await page.goto('/?q=piston+a1');
+  await visit(page, '/?q=piston+a1');
   await page.locator('[data-loop-list]').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
@@ -252,7 +252,7 @@ test('the project gives way: it takes the loop’s tempo, and what is placed kee
 test('a loop can be dragged from the list onto a bar of the ribbon', async ({ page }) => {
   await signIn(page);
   await makeProject(page, `Dragging ${unique}`, 96, '5m');
-  await page.goto('/?q=lantern+walk+a1');
+  await visit(page, '/?q=lantern+walk+a1');
   const row = loopRows(page).first().getByRole('gridcell').first(),
     strip = page.getByRole('slider', { name: 'Place in the project, in bars' });
   const from = await row.boundingBox(),

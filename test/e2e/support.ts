@@ -15,6 +15,12 @@ export async function signIn(page: Page, account = accounts[0]): Promise<void> {
   await page.waitForSelector('html[data-ready=yes]');
 }
 
+/** Opens a page and waits until it listens: a key that is pressed before that is lost. */
+export async function visit(page: Page, address: string): Promise<void> {
+  await page.goto(address);
+  await page.waitForSelector('html[data-ready=yes]');
+}
+
 /** Opens a project and waits until it stands there: left before that, the room would keep the one before. */
 export async function openProject(page: Page, name: string): Promise<void> {
   await page.goto('/projects');
