@@ -1,20 +1,8 @@
+import { quickselect } from 'd3-array';
+import { bendsInside, isJointSharp, sharpestJoint, sharpPlaces } from './joint';
+
 /** Lengths of a lead-in that are tried, the shortest first: 0.1 to 1.1 ms at 44.1 kHz, too short to be heard as one. */
-const leadFrames = [6, 8, 12, 16, 24, 32, 48] as const,
-  /** Of what is inside a lap this share may be sharper than its joint without there being a click. */
-  sharpShare = 0.001;
-
-const thirdDifference = (plane: Float32Array, place: number): number => {
-  const frames = plane.length,
-    at = (k: number) => plane[((k % frames) + frames) % frames];
-  return Math.abs(at(place + 3) - 3 * at(place + 2) + 3 * at(place + 1) - at(place));
-};
-
-/** The sharpest of the places that reach over the joint of end and start, and of so many in front of it. */
-function sharpestAt(plane: Float32Array, leadLength: number): number {
-  let sharpest = 0;
-  for (let back = 1; back <= 3 + leadLength; back++) sharpest = Math.max(sharpest, thirdDifference(plane, plane.length - back));
-  return sharpest;
-}
+const leadFrames = [6, 8, 12, 16, 24, 32, 48] as const;
 
 /** What rises from nothing to 1 without a bend at either end (Perlin's smootherstep, 2002). */
 const smootherstep = (x: number): number => x * x * x * (x * (6 * x - 15) + 10);
@@ -28,13 +16,10 @@ const smootherstep = (x: number): number => x * x * x * (x * (6 * x - 15) + 10);
 export function easeSeam(plane: Float32Array): void {
   const frames = plane.length;
   if (frames < 512) return;
-  const joint = sharpestAt(plane, 0),
-    most = Math.ceil(frames * sharpShare);
-  if (joint === 0) return;
-  let sharper = 0;
-  for (let i = 0; i < frames - 3; i++)
-    if (Math.abs(plane[i + 3] - plane[i] + 3 * (plane[i + 1] - plane[i + 2])) >= joint && ++sharper > most) return;
-  const inside = Float32Array.from({ length: frames - 3 }, (_, i) => thirdDifference(plane, i)).sort()[frames - 4 - most];
+  if (!isJointSharp(plane)) return;
+  const among = frames - 4 - sharpPlaces(frames),
+    inside = quickselect(bendsInside(plane), among)[among],
+    joint = sharpestJoint(plane);
   const level = plane[0],
     slope = plane[1] - plane[0],
     bend = plane[2] - 2 * plane[1] + plane[0];
@@ -53,7 +38,7 @@ export function easeSeam(plane: Float32Array): void {
         return value + share * (level - line * back + (parabola * back * (back + 1)) / 2 - value);
       });
       plane.set(eased, frames - lead);
-      const sharpest = sharpestAt(plane, lead);
+      const sharpest = sharpestJoint(plane, lead);
       if (sharpest < least) [least, best] = [sharpest, eased];
     }
     plane.set(before, frames - lead);

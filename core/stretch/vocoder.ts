@@ -2,6 +2,9 @@ import { KernelNumbers, kernels } from '../dsp/kernels/kernels';
 import { realFft, type RealFft } from '../dsp/real-fft';
 import { hannSingle } from '../dsp/window';
 import { keptByKey } from '../units/kept';
+import { clicksAtJoint } from './joint';
+import { RegionFinder, turnBins, type Regions } from './regions';
+import { copyOfFrame, Return, type Frame } from './return';
 import type { TimeMap } from './time-map';
 import { unroll, wrapFrame } from './wrap';
 
@@ -18,26 +21,54 @@ export interface VocoderSetting {
 
 export const tonalSetting: VocoderSetting = { size: 4096, overlap: 4 };
 
+/** A lap's tones are led back to where they began over its last two seconds, at 44.1 kHz; what begins anew at its start over a fifth. */
+const returnFrames = 88200,
+  shortReturnFrames = 8820,
+  /** So many frames are run through before the first where a lap's joint clicks, which spreads the click out. */
+  runInFrames = 8;
+
 /**
- * Tonal stretch of a cyclic signal by the locked vocoder. What was rendered before position 0 is faded into the end, which makes the seam.
- * Silence gives silence.
+ * Tonal stretch of a cyclic signal by the locked vocoder. The result goes round without a seam: its last frames are turned so that each
+ * partial arrives at the phase it began with. Silence gives silence.
  * @param cycle `[channel][frame]`, all channels are moved together
  */
 export function stretchTonal(cycle: readonly Float32Array[], map: TimeMap, setting: VocoderSetting = tonalSetting): Float32Array[] {
-  const { size, overlap } = setting,
-    { sourceFrames, targetFrames } = map,
+  const { sourceFrames, targetFrames } = map,
+    { overlap } = setting,
+    size = frameSize(setting.size, targetFrames),
     frameCount = Math.max(1, Math.round((targetFrames * overlap) / size)),
     place = (frame: number) => Math.round((frame * targetFrames) / frameCount),
-    preFrames = Math.min(size, targetFrames),
-    vocoder = new LockedVocoder(cycle.length, setting, preFrames + targetFrames + size),
+    vocoder = new LockedVocoder(cycle.length, size, setting.filter),
+    lap = new LapSum(cycle.length, targetFrames, size),
     // Reading never goes farther than a frame's size and a hop over the end of a lap.
     margin = 2 * size,
-    sources = cycle.map((plane) => unroll(plane, margin, margin));
-  for (let frame = -(overlap + 1) - Math.ceil((preFrames * overlap) / size); frame <= frameCount + overlap; frame++) {
-    const at = place(frame);
-    vocoder.add(sources, wrapFrame(Math.round(map.toSource(at)), sourceFrames) + margin, at - place(frame - 1), at + preFrames);
+    sources = cycle.map((plane) => unroll(plane, margin, margin)),
+    frameAt = (frame: number) =>
+      vocoder.next(sources, wrapFrame(Math.round(map.toSource(place(frame))), sourceFrames) + margin, place(frame) - place(frame - 1)),
+    framesOf = (length: number) => Math.min(frameCount - 1, Math.ceil((length * frameCount) / targetFrames)),
+    returning = framesOf(returnFrames);
+  if (cycle.some(clicksAtJoint)) for (let frame = -runInFrames; frame < 0; frame++) frameAt(frame);
+  const first = copyOfFrame(frameAt(0)),
+    held: Frame[] = [];
+  lap.add(first.spectra, 0);
+  for (let frame = 1; frame < frameCount; frame++) {
+    const made = frameAt(frame);
+    if (frame < frameCount - returning) lap.add(made.spectra, place(frame));
+    else held.push(copyOfFrame(made));
   }
-  return vocoder.take().map((plane) => closeSeam(plane, preFrames, targetFrames));
+  const back = new Return(frameAt(frameCount), first, held.at(-overlap) ?? first, returning, framesOf(shortReturnFrames));
+  held.forEach((frame, k) => {
+    back.apply(frame, returning - k);
+    lap.add(frame.spectra, place(frameCount - returning + k));
+  });
+  return lap.take();
+}
+
+/** The frame's size, halved until a lap holds two, since a frame must not sound over itself. */
+export function frameSize(size: number, targetFrames: number): number {
+  let fitting = size;
+  while (fitting > 256 && 2 * fitting > targetFrames) fitting /= 2;
+  return fitting;
 }
 
 /**
@@ -50,41 +81,71 @@ export class LockedVocoder {
   private readonly now: Float32Array[];
   private readonly before: Float32Array[];
   private readonly made: Float32Array[];
-  private readonly power: Float32Array;
-  private readonly sums: Float32Array[];
-  private readonly weights: Float32Array;
+  private readonly finder: RegionFinder;
   private begun = false;
 
   constructor(
     channelCount: number,
-    private readonly setting: VocoderSetting,
-    lengthFrames: number,
+    private readonly size: number,
+    private readonly filter?: SpectrumFilter,
   ) {
-    const planes = (frames: number) => Array.from({ length: channelCount }, () => new Float32Array(frames)),
-      { size } = setting;
+    const planes = () => Array.from({ length: channelCount }, () => new Float32Array(size));
     this.fft = realFft(size);
-    this.now = planes(size);
-    this.before = planes(size);
-    this.made = planes(size);
-    this.power = new Float32Array(size / 2);
-    this.sums = planes(lengthFrames);
-    this.weights = new Float32Array(lengthFrames);
+    this.now = planes();
+    this.before = planes();
+    this.made = planes();
+    this.finder = new RegionFinder(size / 2);
   }
 
-  /** Adds the frame around `sourceFrame` of the sources around `targetFrame` of the result, `hop` frames after the one added last. */
-  add(sources: readonly Float32Array[], sourceFrame: number, hop: number, targetFrame: number): void {
+  /** The frame around `sourceFrame`, `hop` frames after the one made last; valid until the next call. */
+  next(sources: readonly Float32Array[], sourceFrame: number, hop: number): Frame {
     const { fft, now, before, made } = this,
-      half = this.setting.size / 2;
+      half = this.size / 2;
     for (let channel = 0; channel < now.length; channel++) {
       takeSpectrum(fft, sources[channel], sourceFrame - half, now[channel]);
       if (this.begun) takeSpectrum(fft, sources[channel], sourceFrame - half - hop, before[channel]);
     }
-    this.setting.filter?.(now);
-    if (this.begun) rotateRegions(now, before, made, this.power);
+    this.filter?.(now);
+    const regions = this.finder.find(now);
+    if (this.begun) rotateRegions(now, before, made, regions);
     else now.forEach((spectrum, channel) => made[channel].set(spectrum));
     this.begun = true;
-    for (let channel = 0; channel < now.length; channel++) addFrame(fft, made[channel], this.sums[channel], targetFrame - half);
-    addWindowed(roomOf(fft.size).window, fft.size, this.weights, targetFrame - half, 1);
+    return { spectra: made, regions };
+  }
+}
+
+/** Frames added up round a lap, each by its window. */
+class LapSum {
+  private readonly fft: RealFft;
+  private readonly sums: Float32Array[];
+  private readonly weights: Float32Array;
+
+  constructor(
+    channelCount: number,
+    private readonly lapFrames: number,
+    size: number,
+  ) {
+    this.fft = realFft(size);
+    this.sums = Array.from({ length: channelCount }, () => new Float32Array(lapFrames));
+    this.weights = new Float32Array(lapFrames);
+  }
+
+  /** Adds a frame around `centre`. */
+  add(spectra: readonly Float32Array[], centre: number): void {
+    const { fft, lapFrames } = this,
+      { size } = fft,
+      start = wrapFrame(centre - size / 2, lapFrames),
+      addRound = (numbers: KernelNumbers, into: Float32Array, scale: number) => {
+        for (let at = start; at + size > 0; at -= lapFrames) addWindowed(numbers, size, into, at, scale);
+      };
+    spectra.forEach((spectrum, channel) => {
+      fft.spectrum.set(spectrum);
+      fft.inverse();
+      const { frame } = roomOf(size);
+      frame.view.set(fft.time);
+      addRound(frame, this.sums[channel], 1 / size);
+    });
+    addRound(roomOf(size).window, this.weights, 1);
   }
 
   /** What was added, each frame by the weight of the windows over it. */
@@ -111,14 +172,6 @@ function takeSpectrum(fft: RealFft, source: Float32Array, from: number, into: Fl
   into.set(fft.spectrum);
 }
 
-function addFrame(fft: RealFft, spectrum: Float32Array, sum: Float32Array, start: number): void {
-  fft.spectrum.set(spectrum);
-  fft.inverse();
-  const { frame } = roomOf(fft.size);
-  frame.view.set(fft.time);
-  addWindowed(frame, fft.size, sum, start, 1 / fft.size);
-}
-
 /** Adds a frame by its window to what lies from `start` on; what falls outside is lost. */
 function addWindowed(frame: KernelNumbers, size: number, into: Float32Array, start: number, scale: number): void {
   const { window, sum } = roomOf(size),
@@ -131,87 +184,31 @@ function addWindowed(frame: KernelNumbers, size: number, into: Float32Array, sta
   into.set(view.subarray(from, to), start + from);
 }
 
-/** made = now, each peak's region turned by unit( Σ made_before · conj(before) ) at the peak. `made` holds the last frame on entry. */
+/** made = now, each region turned by unit( Σ made_before · conj(before) ) at its peak. `made` holds the last frame on entry. */
 function rotateRegions(
   now: readonly Float32Array[],
   before: readonly Float32Array[],
   made: readonly Float32Array[],
-  power: Float32Array,
+  { count, peaks, starts }: Regions,
 ): void {
-  const bins = power.length;
-  for (let channel = 0; channel < now.length; channel++) {
-    const spectrum = now[channel];
-    for (let k = 1, at = 2; k < bins; k++, at += 2) {
-      const value = spectrum[at] * spectrum[at] + spectrum[at + 1] * spectrum[at + 1];
-      power[k] = channel === 0 ? value : power[k] + value;
+  for (let region = 0; region < count; region++) {
+    const centre = 2 * peaks[region];
+    let re = 0,
+      im = 0;
+    for (let channel = 0; channel < now.length; channel++) {
+      const y = made[channel],
+        x = before[channel];
+      re += y[centre] * x[centre] + y[centre + 1] * x[centre + 1];
+      im += y[centre + 1] * x[centre] - y[centre] * x[centre + 1];
     }
-    // What never turns: a constant, and the highest bin.
-    made[channel][0] = spectrum[0];
-    made[channel][1] = spectrum[1];
+    const norm = Math.sqrt(re * re + im * im),
+      c = norm > 1e-20 ? re / norm : 1,
+      s = norm > 1e-20 ? im / norm : 0;
+    for (let channel = 0; channel < now.length; channel++) turnBins(now[channel], made[channel], starts[region], starts[region + 1], c, s);
   }
-  power[0] = 0;
-  let regionStart = 1,
-    peak = nextPeak(power, 2);
-  while (regionStart < bins) {
-    const following = peak < bins ? nextPeak(power, peak + 1) : bins;
-    let valley = bins;
-    if (following < bins) {
-      valley = peak + 1;
-      for (let j = peak + 2; j < following; j++) if (power[j] < power[valley]) valley = j;
-    }
-    turnRegion(now, before, made, 2 * Math.min(peak, bins - 1), 2 * regionStart, 2 * valley);
-    regionStart = valley;
-    peak = following;
-  }
-}
-
-function turnRegion(
-  now: readonly Float32Array[],
-  before: readonly Float32Array[],
-  made: readonly Float32Array[],
-  centre: number,
-  from: number,
-  to: number,
-): void {
-  let re = 0,
-    im = 0;
+  // What never turns: a constant, and the highest bin.
   for (let channel = 0; channel < now.length; channel++) {
-    const y = made[channel],
-      x = before[channel];
-    re += y[centre] * x[centre] + y[centre + 1] * x[centre + 1];
-    im += y[centre + 1] * x[centre] - y[centre] * x[centre + 1];
+    made[channel][0] = now[channel][0];
+    made[channel][1] = now[channel][1];
   }
-  const norm = Math.sqrt(re * re + im * im),
-    c = norm > 1e-20 ? re / norm : 1,
-    s = norm > 1e-20 ? im / norm : 0;
-  for (let channel = 0; channel < now.length; channel++) {
-    const x = now[channel],
-      y = made[channel];
-    for (let j = from; j < to; j += 2) {
-      const xr = x[j],
-        xi = x[j + 1];
-      y[j] = xr * c - xi * s;
-      y[j + 1] = xr * s + xi * c;
-    }
-  }
-}
-
-/** The next local maximum over ±2 bins from `from` on; the number of bins when there is none. */
-function nextPeak(power: Float32Array, from: number): number {
-  const bins = power.length;
-  for (let k = from; k < bins - 2; k++) {
-    const value = power[k];
-    if (value > power[k - 1] && value >= power[k + 1] && value > power[k - 2] && value >= power[k + 2]) return k;
-  }
-  return bins;
-}
-
-function closeSeam(plane: Float32Array, preFrames: number, targetFrames: number): Float32Array {
-  const out = plane.slice(preFrames, preFrames + targetFrames);
-  for (let i = 0; i < preFrames; i++) {
-    const mix = (i + 1) / (preFrames + 1),
-      at = targetFrames - preFrames + i;
-    out[at] = out[at] * (1 - mix) + plane[i] * mix;
-  }
-  return out;
 }

@@ -1,6 +1,6 @@
 import { EnvelopeFinder } from './envelope';
 import type { TimeMap } from './time-map';
-import { stretchTonal, type SpectrumFilter, type VocoderSetting } from './vocoder';
+import { frameSize, stretchTonal, type SpectrumFilter, type VocoderSetting } from './vocoder';
 
 const setting: VocoderSetting = { size: 2048, overlap: 4 },
   /** 40 dB: an envelope's valleys are not lifted farther. */
@@ -19,7 +19,7 @@ export function stretchVoice(
 ): Float32Array[] {
   const scale = pitchRatio / formantRatio;
   if (Math.abs(scale - 1) < 1e-6) return stretchTonal(cycle, map, setting);
-  const { size } = setting,
+  const size = frameSize(setting.size, map.targetFrames),
     finder = new EnvelopeFinder(size, sampleRateHz),
     last = size / 2;
   const filter: SpectrumFilter = (spectra) => {
@@ -35,5 +35,5 @@ export function stretchVoice(
       }
     }
   };
-  return stretchTonal(cycle, map, { ...setting, filter });
+  return stretchTonal(cycle, map, { ...setting, size, filter });
 }

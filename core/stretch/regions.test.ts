@@ -1,0 +1,39 @@
+import { copyOfRegions, RegionFinder, turnBins } from './regions';
+
+/** Spectra of 16 bins whose magnitudes are given from bin 1 on. */
+const spectrumOf = (magnitudes: readonly number[]): Float32Array => {
+  const spectrum = new Float32Array(32);
+  magnitudes.forEach((value, k) => (spectrum[2 * (k + 1)] = value));
+  return spectrum;
+};
+
+test('each peak has the bins around it up to the valleys, and every bin but the constant is in one region', () => {
+  const { count, peaks, starts } = new RegionFinder(16).find([spectrumOf([0, 1, 3, 1, 0.5, 0.2, 2, 5, 2, 0.1])]);
+  expect(count).toBe(2);
+  expect([...peaks.subarray(0, 2)]).toEqual([3, 8]);
+  expect([...starts.subarray(0, 3)]).toEqual([1, 6, 16]);
+});
+
+test('channels are looked at together', () => {
+  const [left, right] = [spectrumOf([0, 0, 4]), spectrumOf([0, 0, 0, 0, 0, 0, 0, 0, 0, 3])],
+    { count, peaks } = new RegionFinder(16).find([left, right]);
+  expect([...peaks.subarray(0, count)]).toEqual([3, 10]);
+});
+
+test('silence is one region', () => {
+  const { count, starts } = new RegionFinder(16).find([new Float32Array(32)]);
+  expect([count, starts[0], starts[1]]).toEqual([1, 1, 16]);
+});
+
+test('a copy outlives the next search', () => {
+  const finder = new RegionFinder(16),
+    kept = copyOfRegions(finder.find([spectrumOf([0, 0, 4])]));
+  finder.find([spectrumOf([0, 0, 0, 0, 0, 0, 2])]);
+  expect(kept.peaks[0]).toBe(3);
+});
+
+test('bins are turned as complex numbers, those outside left alone', () => {
+  const spectrum = Float32Array.of(9, 9, 1, 0, 1, 0, 1, 0);
+  turnBins(spectrum, spectrum, 2, 3, 0, 1);
+  expect([...spectrum]).toEqual([9, 9, 1, 0, 0, 1, 1, 0]);
+});

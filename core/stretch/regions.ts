@@ -1,0 +1,78 @@
+/** The regions of a spectrum: the peak of each, and the bin it begins at; it ends where the next begins, the last at `starts[count]`. */
+export interface Regions {
+  readonly count: number;
+  readonly peaks: Int32Array;
+  readonly starts: Int32Array;
+}
+
+/**
+ * Finds the regions of frames' spectra `[dc, nyquist, re 1, im 1 …]`: each peak of the power summed over the channels, with the bins around
+ * it to the valleys. All bins but the constant and the highest are in one.
+ */
+export class RegionFinder {
+  private readonly power: Float32Array;
+  private readonly peaks: Int32Array;
+  private readonly starts: Int32Array;
+
+  constructor(readonly bins: number) {
+    this.power = new Float32Array(bins);
+    this.peaks = new Int32Array(bins + 1);
+    this.starts = new Int32Array(bins + 1);
+  }
+
+  /** @returns room that the next call uses again */
+  find(spectra: readonly Float32Array[]): Regions {
+    const { bins, power, peaks, starts } = this;
+    for (let channel = 0; channel < spectra.length; channel++) {
+      const spectrum = spectra[channel];
+      for (let k = 1, at = 2; k < bins; k++, at += 2) {
+        const value = spectrum[at] * spectrum[at] + spectrum[at + 1] * spectrum[at + 1];
+        power[k] = channel === 0 ? value : power[k] + value;
+      }
+    }
+    power[0] = 0;
+    let count = 0,
+      start = 1,
+      peak = nextPeak(power, 2);
+    while (start < bins) {
+      const following = peak < bins ? nextPeak(power, peak + 1) : bins;
+      let valley = bins;
+      if (following < bins) {
+        valley = peak + 1;
+        for (let j = peak + 2; j < following; j++) if (power[j] < power[valley]) valley = j;
+      }
+      peaks[count] = Math.min(peak, bins - 1);
+      starts[count++] = start;
+      start = valley;
+      peak = following;
+    }
+    starts[count] = bins;
+    return { count, peaks, starts };
+  }
+}
+
+export const copyOfRegions = ({ count, peaks, starts }: Regions): Regions => ({
+  count,
+  peaks: peaks.slice(0, count),
+  starts: starts.slice(0, count + 1),
+});
+
+/** The next local maximum over ±2 bins from `from` on; the number of bins when there is none. */
+function nextPeak(power: Float32Array, from: number): number {
+  const bins = power.length;
+  for (let k = from; k < bins - 2; k++) {
+    const value = power[k];
+    if (value > power[k - 1] && value >= power[k + 1] && value > power[k - 2] && value >= power[k + 2]) return k;
+  }
+  return bins;
+}
+
+/** Turns the bins `from` … `to` − 1 of a spectrum by a unit vector into another, or in place. */
+export function turnBins(spectrum: Float32Array, into: Float32Array, from: number, to: number, c: number, s: number): void {
+  for (let j = 2 * from; j < 2 * to; j += 2) {
+    const re = spectrum[j],
+      im = spectrum[j + 1];
+    into[j] = re * c - im * s;
+    into[j + 1] = re * s + im * c;
+  }
+}
