@@ -1,3 +1,4 @@
+import { drawThrough, partialsOfVoice } from './harmonics';
 import { realFft, type RealFft } from '../dsp/real-fft';
 
 /** Periods between which a voice's pitch is looked for, seconds: 70 to 900 Hz. */
@@ -6,6 +7,9 @@ const shortestPeriodSeconds = 1 / 900,
   rounds = 6,
   /** Peaks this much (nepers) above the envelope still are let be. */
   closeEnough = 0.1,
+  /** The cepstrum's peak at the pitch (nepers): below the one it is nobody's, above the other surely a single voice's. */
+  leastPeak = 0.15,
+  surePeak = 0.3,
   /** 90 dB. */
   rangeNepers = 10.4;
 
@@ -18,6 +22,9 @@ export class EnvelopeFinder {
   private readonly fft: RealFft;
   private readonly levels: Float32Array;
   private readonly raised: Float32Array;
+  /** Of the frame looked at last: the pitch, and how surely it is that of one voice, 0 to 1. */
+  private periodFrames = 1;
+  private voiced = 0;
   /** Natural logarithm of the envelope's amplitude, one value a bin. */
   readonly envelope: Float32Array;
 
@@ -58,6 +65,7 @@ export class EnvelopeFinder {
       }
       if (over < closeEnough) break;
     }
+    drawThrough(partialsOfVoice(levels, size / this.periodFrames), envelope, this.voiced);
     return envelope;
   }
 
@@ -80,6 +88,8 @@ export class EnvelopeFinder {
       to = Math.min(this.size / 2, Math.round(longestPeriodSeconds * this.sampleRateHz));
     let peak = from;
     for (let n = from; n <= to; n++) if (cepstrum[n] > cepstrum[peak]) peak = n;
+    this.periodFrames = peak;
+    this.voiced = Math.max(0, Math.min(1, (cepstrum[peak] / this.size - leastPeak) / (surePeak - leastPeak)));
     return Math.max(20, Math.round(peak * 0.5));
   }
 
