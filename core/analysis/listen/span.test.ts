@@ -27,12 +27,24 @@ test('a floor of noise in front is no sound', () => {
 });
 test('the end of the sound, and what the file ends with', () => {
   const cut = soundSpan(joined(sine(220, 1), silence(0.5)), rateHz);
-  expect(Math.abs(cut.lastSoundSeconds - 1)).toBeLessThan(0.011);
+  expect(Math.abs(cut.lastSoundSeconds - 1)).toBeLessThan(0.001);
   expect(cut.endLevelDb).toBe(-100);
   expect(cut.fileSeconds).toBeCloseTo(1.5, 6);
   const loop = soundSpan(sine(220, 1), rateHz);
   expect(loop.endLevelDb).toBeGreaterThan(-1);
   expect(loop.lastSoundSeconds).toBeCloseTo(1, 6);
+});
+test('noise that goes on behind the sound is no sound, and the cut is found to the millisecond', () => {
+  const random = createRandom(5),
+    sound = joined(sine(220, 1.2345), silence(0.4)).map((value) => value + 0.004 * (random() - 0.5));
+  expect(Math.abs(soundSpan(sound, rateHz).lastSoundSeconds - 1.2345)).toBeLessThan(0.001);
+});
+test('a soft end is no floor: it is not even, or it is not far below the rest', () => {
+  const random = createRandom(7),
+    noise = Float32Array.from({ length: rateHz }, () => 0.1 * (random() - 0.5)),
+    decay = Float32Array.from({ length: rateHz }, (_, i) => Math.sin(i / 9) * Math.exp(-i / 7000));
+  expect(soundSpan(noise, rateHz).lastSoundSeconds).toBeGreaterThan(0.99);
+  expect(soundSpan(decay, rateHz).lastSoundSeconds).toBeGreaterThan(0.95);
 });
 test('a fade ends where it passes −60 dB', () => {
   const fade = Float32Array.from({ length: 3 * rateHz }, (_, i) => Math.sin(i / 20) * 10 ** ((-40 * i) / rateHz / 20));

@@ -5,7 +5,7 @@ export interface SoundSpan {
   readonly fileSeconds: number;
   /** First frame that stands out of what is before it: silence, or a floor of noise. */
   readonly firstSoundSeconds: number;
-  /** Last moment above −60 dB of the peak. */
+  /** Last moment above −60 dB of the loudest 10 ms and above a floor of noise that the file ends with. */
   readonly lastSoundSeconds: number;
   /** Level of the last 10 ms against the loudest 10 ms, in dB; −100 for silence. */
   readonly endLevelDb: number;
@@ -40,15 +40,32 @@ export function soundSpan(mono: Float32Array, sampleRateHz: number): SoundSpan {
     const back = Math.max(0, first - Math.round(0.002 * sampleRateHz));
     while (first > back && Math.abs(mono[first - 1]) > Math.max(floor, peak * 0.0003)) first--;
   }
+  const silent = Math.max(loudest * 0.001, 2 * floorBehind(levels, loudest));
   let last = blocks - 1;
-  while (last > 0 && levels[last] < loudest * 0.001) last--;
+  while (last > 0 && levels[last] < silent) last--;
+  // Within its block to the frame: what is cut off there ends a bar more often than not, and a hundredth of a second is half a beat a minute.
+  let lastFrame = Math.min(mono.length, (last + 1) * block) - 1;
+  while (lastFrame > last * block && Math.abs(mono[lastFrame]) < 2 * silent) lastFrame--;
   let before = 0;
   for (let i = 0; i < first; i++) before += mono[i] * mono[i];
   return {
     fileSeconds,
     firstSoundSeconds: first / sampleRateHz,
-    lastSoundSeconds: Math.min(fileSeconds, (last + 1) * blockSeconds),
+    lastSoundSeconds: (lastFrame + 1) / sampleRateHz,
     endLevelDb: db(levels[blocks - 1]),
     leadLevelDb: first > 0 ? db(Math.sqrt(before / first)) : 0,
   };
+}
+
+/** So many blocks at the end have to be alike, in a row, to be a floor of noise, and so far below the loudest. */
+const floorBlocks = 12,
+  floorSpreadDb = 1.5,
+  floorBelowDb = 32;
+
+/** The level of noise that goes on when the sound is over; 0 where the file ends with its sound. The last block may be half a one, or faded. */
+function floorBehind(levels: Float32Array, loudest: number): number {
+  if (levels.length < 4 * floorBlocks) return 0;
+  const end = levels.subarray(levels.length - 1 - floorBlocks, levels.length - 1),
+    most = Math.max(...end);
+  return most < loudest * 10 ** (-floorBelowDb / 20) && most < Math.min(...end) * 10 ** (floorSpreadDb / 20) ? most : 0;
 }
