@@ -12,3 +12,8 @@ export function answersOf({
   const others = attribute === 'tempo' ? withHalfAndDouble(rivals.slice(0, 1), Number(value)) : rivals;
   return [{ value, probability: confidence }, ...others].slice(0, 4);
 }
+
+/** Why the guess is not the likeliest of its rivals, in words; null when it is. */
+export function whyNotTheLikeliest({ confidence, rivals, reasons }: Pick<Doubt, 'confidence' | 'rivals' | 'reasons'>): string | null {
+  return rivals.some(({ probability }) => probability > confidence) ? (reasons.at(-1) ?? null) : null;
+}

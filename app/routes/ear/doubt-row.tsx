@@ -6,6 +6,7 @@ import { factLabels, inWords, percent } from '~/ui/fact-words';
 import { FamilyMark } from '~/ui/family-mark';
 import { Waveform } from '~/ui/waveform';
 import type { Doubt } from '~server/services/doubts.server';
+import { whyNotTheLikeliest } from './answers';
 
 interface Props {
   readonly id: string;
@@ -19,8 +20,10 @@ interface Props {
 }
 
 /** One question: which loop, which fact, and the answers by number. */
-export function DoubtRow({ id, doubt: { row, attribute }, answers, selected, marked, onHear, onMark, onAnswer }: Props) {
-  const sounding = useEngineState((state) => state.candidate?.row.id === row.id),
+export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark, onAnswer }: Props) {
+  const { row, attribute } = doubt,
+    why = whyNotTheLikeliest(doubt),
+    sounding = useEngineState((state) => state.candidate?.row.id === row.id),
     Icon = sounding ? Pause : Play;
   return (
     <div
@@ -74,6 +77,7 @@ export function DoubtRow({ id, doubt: { row, attribute }, answers, selected, mar
               {each.probability > 0.005 && <span className="quiet">{percent(each.probability)}</span>}
             </button>
           ))}
+          {why && <span className="quiet text-[0.86rem]">{why}</span>}
         </span>
       </span>
     </div>
