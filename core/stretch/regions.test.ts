@@ -1,10 +1,11 @@
+import { KernelNumbers } from '../dsp/kernels/kernels';
 import { copyOfRegions, RegionFinder, turnBins } from './regions';
 
 /** Spectra of 16 bins whose magnitudes are given from bin 1 on. */
-const spectrumOf = (magnitudes: readonly number[]): Float32Array => {
+const spectrumOf = (magnitudes: readonly number[]): KernelNumbers => {
   const spectrum = new Float32Array(32);
   magnitudes.forEach((value, k) => (spectrum[2 * (k + 1)] = value));
-  return spectrum;
+  return KernelNumbers.of(spectrum);
 };
 
 test('each peak has the bins around it up to the valleys, and every bin but the constant is in one region', () => {
@@ -21,7 +22,7 @@ test('channels are looked at together', () => {
 });
 
 test('silence is one region', () => {
-  const { count, starts } = new RegionFinder(16).find([new Float32Array(32)]);
+  const { count, starts } = new RegionFinder(16).find([spectrumOf([])]);
   expect([count, starts[0], starts[1]]).toEqual([1, 1, 16]);
 });
 

@@ -1,3 +1,6 @@
+import { KernelNumbers, kernels } from '../dsp/kernels/kernels';
+import { keptByKey } from '../units/kept';
+
 /** The regions of a spectrum: the peak of each, and the bin it begins at; it ends where the next begins, the last at `starts[count]`. */
 export interface Regions {
   readonly count: number;
@@ -21,15 +24,15 @@ export class RegionFinder {
   }
 
   /** @returns room that the next call uses again */
-  find(spectra: readonly Float32Array[]): Regions {
-    const { bins, power, peaks, starts } = this;
-    for (let channel = 0; channel < spectra.length; channel++) {
-      const spectrum = spectra[channel];
-      for (let k = 1, at = 2; k < bins; k++, at += 2) {
-        const value = spectrum[at] * spectrum[at] + spectrum[at + 1] * spectrum[at + 1];
-        power[k] = channel === 0 ? value : power[k] + value;
-      }
-    }
+  find(spectra: readonly KernelNumbers[]): Regions {
+    const { bins, power, peaks, starts } = this,
+      one = roomOf(bins);
+    spectra.forEach((spectrum, channel) => {
+      kernels().powers(spectrum.at, one.at, bins, bins, 1);
+      const { view } = one;
+      if (channel === 0) power.set(view);
+      else for (let k = 0; k < bins; k++) power[k] += view[k];
+    });
     power[0] = 0;
     let count = 0,
       start = 1,
@@ -56,6 +59,9 @@ export const copyOfRegions = ({ count, peaks, starts }: Regions): Regions => ({
   peaks: peaks.slice(0, count),
   starts: starts.slice(0, count + 1),
 });
+
+/** The power of one channel. */
+const roomOf = keptByKey((bins: number) => new KernelNumbers(bins));
 
 /** The next local maximum over ±2 bins from `from` on; the number of bins when there is none. */
 function nextPeak(power: Float32Array, from: number): number {

@@ -1,3 +1,4 @@
+import { KernelNumbers } from '../dsp/kernels/kernels';
 import { RegionFinder } from './regions';
 import { copyOfFrame, Return, type Frame } from './return';
 
@@ -9,7 +10,7 @@ function tone(level: number, phase: number): Frame {
     spectrum[2 * (4 + k)] = level * share * Math.cos(phase);
     spectrum[2 * (4 + k) + 1] = level * share * Math.sin(phase);
   });
-  return copyOfFrame({ spectra: [spectrum], regions: new RegionFinder(bins).find([spectrum]) });
+  return copyOfFrame({ spectra: [spectrum], regions: new RegionFinder(bins).find([KernelNumbers.of(spectrum)]) });
 }
 const phaseOf = ({ spectra: [spectrum] }: Frame, bin = 5): number => Math.atan2(spectrum[2 * bin + 1], spectrum[2 * bin]);
 

@@ -3,7 +3,7 @@ import { realFft, type RealFft } from '../dsp/real-fft';
 import { hannSingle } from '../dsp/window';
 import { keptByKey } from '../units/kept';
 import { clicksAtJoint } from './joint';
-import { RegionFinder, turnBins, type Regions } from './regions';
+import { RegionFinder, type Regions } from './regions';
 import { copyOfFrame, Return, type Frame } from './return';
 import type { TimeMap } from './time-map';
 import { unroll, wrapFrame } from './wrap';
@@ -78,9 +78,7 @@ export function frameSize(size: number, targetFrames: number): number {
  */
 export class LockedVocoder {
   private readonly fft: RealFft;
-  private readonly now: Float32Array[];
-  private readonly before: Float32Array[];
-  private readonly made: Float32Array[];
+  private readonly room: Room;
   private readonly finder: RegionFinder;
   private begun = false;
 
@@ -89,30 +87,53 @@ export class LockedVocoder {
     private readonly size: number,
     private readonly filter?: SpectrumFilter,
   ) {
-    const planes = () => Array.from({ length: channelCount }, () => new Float32Array(size));
     this.fft = realFft(size);
-    this.now = planes();
-    this.before = planes();
-    this.made = planes();
+    this.room = roomFor(`${size} ${channelCount}`);
     this.finder = new RegionFinder(size / 2);
   }
 
-  /** The frame around `sourceFrame`, `hop` frames after the one made last; valid until the next call. */
+  /** The frame around `sourceFrame`, `hop` frames after the one made last; valid until the next call, of whichever vocoder. */
   next(sources: readonly Float32Array[], sourceFrame: number, hop: number): Frame {
-    const { fft, now, before, made } = this,
-      half = this.size / 2;
-    for (let channel = 0; channel < now.length; channel++) {
-      takeSpectrum(fft, sources[channel], sourceFrame - half, now[channel]);
-      if (this.begun) takeSpectrum(fft, sources[channel], sourceFrame - half - hop, before[channel]);
-    }
+    const { fft, begun, room } = this,
+      from = sourceFrame - this.size / 2;
+    sources.forEach((source, channel) => {
+      const spectrum = spectrumAt(fft, source, from);
+      room.now[channel].view.set(spectrum);
+      if (begun) room.before[channel].set(spectrumAt(fft, source, from - hop));
+    });
+    const now = room.now.map((plane) => plane.view);
     this.filter?.(now);
-    const regions = this.finder.find(now);
-    if (this.begun) rotateRegions(now, before, made, regions);
-    else now.forEach((spectrum, channel) => made[channel].set(spectrum));
+    // Views are taken when all room is there: memory that grows takes old ones away.
+    const regions = this.finder.find(room.now),
+      made = room.made.map((plane) => plane.view);
+    if (begun) rotateRegions(room, made, regions);
+    else made.forEach((plane, channel) => plane.set(room.now[channel].view));
     this.begun = true;
     return { spectra: made, regions };
   }
 }
+
+/** The spectra of a frame as it is, of one a hop before, and as it was made, and by what its regions are turned. */
+interface Room {
+  readonly now: readonly KernelNumbers[];
+  readonly before: readonly Float32Array[];
+  readonly made: readonly KernelNumbers[];
+  readonly starts: KernelNumbers;
+  readonly units: KernelNumbers;
+}
+
+/** Room for frames of a size and so many channels, made once: no two vocoders are at work at a time. */
+const roomFor = keptByKey((key: string): Room => {
+  const [size, channelCount] = key.split(' ').map(Number),
+    planes = <T>(make: () => T) => Array.from({ length: channelCount }, make);
+  return {
+    now: planes(() => new KernelNumbers(size)),
+    before: planes(() => new Float32Array(size)),
+    made: planes(() => new KernelNumbers(size)),
+    starts: new KernelNumbers(size / 2 + 1),
+    units: new KernelNumbers(size),
+  };
+});
 
 /** Frames added up round a lap, each by its window. */
 class LapSum {
@@ -163,13 +184,14 @@ const roomOf = keptByKey((size: number) => ({
   sum: new KernelNumbers(size),
 }));
 
-function takeSpectrum(fft: RealFft, source: Float32Array, from: number, into: Float32Array): void {
+/** The spectrum of what lies from a frame on, through the window; good until the next transform. */
+function spectrumAt(fft: RealFft, source: Float32Array, from: number): Float32Array {
   const { window, frame } = roomOf(fft.size);
   frame.view.set(source.subarray(from, from + fft.size));
   kernels().multiply(frame.at, window.at, frame.at, fft.size);
   fft.time.set(frame.view);
   fft.forward();
-  into.set(fft.spectrum);
+  return fft.spectrum;
 }
 
 /** Adds a frame by its window to what lies from `start` on; what falls outside is lost. */
@@ -185,30 +207,27 @@ function addWindowed(frame: KernelNumbers, size: number, into: Float32Array, sta
 }
 
 /** made = now, each region turned by unit( Σ made_before · conj(before) ) at its peak. `made` holds the last frame on entry. */
-function rotateRegions(
-  now: readonly Float32Array[],
-  before: readonly Float32Array[],
-  made: readonly Float32Array[],
-  { count, peaks, starts }: Regions,
-): void {
+function rotateRegions({ now, before, made, starts, units }: Room, last: readonly Float32Array[], regions: Regions): void {
+  const { count, peaks } = regions,
+    turns = units.view;
   for (let region = 0; region < count; region++) {
     const centre = 2 * peaks[region];
     let re = 0,
       im = 0;
-    for (let channel = 0; channel < now.length; channel++) {
-      const y = made[channel],
+    for (let channel = 0; channel < last.length; channel++) {
+      const y = last[channel],
         x = before[channel];
       re += y[centre] * x[centre] + y[centre + 1] * x[centre + 1];
       im += y[centre + 1] * x[centre] - y[centre] * x[centre + 1];
     }
-    const norm = Math.sqrt(re * re + im * im),
-      c = norm > 1e-20 ? re / norm : 1,
-      s = norm > 1e-20 ? im / norm : 0;
-    for (let channel = 0; channel < now.length; channel++) turnBins(now[channel], made[channel], starts[region], starts[region + 1], c, s);
+    const norm = Math.sqrt(re * re + im * im);
+    turns[2 * region] = norm > 1e-20 ? re / norm : 1;
+    turns[2 * region + 1] = norm > 1e-20 ? im / norm : 0;
   }
-  // What never turns: a constant, and the highest bin.
-  for (let channel = 0; channel < now.length; channel++) {
-    made[channel][0] = now[channel][0];
-    made[channel][1] = now[channel][1];
-  }
+  starts.view.set(regions.starts.subarray(0, count + 1));
+  now.forEach((spectrum, channel) => {
+    kernels().turnRegions(spectrum.at, made[channel].at, starts.at, units.at, count);
+    // What never turns: a constant, and the highest bin.
+    last[channel].set(spectrum.view.subarray(0, 2));
+  });
 }

@@ -186,3 +186,26 @@ test('a frame by its window is added to what is there, to the last bit', () => {
   kernels().overlapAdd(KernelNumbers.of(frame).at, KernelNumbers.of(window).at, sum.at, 34, 0.3);
   expect([...sum.view]).toEqual([...before.map((value, k) => value + frame[k] * window[k] * 0.3)]);
 });
+
+test('regions of a spectrum are turned as complex numbers; what lies before the first stays', () => {
+  const spectrum = numbers(24),
+    starts = [1, 4, 5, 12],
+    angles = [0.3, -2, 1.1],
+    out = KernelNumbers.of(new Float32Array(24).fill(9));
+  kernels().turnRegions(
+    KernelNumbers.of(spectrum).at,
+    out.at,
+    KernelNumbers.of(starts).at,
+    KernelNumbers.of(angles.flatMap((angle) => [Math.cos(angle), Math.sin(angle)])).at,
+    3,
+  );
+  const wanted = Float32Array.from({ length: 24 }, (_, i) => {
+    const bin = i >> 1,
+      region = starts.findLastIndex((start) => start <= bin);
+    if (region < 0) return 9;
+    const [re, im] = [spectrum[2 * bin], spectrum[2 * bin + 1]],
+      [c, s] = [Math.cos(angles[region]), Math.sin(angles[region])];
+    return i % 2 === 0 ? re * c - im * s : re * s + im * c;
+  });
+  close(out.view, wanted);
+});

@@ -41,6 +41,8 @@ interface Kernels {
   ): void;
   /** `sum = sum + frame × window × scale`, worked out in 64 bits; `count` is a multiple of 2. */
   overlapAdd(frame: number, window: number, sum: number, count: number, scale: number): void;
+  /** Turns regions of a spectrum by a complex number each, `units` as pairs; a region goes from its start (a number of bins) to the next. */
+  turnRegions(spectrum: number, out: number, starts: number, units: number, count: number): void;
 }
 
 /** As much of WebAssembly as is used here; browsers and Node have it alike. */

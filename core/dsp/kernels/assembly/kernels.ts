@@ -218,3 +218,24 @@ export function overlapAdd(frame: usize, window: usize, sum: usize, count: usize
     v128.store64_lane(sum + i, f32x4.demote_f64x2_zero(all), 0);
   }
 }
+
+export function turnRegions(spectrum: usize, out: usize, starts: usize, units: usize, count: usize): void {
+  for (let region: usize = 0; region < count; region++) {
+    const c = load<f32>(units + (region << 3)),
+      s = load<f32>(units + (region << 3), 4),
+      cosine = f32x4.splat(c),
+      sine = f32x4(-s, s, -s, s),
+      end = <usize>load<f32>(starts + (region << 2), 4) << 3;
+    let i = <usize>load<f32>(starts + (region << 2)) << 3;
+    for (; i + 16 <= end; i += 16) {
+      const x = v128.load(spectrum + i);
+      v128.store(out + i, f32x4.add(f32x4.mul(x, cosine), f32x4.mul(v128.shuffle<f32>(x, x, 1, 0, 3, 2), sine)));
+    }
+    if (i < end) {
+      const re = load<f32>(spectrum + i),
+        im = load<f32>(spectrum + i, 4);
+      store<f32>(out + i, re * c - im * s);
+      store<f32>(out + i, re * s + im * c, 4);
+    }
+  }
+}
