@@ -365,16 +365,24 @@ async function manyTracks(page, address, minutes) {
     );
   });
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().fittingCount === 0, null, { timeout: 240_000 });
-  const memory = () => page.evaluate(() => Math.round(performance.memory.usedJSHeapSize / 2 ** 20));
+  const inspector = await page.context().newCDPSession(page);
+  // What is still held when the garbage is out, buffers of sound included, MB.
+  const memory = async () => {
+    await inspector.send('HeapProfiler.collectGarbage');
+    const { usedSize, backingStorageSize = 0 } = await inspector.send('Runtime.getHeapUsage');
+    return ((usedSize + backingStorageSize) / 2 ** 20).toFixed(1);
+  };
   await page.evaluate(() => {
     window.starts = [];
     return window.garnetfinch.engine.play();
   });
   await page.waitForTimeout(20_000);
-  const before = await memory(),
+  const held = [await memory()],
     gapsBefore = await page.evaluate(() => window.tap.gaps);
-  await page.waitForTimeout(minutes * 60_000 - 20_000);
-  const after = await memory();
+  for (let quarter = 0; quarter < 4; quarter++) {
+    await page.waitForTimeout((minutes * 60_000 - 20_000) / 4);
+    held.push(await memory());
+  }
   const result = await page.evaluate(() => {
     const offs = window.starts.map(({ frame, offset, transport }) => {
       const beat = (60 / transport.tempoBpm) * 44100,
@@ -385,6 +393,6 @@ async function manyTracks(page, address, minutes) {
     return { starts: offs.length, most: Math.max(...offs), last: Math.max(...offs.slice(-64)), gaps: window.tap.gaps };
   });
   console.log(
-    `64 tracks for ${minutes} minutes: ${result.starts} starts, none farther from its beat than ${result.most.toFixed(2)} frames, the last 64 than ${result.last.toFixed(2)}; memory of the page ${before} MB after 20 s, ${after} at the end; blocks left out ${result.gaps - gapsBefore}`,
+    `64 tracks for ${minutes} minutes: ${result.starts} starts, none farther from its beat than ${result.most.toFixed(2)} frames, the last 64 than ${result.last.toFixed(2)}; held in memory after 20 s and at each quarter, MB: ${held.join(', ')}; blocks left out ${result.gaps - gapsBefore}`,
   );
 }
