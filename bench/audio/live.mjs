@@ -4,7 +4,7 @@ import { openBrowser } from '../../scripts/lib/browser.mjs';
 const sorted = (values) => [...values].sort((a, b) => a - b);
 const quantile = (values, share) => sorted(values)[Math.min(values.length - 1, Math.floor(values.length * share))] ?? NaN;
 
-/** Runs in the page: a tap on the sum that keeps, for each block, its frame and the largest second difference. */
+/** Runs in the page: a tap on the sum that counts the blocks left out and, while `keeps` is set, holds the last two minutes of them. */
 async function startTap() {
   const { engine } = window.garnetfinch;
   await engine.open();
@@ -25,10 +25,11 @@ async function startTap() {
   registerProcessor('bench-tap', Tap);`;
   await engine.context.audioWorklet.addModule(URL.createObjectURL(new Blob([code], { type: 'text/javascript' })));
   const tap = new AudioWorkletNode(engine.context, 'bench-tap', { numberOfOutputs: 0 });
-  window.tap = { blocks: new Map(), gaps: 0 };
+  window.tap = { blocks: new Map(), gaps: 0, keeps: false };
   tap.port.onmessage = ({ data }) => {
-    window.tap.blocks.set(data.frame, data.samples);
     window.tap.gaps = data.gaps;
+    if (!window.tap.keeps) return;
+    window.tap.blocks.set(data.frame, data.samples);
     if (window.tap.blocks.size > 40000) window.tap.blocks.delete(window.tap.blocks.keys().next().value);
   };
   engine.master.connect(tap);
@@ -265,6 +266,7 @@ async function clicksOnTones(page) {
       }
       return made.get(key);
     };
+    window.tap.keeps = true;
     window.fitted = { peek: pool.peek, request: pool.request };
     pool.peek = tone;
     // Some are ready, some come after a while.
