@@ -15,8 +15,7 @@ const smootherstep = (x: number): number => x * x * x * (x * (6 * x - 15) + 10);
  */
 export function easeSeam(plane: Float32Array): void {
   const frames = plane.length;
-  if (frames < 512) return;
-  if (!isJointSharp(plane)) return;
+  if (frames < 512 || !isJointSharp(plane)) return;
   const among = frames - 4 - sharpPlaces(frames),
     inside = quickselect(bendsInside(plane), among)[among],
     joint = sharpestJoint(plane);

@@ -1,5 +1,5 @@
-import { drawThrough, partialsOfVoice } from './harmonics';
 import { realFft, type RealFft } from '../dsp/real-fft';
+import { drawThrough, partialsOfVoice } from './harmonics';
 
 /** Periods between which a voice's pitch is looked for, seconds: 70 to 900 Hz. */
 const shortestPeriodSeconds = 1 / 900,
@@ -16,7 +16,7 @@ const shortestPeriodSeconds = 1 / 900,
 /**
  * The envelope of a spectrum that goes over its partials' tops and not between them: a cepstrum cut off below the pitch, made again from the
  * larger of spectrum and envelope until the tops are on it (Imai & Abe 1979; Röbel & Rodet 2005, "Efficient spectral envelope
- * estimation and its application to pitch shifting and envelope preservation").
+ * estimation and its application to pitch shifting and envelope preservation"); and where one voice is surely heard, drawn through its partials.
  */
 export class EnvelopeFinder {
   private readonly fft: RealFft;

@@ -5,10 +5,13 @@ const sharpShare = 0.001,
   /** 7 dB more after than before is a beginning. */
   hitRise = 5;
 
-/** How sharply a lap bends around each place inside: its third difference. */
+/** How sharply a lap bends around a place inside: its third difference. */
+const bendAt = (plane: Float32Array, i: number): number => Math.abs(plane[i + 3] - plane[i] + 3 * (plane[i + 1] - plane[i + 2]));
+
+/** The same around each place inside. */
 export function bendsInside(plane: Float32Array): Float32Array {
   const bends = new Float32Array(plane.length - 3);
-  for (let i = 0; i < bends.length; i++) bends[i] = Math.abs(plane[i + 3] - plane[i] + 3 * (plane[i + 1] - plane[i + 2]));
+  for (let i = 0; i < bends.length; i++) bends[i] = bendAt(plane, i);
   return bends;
 }
 
@@ -35,8 +38,7 @@ export function isJointSharp(plane: Float32Array): boolean {
     most = sharpPlaces(plane.length);
   if (joint === 0) return false;
   let sharper = 0;
-  for (let i = 0; i < plane.length - 3; i++)
-    if (Math.abs(plane[i + 3] - plane[i] + 3 * (plane[i + 1] - plane[i + 2])) >= joint && ++sharper > most) return false;
+  for (let i = 0; i < plane.length - 3; i++) if (bendAt(plane, i) >= joint && ++sharper > most) return false;
   return true;
 }
 

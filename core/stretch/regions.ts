@@ -73,12 +73,12 @@ function nextPeak(power: Float32Array, from: number): number {
   return bins;
 }
 
-/** Turns the bins `from` … `to` − 1 of a spectrum by a unit vector into another, or in place. */
-export function turnBins(spectrum: Float32Array, into: Float32Array, from: number, to: number, c: number, s: number): void {
+/** Turns the bins `from` … `to` − 1 of a spectrum by a unit vector, in place. */
+export function turnBins(spectrum: Float32Array, from: number, to: number, c: number, s: number): void {
   for (let j = 2 * from; j < 2 * to; j += 2) {
     const re = spectrum[j],
       im = spectrum[j + 1];
-    into[j] = re * c - im * s;
-    into[j + 1] = re * s + im * c;
+    spectrum[j] = re * c - im * s;
+    spectrum[j + 1] = re * s + im * c;
   }
 }

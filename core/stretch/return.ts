@@ -49,7 +49,7 @@ export class Return {
       if (angle === 0) continue;
       const c = Math.cos(angle),
         s = Math.sin(angle);
-      for (const spectrum of spectra) turnBins(spectrum, spectrum, starts[region], starts[region + 1], c, s);
+      for (const spectrum of spectra) turnBins(spectrum, starts[region], starts[region + 1], c, s);
     }
   }
 }

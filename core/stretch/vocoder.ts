@@ -76,7 +76,7 @@ export function frameSize(size: number, targetFrames: number): number {
  * before, so that the rotation from frame to frame is a product of unit vectors: no unwrapping. The rotation found at a peak, summed over
  * the channels to keep the stereo image, moves the whole region of that peak. The first frame is as it was.
  */
-export class LockedVocoder {
+class LockedVocoder {
   private readonly fft: RealFft;
   private readonly room: Room;
   private readonly finder: RegionFinder;
