@@ -33,7 +33,7 @@ class FakeBuffer {
 
 jest.mock('./worker-url', () => ({ fitWorker: () => new FakeWorker() }));
 Object.assign(globalThis, { AudioBuffer: FakeBuffer });
-import { FitPool, fitPriority } from './fit-pool';
+import { FitPool, fitPriority, workersFor } from './fit-pool';
 
 const request = (name: string, targetFrames = 10): FitRequest => ({
   kind: 'lap',
@@ -53,6 +53,10 @@ let pool: FitPool;
 beforeEach(() => {
   FakeWorker.all = [];
   pool = new FitPool(44100, 1);
+});
+
+test('a core is left to the page, and there is always a worker', () => {
+  expect([1, 2, 3, 4, 16].map(workersFor)).toEqual([1, 1, 2, 2, 2]);
 });
 
 test('one at a time a worker, the most urgent first', () => {

@@ -70,7 +70,7 @@ export async function benchLive(address, minutes) {
   await page.evaluate(startTap);
   await fitting(page);
   await clickToSound(page);
-  await arrowHeld(page);
+  await arrowHeld(page, browser);
   await randomActs(page);
   await clicksOnTones(page);
   if (minutes > 0) await manyTracks(page, address, minutes);
@@ -130,8 +130,21 @@ async function clickToSound(page) {
   );
 }
 
+/**
+ * Tasks of the page's main thread in a trace, in ms: how long each took, and how much of that the thread had a core for. The rest it waited
+ * while others of the machine ran.
+ */
+function mainThreadTasks(trace) {
+  const { traceEvents } = JSON.parse(trace.toString()),
+    main = traceEvents
+      .filter(({ name, args }) => name === 'thread_name' && args.name === 'CrRendererMain')
+      .map(({ pid, tid }) => `${pid} ${tid}`),
+    tasks = traceEvents.filter(({ name, pid, tid, dur }) => name.endsWith('RunTask') && dur > 0 && main.includes(`${pid} ${tid}`));
+  return tasks.map(({ dur, tdur }) => ({ ms: dur / 1000, coreMs: (tdur ?? NaN) / 1000 }));
+}
+
 /** The arrow held for 40 rows at 8 rows a second, while the project plays. */
-async function arrowHeld(page) {
+async function arrowHeld(page, browser) {
   await page.evaluate(() => {
     window.garnetfinch.engine.audition.setSettings({ startOn: 'bar' });
     return window.garnetfinch.engine.play();
@@ -148,17 +161,19 @@ async function arrowHeld(page) {
         window.wrong++;
     }, 20);
   });
+  await browser.startTracing(page, { categories: ['toplevel'] });
   for (let row = 0; row < 40; row++) {
     await page.keyboard.press('ArrowDown');
     await page.waitForTimeout(125);
   }
+  const tasks = mainThreadTasks(await browser.stopTracing());
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
   const { wrong, long } = await page.evaluate(() => {
     clearInterval(window.watching);
     return { wrong: window.wrong, long: window.longTasks };
   });
   console.log(
-    `the arrow held for 40 rows: a wrong candidate in ${wrong} looks; tasks over 50 ms on the main thread: ${long.length}${long.length ? `, the longest ${Math.max(...long)} ms` : ''}`,
+    `the arrow held for 40 rows: a wrong candidate in ${wrong} looks; tasks over 50 ms on the main thread: ${long.length}${long.length ? `, the longest ${Math.max(...long)} ms` : ''}; the longest by the time it had a core: ${Math.max(...tasks.map(({ coreMs }) => coreMs)).toFixed(0)} ms, of ${tasks.length} tasks`,
   );
 }
 

@@ -10,6 +10,7 @@ import type { LoopRow } from '~server/services/loop-rows';
 import type { LoopPage } from '~server/services/search.server';
 import { columns, roomy } from './columns';
 import { LoopListRow, type RowActs } from './loop-row';
+import { revealedTop } from './reveal';
 import { usePages } from './use-pages';
 
 const rowHeight = 42;
@@ -90,7 +91,9 @@ export function LoopList({
     const next = Math.max(0, Math.min(total - 1, index)),
       row = rowAt(next);
     setSelected(next);
-    virtual.scrollToIndex(next);
+    const view = { rowHeight, top: virtual.scrollOffset ?? 0, height: virtual.scrollRect?.height ?? 0 },
+      wanted = revealedTop(next, view);
+    if (wanted !== view.top && scroller.current) scroller.current.scrollTop = wanted;
     if (row) {
       void engine.audition.start(row);
       ahead(next);
