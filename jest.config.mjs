@@ -26,6 +26,7 @@ export default {
     '<rootDir>/core',
     '<rootDir>/server',
     '<rootDir>/app',
+    '<rootDir>/workers',
     '<rootDir>/demo',
     '<rootDir>/training',
     '<rootDir>/scripts',

@@ -93,6 +93,36 @@ export class FakeGain extends FakeNode {
   }
 }
 
+export class FakePanner extends FakeNode {
+  readonly pan: FakeParam;
+  constructor(_context?: unknown, { pan = 0 }: { pan?: number } = {}) {
+    super();
+    this.pan = new FakeParam(pan);
+  }
+}
+
+export class FakeOscillator extends FakeNode {
+  startFrame = Infinity;
+  stopFrame = Infinity;
+  onended: (() => void) | null = null;
+  readonly frequencyHz: number;
+  constructor(_context: unknown, { frequency }: { frequency: number }) {
+    super();
+    this.frequencyHz = frequency;
+    oscillators.push(this);
+  }
+  start(when: number): void {
+    this.startFrame = frames(when);
+  }
+  stop(when: number): void {
+    this.stopFrame = frames(when);
+  }
+  /** The level that its gain has at a frame while it runs. */
+  levelAt(frame: number): number {
+    return frame >= this.startFrame && frame < this.stopFrame && this.into instanceof FakeGain ? this.into.gain.valueAt(frame) : 0;
+  }
+}
+
 export class FakeSource extends FakeNode {
   startFrame = Infinity;
   offsetFrame = 0;
@@ -124,15 +154,22 @@ export class FakeSource extends FakeNode {
   }
 }
 
-/** Every source since the last `forgetSources`. */
+/** Every source and every oscillator since the last `forgetSources`. */
 export let sources: FakeSource[] = [];
+export let oscillators: FakeOscillator[] = [];
 export function forgetSources(): void {
   sources = [];
+  oscillators = [];
 }
 
 /** Puts the fakes where the players look for the real ones. */
 export function installFakeAudio(): void {
-  Object.assign(globalThis, { GainNode: FakeGain, AudioBufferSourceNode: FakeSource });
+  Object.assign(globalThis, {
+    GainNode: FakeGain,
+    AudioBufferSourceNode: FakeSource,
+    OscillatorNode: FakeOscillator,
+    StereoPannerNode: FakePanner,
+  });
 }
 
 /** By how much sounds of one name are heard together at a frame. */
