@@ -7,7 +7,10 @@ export type RemoteCommand = (typeof remoteCommands)[number] | `digit-${number}`;
 /** What a room tells the remotes of its person. Kept small: a message between processes holds 8,000 bytes at most. */
 export interface RoomState {
   readonly title: string | null;
+  /** How it sounds: stretched, shifted, waiting for its bar. */
   readonly words: string;
+  /** What it is: instrument, tempo, key, pack. */
+  readonly facts: string;
   readonly playing: boolean;
   readonly handsFree: boolean;
   readonly blind: boolean;

@@ -253,8 +253,9 @@ test('a second browser as remote: the room does what is pressed there, and the r
   await expect(remote.getByText('Nothing is being heard')).toBeVisible();
   await remote.getByRole('button', { name: 'Next' }).click();
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate !== null, null, { timeout: 15_000 });
-  const title = ((await candidate(page)) as unknown as { row: { title: string } }).row.title;
+  const { title, packName } = ((await candidate(page)) as unknown as { row: { title: string; packName: string } }).row;
   await expect(remote.getByRole('status').getByText(title)).toBeVisible();
+  await expect(remote.getByRole('status').getByText(new RegExp(`BPM · .*${packName}`))).toBeVisible();
   await remote.getByRole('button', { name: 'Keep' }).click();
   await expect(remote.getByRole('region', { name: 'Shortlist' }).getByRole('button', { name: title })).toBeVisible();
   await expect(page.getByRole('group', { name: 'Shortlist' }).getByRole('listitem')).toHaveCount(1);

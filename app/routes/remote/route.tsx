@@ -46,7 +46,8 @@ export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
         <>
           <div className="panel p-4" role="status" aria-live="polite">
             <p className="text-2xl font-semibold break-words">{room.title ?? 'Nothing is being heard'}</p>
-            <p className="quiet mt-1">{room.words}</p>
+            <p className="quiet mt-1">{room.title ? room.words : 'Next begins the list that is open in the room.'}</p>
+            {room.facts && <p className="mt-2 border-t border-base-300 pt-2">{room.facts}</p>}
           </div>
           <div className="grid grid-cols-2 gap-3">
             <button className="btn btn-primary h-20 text-lg" onClick={() => send('keep')}>
@@ -73,7 +74,9 @@ export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
               <VolumeX className="size-5" /> Silence
             </button>
           </div>
-          {room.shortlist.length > 0 && (
+          {room.shortlist.length === 0 ? (
+            <p className="quiet">What you keep is listed here; a tap brings it in on the bar.</p>
+          ) : (
             <section aria-label="Shortlist" className="flex flex-col gap-2">
               {room.shortlist.map((title, k) => (
                 <button
