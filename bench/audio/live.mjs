@@ -140,7 +140,7 @@ function mainThreadTasks(trace) {
       .filter(({ name, args }) => name === 'thread_name' && args.name === 'CrRendererMain')
       .map(({ pid, tid }) => `${pid} ${tid}`),
     tasks = traceEvents.filter(({ name, pid, tid, dur }) => name.endsWith('RunTask') && dur > 0 && main.includes(`${pid} ${tid}`));
-  return tasks.map(({ dur, tdur }) => ({ ms: dur / 1000, coreMs: (tdur ?? NaN) / 1000 }));
+  return tasks.map(({ dur, tdur }) => ({ ms: dur / 1000, coreMs: (tdur ?? 0) / 1000 }));
 }
 
 /** The arrow held for 40 rows at 8 rows a second, while the project plays. */
