@@ -1,47 +1,12 @@
 import { useEffect } from 'react';
-import { describeFit } from '~core/arrangement/fit-request';
-import { instrumentById } from '~core/theory/instruments';
 import type { AudioEngine } from '~/audio/engine';
-import { digitOf, entryAt } from '~/audio/shortlist';
-import type { EngineState } from '~/audio/store';
-import { keyText, tempoText } from '~/ui/format';
 import { toast } from '~/ui/toast';
-import type { LoopRow } from '~server/services/loop-rows';
-import type { RemoteCommand, RoomState } from '~server/services/remote.server';
+import type { RemoteCommand } from '~server/services/remote.server';
+import { roomState } from './room-state';
 
 /** So long after its last command a remote is still told how the room is. */
 const attentiveMs = 30 * 60_000,
   restMs = 250;
-
-const factsOf = ({ source, packName }: LoopRow): string =>
-  [
-    instrumentById(source.instrument)?.label,
-    source.tempoBpm === null ? null : `${tempoText(source.tempoBpm)} BPM`,
-    source.key && keyText(source),
-    packName,
-  ]
-    .filter(Boolean)
-    .join(' · ')
-    .slice(0, 160);
-
-function roomState({ candidate, shortlist, playing, handsFree }: EngineState): RoomState {
-  const digit = candidate ? digitOf(shortlist, candidate.row.id) : null,
-    hidden = shortlist.blind !== null && digit !== null;
-  return {
-    title: candidate && (hidden ? `Number ${digit}` : candidate.row.title.slice(0, 120)),
-    words: candidate
-      ? hidden
-        ? 'names are hidden'
-        : `${candidate.alone ? 'as recorded' : describeFit(candidate.fitted)} · ${candidate.phase}`
-      : '',
-    facts: candidate && !hidden ? factsOf(candidate.row) : '',
-    playing,
-    handsFree: handsFree !== null,
-    blind: shortlist.blind !== null,
-    shortlist: shortlist.entries.map((_, k) => (shortlist.blind ? '?' : (entryAt(shortlist, k + 1)?.row.title.slice(0, 80) ?? ''))),
-    digit,
-  };
-}
 
 function obey(engine: AudioEngine, command: RemoteCommand): void {
   if (command === 'keep') {
