@@ -40,12 +40,9 @@ export async function mediaResponse(
   const part = range ?? { start: 0, end: found.bytes - 1 };
   headers.set('Content-Length', String(Math.max(0, part.end - part.start + 1)));
   if (range) headers.set('Content-Range', `bytes ${part.start}-${part.end}/${found.bytes}`);
+  // An abort that came before this line would leave a file open for good.
+  if (request.signal.aborted) return new Response(null, { status: 499 });
   const stream = storage.read(sha256, part);
-  // An abort that came before this line would leave the file open for good.
-  if (request.signal.aborted) {
-    stream.destroy();
-    return new Response(null, { status: 499 });
-  }
   request.signal.addEventListener('abort', () => stream.destroy(), { once: true });
   return new Response(Readable.toWeb(stream) as ReadableStream, { status: range ? 206 : 200, headers });
 }
