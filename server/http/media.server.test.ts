@@ -2,9 +2,10 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import type * as Storage from '../storage/storage.server';
 
 jest.mock('../storage/storage.server', () => {
-  const { LocalStorage } = jest.requireActual<typeof import('../storage/storage.server')>('../storage/storage.server');
+  const { LocalStorage } = jest.requireActual<typeof Storage>('../storage/storage.server');
   return { storage: new LocalStorage(mkdtempSync(join(tmpdir(), 'media-'))) };
 });
 import { storage, type LocalStorage } from '../storage/storage.server';
