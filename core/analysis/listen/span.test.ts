@@ -39,6 +39,12 @@ test('noise that goes on behind the sound is no sound, and the cut is found to t
     sound = joined(sine(220, 1.2345), silence(0.4)).map((value) => value + 0.004 * (random() - 0.5));
   expect(Math.abs(soundSpan(sound, rateHz).lastSoundSeconds - 1.2345)).toBeLessThan(0.001);
 });
+test('a cut with silence behind falls far, a decay hardly, a file that ends with its sound not at all', () => {
+  const decay = Float32Array.from({ length: 2 * rateHz }, (_, i) => Math.sin(i / 9) * Math.exp(-i / 9000));
+  expect(soundSpan(joined(sine(220, 1), silence(0.5)), rateHz).endFallDb).toBeGreaterThan(60);
+  expect(soundSpan(decay, rateHz).endFallDb).toBeLessThan(3);
+  expect(soundSpan(sine(220, 1), rateHz).endFallDb).toBe(0);
+});
 test('a soft end is no floor: it is not even, or it is not far below the rest', () => {
   const random = createRandom(7),
     noise = Float32Array.from({ length: rateHz }, () => 0.1 * (random() - 0.5)),
@@ -56,6 +62,7 @@ test('silence has neither beginning nor end', () =>
     fileSeconds: 1,
     firstSoundSeconds: 0,
     lastSoundSeconds: 0,
+    endFallDb: 0,
     endLevelDb: -100,
     leadLevelDb: 0,
   }));

@@ -7,6 +7,8 @@ export interface SoundSpan {
   readonly firstSoundSeconds: number;
   /** Last moment above −60 dB of the loudest 10 ms and above a floor of noise that the file ends with. */
   readonly lastSoundSeconds: number;
+  /** How far the level falls from the last 10 ms of the sound to the 10 ms behind, in dB: a cut falls far. 0 when the file ends with its sound. */
+  readonly endFallDb: number;
   /** Level of the last 10 ms against the loudest 10 ms, in dB; −100 for silence. */
   readonly endLevelDb: number;
   /** Level of what is before the first sound against the loudest 10 ms, in dB; 0 when the file begins with its sound. */
@@ -18,7 +20,7 @@ const blockSeconds = 0.01;
 export function soundSpan(mono: Float32Array, sampleRateHz: number): SoundSpan {
   const fileSeconds = mono.length / sampleRateHz,
     peak = peakOf(mono);
-  if (peak < 1e-7) return { fileSeconds, firstSoundSeconds: 0, lastSoundSeconds: 0, endLevelDb: -100, leadLevelDb: 0 };
+  if (peak < 1e-7) return { fileSeconds, firstSoundSeconds: 0, lastSoundSeconds: 0, endFallDb: 0, endLevelDb: -100, leadLevelDb: 0 };
   const block = Math.max(1, Math.round(blockSeconds * sampleRateHz)),
     blocks = Math.ceil(mono.length / block),
     levels = new Float32Array(blocks);
@@ -46,12 +48,17 @@ export function soundSpan(mono: Float32Array, sampleRateHz: number): SoundSpan {
   // Within its block to the frame: what is cut off there ends a bar more often than not, and a hundredth of a second is half a beat a minute.
   let lastFrame = Math.min(mono.length, (last + 1) * block) - 1;
   while (lastFrame > last * block && Math.abs(mono[lastFrame]) < 2 * silent) lastFrame--;
+  const behind = Math.min(block, mono.length - lastFrame - 1),
+    levelOf = (from: number, frames: number) =>
+      Math.max(loudest * 1e-4, Math.sqrt(survey(mono, mono, Math.max(0, from), Math.max(0, from) + frames).energies[0] / frames));
+  const endFallDb = behind < block ? 0 : db(levelOf(lastFrame + 1 - block, block)) - db(levelOf(lastFrame + 1, block));
   let before = 0;
   for (let i = 0; i < first; i++) before += mono[i] * mono[i];
   return {
     fileSeconds,
     firstSoundSeconds: first / sampleRateHz,
     lastSoundSeconds: (lastFrame + 1) / sampleRateHz,
+    endFallDb,
     endLevelDb: db(levels[blocks - 1]),
     leadLevelDb: first > 0 ? db(Math.sqrt(before / first)) : 0,
   };

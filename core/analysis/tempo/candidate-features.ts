@@ -6,6 +6,7 @@ import { lowestNote, noteCount } from '../notes/note-fit';
 import { accentFeatureCount, accentFeatures } from './accent-features';
 import { lagValue, meterBeats, type Pulse, type RhythmCandidate } from './candidates';
 import { lastReleases, releaseFeatureCount, releaseFeatures, type Release } from './releases';
+import { cutFeatureCount, cutFeatures } from './cut-features';
 import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
 
 /** What the features of all candidates of a sound share. */
@@ -148,7 +149,7 @@ export interface NamedRhythm {
 const squash = (value: number): number => Math.log1p(Math.max(0, value));
 const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
 
-export const rhythmFeatureCount = 104 + gridFeatureCount + accentFeatureCount + releaseFeatureCount;
+export const rhythmFeatureCount = 104 + gridFeatureCount + accentFeatureCount + releaseFeatureCount + cutFeatureCount;
 
 /** Features of one candidate (after the measures that carried an earlier experiment, and those of Percival & Tzanetakis 2014 and Böck et al. 2015). */
 export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate): number[] {
@@ -302,6 +303,7 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
       notesAt: (beats) => ground.noteLikeness.at(beat * beats),
     }),
     ...releaseFeatures(ground.releases, endSeconds, beat),
+    ...cutFeatures(span, endSeconds),
   );
   return features;
 }
