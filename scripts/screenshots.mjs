@@ -12,6 +12,16 @@ const shot = async (name) => {
   await page.waitForTimeout(900);
   await page.screenshot({ path: `${dir}/${name}.png` });
 };
+/** A phone of the same person beside the room. */
+const remote = async () => {
+  const phone = await page.context().newPage();
+  await phone.setViewportSize({ width: 390, height: 844 });
+  await phone.goto(`${address}/remote`);
+  await phone.getByRole('button', { name: 'Keep' }).waitFor();
+  await phone.waitForTimeout(900);
+  await phone.screenshot({ path: `${dir}/remote.png` });
+  await phone.close();
+};
 const settled = () => page.waitForFunction(() => window.garnetfinch?.engine.store.getState().fittingCount === 0, null, { timeout: 60_000 });
 
 await page.goto(`${address}/sign-in`);
@@ -37,6 +47,7 @@ for (let n = 0; n < 2; n++) {
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
   await page.keyboard.press('k');
 }
+await remote();
 await page.keyboard.press('b');
 await page.keyboard.press('2');
 await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });

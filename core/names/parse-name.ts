@@ -54,7 +54,8 @@ function readTempo(lower: string): Pick<NameReading, 'tempoBpm' | 'tempoIsMarked
   const marked = /\b(\d{2,3}(?:\.\d{1,3})?) ?bpm\b|\bbpm ?(\d{2,3}(?:\.\d{1,3})?)\b/.exec(lower);
   if (marked) {
     const value = Number(marked[1] ?? marked[2]);
-    if (value >= 40 && value <= 260) return { tempoBpm: value, tempoIsMarked: true, otherTempos: [] };
+    // Above 260 it can only be counted double; what is marked is read all the same.
+    if (value >= 40 && value <= 400) return { tempoBpm: value, tempoIsMarked: true, otherTempos: [] };
   }
   // Two or three digits by themselves, in the range of tempos, not behind "vol", "no" or the like and not an 808/909 kind of number.
   const numbers = [

@@ -52,6 +52,33 @@ test('a folder of loops may hold a single sound: the sound’s own word decides;
   expect(fuse('kind', [...of('Pack/Loops/Horn 26.wav', 'kind'), heard(0.6)])?.value).toBe('loop');
   expect(of('Pack/Horn loop.wav', 'kind')[0].candidates).toHaveLength(1);
 });
+describe('a tempo in the name', () => {
+  const heard = (value: 'loop' | 'full-mix' | 'one-shot', probability: number) =>
+    evidence<'kind'>(
+      'kind',
+      'sound',
+      [
+        { value, probability },
+        { value: value === 'one-shot' ? 'loop' : 'one-shot', probability: 0.98 - probability },
+      ],
+      'heard',
+    );
+  test('speaks for what goes round, where the sound leaves it open', () => {
+    expect(fuse('kind', [...of('Pack/Violin 132 bpm.wav', 'kind'), heard('one-shot', 0.6)])?.value).toBe('loop');
+    expect(fuse('kind', [...of('Pack/Violin 132 bpm.wav', 'kind'), heard('one-shot', 0.97)])?.value).toBe('one-shot');
+  });
+  test('says nothing between a loop and a mix', () =>
+    expect(fuse('kind', [...of('Pack/Pier 132 bpm.wav', 'kind'), heard('full-mix', 0.7)])?.value).toBe('full-mix'));
+  test('does not argue with a name that says what it is, nor does a folder of that tempo speak', () => {
+    expect(of('Pack/Stab One Shot 132 bpm.wav', 'kind').map(({ candidates }) => candidates[0].value)).toEqual(['one-shot']);
+    expect(of('132 bpm/Violin.wav', 'kind')).toEqual([]);
+  });
+  test('above what can be played is read when it is marked: its half stays possible', () => {
+    const values = of('Pack/Pluck 322 BPM.wav', 'tempo')[0].candidates.map(({ value }) => value);
+    expect(values).toEqual(expect.arrayContaining([322, 161]));
+    expect(of('Pack/Pluck 322.wav', 'tempo')).toEqual([]);
+  });
+});
 test('a name that says nothing gives nothing', () => {
   expect(evidenceFromPath('')).toEqual([]);
   expect(evidenceFromPath('Pack/xyzzy.wav').filter(({ source }) => source === 'file-name')).toEqual([]);

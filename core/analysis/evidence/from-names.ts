@@ -40,6 +40,18 @@ function kindCandidates(kind: LoopKind, source: Source) {
     : [{ value: kind, probability: 0.85 }];
 }
 
+/** What is played once seldom has a tempo in its name (common practice of vendors), loops and mixes have it alike; a bare number may be something else. */
+function kindsWithTempo(isMarked: boolean) {
+  const once = isMarked ? 0.1 : 0.17,
+    round = (0.94 - once) / 2;
+  return [
+    { value: 'loop', probability: round },
+    { value: 'full-mix', probability: round },
+    { value: 'one-shot', probability: once },
+    { value: 'phrase', probability: 0.06 },
+  ] as const;
+}
+
 /** Evidence in the vendor's path: the file name, and the folders above it, the nearest first. `path` with `/`. */
 export function evidenceFromPath(path: string): Evidence[] {
   const parts = path.split('/').filter(Boolean);
@@ -77,6 +89,8 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
   if (reading.bars !== null)
     found.push(evidence('beats', source, [{ value: reading.bars * 4, probability: 0.9 }], `${where} says ${reading.bars} bars`));
   if (reading.kind) found.push(evidence('kind', source, kindCandidates(reading.kind, source), `${where} says ${reading.kind}`));
+  else if (reading.tempoBpm !== null && source === 'file-name')
+    found.push(evidence('kind', source, kindsWithTempo(reading.tempoIsMarked), `${where} states a tempo`));
   if (reading.instrument)
     found.push(
       evidence(
