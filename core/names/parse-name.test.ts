@@ -53,7 +53,7 @@ test('sets share a stem', () => {
 test('of several numbers the others are kept; a letter without a mode leaves it open', () => {
   expect(readName('QH_99_Choir Pad_Groove_106')).toMatchObject({ tempoBpm: 106, otherTempos: [99], tempoIsMarked: false });
   expect(readName('171 66 BPM Soft Trumpet')).toMatchObject({ tempoBpm: 66, otherTempos: [], tempoIsMarked: true });
-  expect(readName('Bass Bb')).toMatchObject({ key: { tonic: 10, mode: 'major' }, keyIsMarked: false });
+  expect(readName('Bass Bb')).toMatchObject({ key: { tonic: 10, mode: 'major' }, keyIsMarked: false, keyIsAltered: true });
   expect(readName('Bass Bbm')).toMatchObject({ key: { tonic: 10, mode: 'minor' }, keyIsMarked: true });
 });
 

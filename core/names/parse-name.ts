@@ -12,6 +12,8 @@ export interface NameReading {
   readonly key: Key | null;
   /** Written with its mode; a letter by itself leaves the mode open, and may mean something else. */
   readonly keyIsMarked: boolean;
+  /** With a sharp or a flat, which no letter has that counts variations. */
+  readonly keyIsAltered: boolean;
   readonly meter: '3/4' | '6/8' | null;
   readonly bars: number | null;
   readonly kind: LoopKind | null;
@@ -69,15 +71,17 @@ function readTempo(lower: string): Pick<NameReading, 'tempoBpm' | 'tempoIsMarked
   return { tempoBpm: best, tempoIsMarked: false, otherTempos: numbers.filter((value) => value !== best) };
 }
 
-function readKey(words: string): Pick<NameReading, 'key' | 'keyIsMarked'> {
+function readKey(words: string): Pick<NameReading, 'key' | 'keyIsMarked' | 'keyIsAltered'> {
   const full = /\b([A-Ga-g]) ?(#|♯|b|♭|sharp|flat)? ?(major|minor|maj|min|dorian|phrygian|lydian|mixolydian)\b/i.exec(words);
-  if (full) return { key: parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`), keyIsMarked: true };
+  if (full)
+    return { key: parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`), keyIsMarked: true, keyIsAltered: full[2] !== undefined };
   // A short form only as a word by itself, with the capital that musicians write.
   for (const word of words.split(' '))
-    if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word)) return { key: parseKey(word), keyIsMarked: word.endsWith('m') };
+    if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word))
+      return { key: parseKey(word), keyIsMarked: word.endsWith('m'), keyIsAltered: /[#♯b♭]/.test(word) };
   // Of lone letters A to D name variations; E to G seldom do.
   const lone = words.split(' ').find((word) => /^[EFG]$/.test(word));
-  return { key: lone ? parseKey(lone) : null, keyIsMarked: false };
+  return { key: lone ? parseKey(lone) : null, keyIsMarked: false, keyIsAltered: false };
 }
 
 /** A title for people from the vendor's file name: no catalogue prefix, no tempo, no key, capital first. */

@@ -1,12 +1,12 @@
-import { readName } from '../../names/parse-name';
+import { readName, type NameReading } from '../../names/parse-name';
 import { instrumentById } from '../../theory/instruments';
 import { keyName, type Key } from '../../theory/key';
 import type { EmbeddedTags } from '../../formats/tags/embedded';
 import { evidence, type Evidence, type LoopKind, type Source } from '../facts';
 
 /**
- * A stated tempo with its half and double, of which one name in twelve says one; now and then the quarters of a 6/8 are meant; and other
- * numbers in the name may be the tempo instead (common practice of vendors).
+ * A stated tempo with its half and double, of which one name in twelve says one; other numbers in the name may be the tempo instead (common
+ * practice of vendors). That the quarters of a 6/8 may be meant is for `withQuarters` to add, which knows what is heard.
  */
 function tempoCandidates(tempoBpm: number, certain: number, others: readonly number[] = []) {
   const own = others.length ? certain * 0.6 : certain;
@@ -14,20 +14,22 @@ function tempoCandidates(tempoBpm: number, certain: number, others: readonly num
     { value: tempoBpm, probability: own },
     { value: tempoBpm / 2, probability: (1 - certain) * 0.35 },
     { value: tempoBpm * 2, probability: (1 - certain) * 0.35 },
-    { value: (tempoBpm * 2) / 3, probability: (1 - certain) * 0.2 },
     ...others.map((value) => ({ value, probability: (certain - own) / others.length })),
   ];
 }
 
-/** A stated key; a letter by itself leaves the mode open, and may be no key at all. */
-function keyCandidates(key: Key, certain: number) {
-  const other: Key = { tonic: key.tonic, mode: key.mode === 'major' ? 'minor' : 'major' };
-  return certain > 0.8
-    ? [{ value: key, probability: certain }]
-    : [
-        { value: key, probability: certain * 0.6 },
-        { value: other, probability: certain * 0.4 },
-      ];
+/**
+ * A stated key. A letter by itself leaves the mode open, though minor is seldom left unsaid; without a sharp or flat it may also be no key at
+ * all, but count variations (common practice of vendors).
+ */
+function keyCandidates(key: Key, { keyIsMarked, keyIsAltered }: Pick<NameReading, 'keyIsMarked' | 'keyIsAltered'>) {
+  if (keyIsMarked) return [{ value: key, probability: 0.95 }];
+  const certain = keyIsAltered ? 0.93 : 0.8,
+    other: Key = { tonic: key.tonic, mode: key.mode === 'major' ? 'minor' : 'major' };
+  return [
+    { value: key, probability: certain * 0.68 },
+    { value: other, probability: certain * 0.32 },
+  ];
 }
 
 /** A stated kind. The folder of a pack's loops often holds its single sounds too (common practice of vendors); a file's own name is meant. */
@@ -81,10 +83,7 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
         `${where} says ${reading.tempoBpm}`,
       ),
     );
-  if (reading.key)
-    found.push(
-      evidence('key', source, keyCandidates(reading.key, reading.keyIsMarked ? 0.95 : 0.8), `${where} says ${keyName(reading.key)}`),
-    );
+  if (reading.key) found.push(evidence('key', source, keyCandidates(reading.key, reading), `${where} says ${keyName(reading.key)}`));
   if (reading.meter) found.push(evidence('meter', source, [{ value: reading.meter, probability: 0.9 }], `${where} says ${reading.meter}`));
   if (reading.bars !== null)
     found.push(evidence('beats', source, [{ value: reading.bars * 4, probability: 0.9 }], `${where} says ${reading.bars} bars`));

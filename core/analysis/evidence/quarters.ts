@@ -3,6 +3,8 @@ import type { Reading } from '../tempo/read-rhythm';
 
 /** Of loops in 6/8 so many are named by their quarters instead of their beats (from memory of common practice). */
 const namedByQuarters = 0.5;
+/** So many loops are in 6/8 (from memory of common practice). */
+const usualShare = 0.04;
 const stating: ReadonlySet<Source> = new Set<Source>(['tag', 'file-name', 'folder']);
 
 /**
@@ -17,7 +19,7 @@ export function withQuarters(
 }
 
 function spread(stated: Evidence<'tempo'>, readings: Parameters<typeof withQuarters>[1]): Evidence {
-  /** Of what is heard at a tempo, the share in 6/8. */
+  /** Of what is heard at a tempo, the share in 6/8; where nothing is heard, as many as there are. */
   const inSixEight = (tempoBpm: number): number => {
     let all = 0,
       found = 0;
@@ -26,7 +28,7 @@ function spread(stated: Evidence<'tempo'>, readings: Parameters<typeof withQuart
         all += reading.probability;
         if (reading.meter === '6/8') found += reading.probability;
       }
-    return all > 0 ? found / all : 0;
+    return all > 0 ? found / all : usualShare;
   };
   const candidates: Candidate<number>[] = [];
   const add = (value: number, probability: number) => {
