@@ -4,6 +4,7 @@ import type { Family } from '../theory/instruments';
 import { keyName } from '../theory/key';
 import { mostBars, mostBeats, notesByBar, type BarNotes, type Triad } from './chords/bars';
 import { evidenceFromPath, evidenceFromTags } from './evidence/from-names';
+import { settleReading } from './evidence/settle-reading';
 import { evidence, type Evidence, type KeyValue } from './facts';
 import { fingerprint } from './fingerprint/fingerprint';
 import { familiesHeard } from './instrument/also-heard';
@@ -109,16 +110,23 @@ export interface WholeSound {
 
 /**
  * Everything that is known of a sound at the project's rate. `path` is the vendor's, with folders; empty for the sound alone. Of a long
- * file `pcm` is the beginning, and `whole` what is known of all of it.
+ * file `pcm` is the beginning, and `whole` what is known of all of it. `said` is what persons have said: it is not given back as evidence, but
+ * bars, chords and accents are told by it.
  */
-export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, whole: WholeSound | null = null): Analysis {
+export function analyseAudio(
+  pcm: PcmAudio,
+  path: string,
+  tags: EmbeddedTags,
+  whole: WholeSound | null = null,
+  said: readonly Evidence[] = [],
+): Analysis {
   const heard = hear(
       pcm,
       whole && { fileSeconds: whole.lengthSeconds, lastSoundSeconds: whole.lastSoundSeconds, endLevelDb: whole.endLevelDb },
     ),
     silent = heard.gain === 0,
     named = [...evidenceFromTags(tags), ...(path ? evidenceFromPath(path) : [])];
-  const namedTempos = named
+  const namedTempos = [...named, ...said]
     .filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo')
     .flatMap((each) => each.candidates.filter(({ probability }, k) => k === 0 || probability > 0.1).map(({ value }) => value));
   // Where all of it was heard, the channels need not be mixed once more.
@@ -155,7 +163,8 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
     { instruments, families, familyScores } = nameInstrument(timbre, strokeFeatures(heard)),
     rhythm = readRhythm(heard, namedTempos, familyScores),
     tempos = temposOf(rhythm.readings),
-    [best] = rhythm.readings;
+    heardTempo = tempos.length ? [evidence('tempo', 'sound', tempos.slice(0, 10), rhythmReason(heard, rhythm.readings[0]))] : [],
+    best = settleReading(rhythm.readings, [...named, ...heardTempo, ...said], common.lengthSeconds);
   const soundSeconds = Math.max(0.05, heard.span.lastSoundSeconds - heard.span.firstSoundSeconds),
     mix = families.find(({ value }) => value === 'mix')?.probability ?? 0,
     kinds = judgeKind([...timbre, ...kindFeatures(rhythm.ground)], onsetFrames.length, soundSeconds, mix),
@@ -183,7 +192,7 @@ export function analyseAudio(pcm: PcmAudio, path: string, tags: EmbeddedTags, wh
   return {
     evidence: [
       ...named,
-      ...(tempos.length ? [evidence('tempo', 'sound', tempos.slice(0, 10), rhythmReason(heard, best))] : []),
+      ...heardTempo,
       evidence(
         'key',
         'sound',

@@ -1,10 +1,12 @@
 import { Op, type Transaction } from 'sequelize';
+import type { Measures } from '~core/analysis/analyse-audio';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
 import { analyserVersion, type Attribute, type Candidate, type Evidence, type FactValues } from '~core/analysis/facts';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Loop, Pack } from '../db/models/library';
 import { announce } from '../http/events.server';
 import type { AnalyseResult } from '../jobs/pool/protocol';
+import { addJob } from '../jobs/queue.server';
 import { factColumns, measureColumns, searchText } from './loop-columns';
 import { recordActivity } from './people.server';
 
@@ -81,6 +83,14 @@ export async function renewAnalysis(loopId: number, { evidence, measures }: Extr
   });
 }
 
+/** What is told by bars and beats, after these have changed; the facts themselves stay. */
+export async function renewDetail(loopId: number, measures: Measures): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await Loop.update({ detail: measures.detail }, { where: { id: loopId }, transaction });
+    await chooseAgain(loopId, transaction);
+  });
+}
+
 /** The evidence in force of several loops. */
 export async function activeEvidence(loopIds: readonly number[]): Promise<Map<number, Evidence[]>> {
   const facts = await Fact.findAll({ where: { loopId: { [Op.in]: [...loopIds] }, supersededAt: null }, order: [['id', 'asc']] }),
@@ -126,6 +136,13 @@ export async function correctFact(loopId: number, correction: Correction, person
     if (correction.value > loop.lengthSeconds - 0.05)
       return `Bar 1 has to begin inside the sound, which is ${loop.lengthSeconds.toFixed(2)} s long.`;
   }
+  await takeWord(loopId, correction, personId);
+  await tellBarsAnew(loopId, correction.attribute);
+  return null;
+}
+
+/** A person's word in the place of their last; what was told of it is told anew. */
+async function takeWord(loopId: number, correction: Correction, personId: number): Promise<void> {
   await sequelize.transaction(async (transaction) => {
     await Fact.update(
       { supersededAt: new Date() },
@@ -153,13 +170,19 @@ export async function correctFact(loopId: number, correction: Correction, person
   });
   await recordActivity(personId, 'corrected', 'loop', loopId, correction);
   await announce({ kind: 'library', id: loopId });
-  return null;
+}
+
+const rhythmAttributes: ReadonlySet<Attribute> = new Set<Attribute>(['tempo', 'beats', 'meter', 'start']);
+
+/** Queues what hangs on bars to be heard anew; several corrections in a row are one job. */
+async function tellBarsAnew(loopId: number, attribute: Attribute): Promise<void> {
+  if (rhythmAttributes.has(attribute)) await addJob('follow-correction', { loopId }, `follow-correction-${loopId}`);
 }
 
 /** Makes a fact as it stands a person's word; nothing for what has no value. */
 export async function agreeWithFact(loopId: number, attribute: Attribute, personId: number): Promise<void> {
   const value = (await chosenFactsOf([loopId])).get(loopId)?.[attribute]?.value;
-  if (value !== undefined) await correctFact(loopId, { attribute, value } as Correction, personId);
+  if (value !== undefined) await takeWord(loopId, { attribute, value } as Correction, personId);
 }
 
 /** Takes a person's correction back, so that the detectors speak again. */
@@ -168,6 +191,7 @@ export async function withdrawCorrection(loopId: number, attribute: Attribute, p
     await Fact.update({ supersededAt: new Date() }, { where: { loopId, attribute, source: 'person', supersededAt: null }, transaction });
     await chooseAgain(loopId, transaction);
   });
+  await tellBarsAnew(loopId, attribute);
   await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
   await announce({ kind: 'library', id: loopId });
 }

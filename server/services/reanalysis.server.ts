@@ -1,10 +1,11 @@
-import { analyserVersion } from '~core/analysis/facts';
+import { analyserVersion, type Evidence } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
+import { announce } from '../http/events.server';
 import { addJobs } from '../jobs/queue.server';
 import { analyseAgainInPool } from '../jobs/pool/pool.server';
 import { storage } from '../storage/storage.server';
 import { settleContext } from './context.server';
-import { renewAnalysis } from './facts.server';
+import { activeEvidence, renewAnalysis, renewDetail } from './facts.server';
 
 /** Queues every loop that an older analyser heard. Safe to call at each start: a loop is queued once. */
 export async function queueOutdatedLoops(): Promise<number> {
@@ -23,7 +24,11 @@ export async function analyseAgain(loopId: number): Promise<void> {
     [loopId, analyserVersion],
   );
   if (!loop) return;
-  const result = await analyseAgainInPool({ filePath: storage.path(loop.fileSha), vendorPath: loop.vendorPath });
+  const result = await analyseAgainInPool({
+    filePath: storage.path(loop.fileSha),
+    vendorPath: loop.vendorPath,
+    said: await saidOf(loopId),
+  });
   // A file that could be read once and cannot now is a fault of the disk, not of the loop: the job is tried again.
   if (!result.ok) throw new Error(`loop ${loopId} could not be heard again: ${result.message}`);
   await renewAnalysis(loopId, result);
@@ -34,3 +39,27 @@ export async function analyseAgain(loopId: number): Promise<void> {
   );
   if (left.count === 0) await settleContext(loop.packId);
 }
+
+/**
+ * After a person's word on tempo, beats, meter or the first bar: bars, chords, accents and whatever else is told by them are heard anew. Facts
+ * stay as they are.
+ */
+export async function followCorrection(loopId: number): Promise<void> {
+  const [loop] = await selectRows<{ fileSha: string; vendorPath: string }>(
+    'select file_sha256 as "fileSha", vendor_path as "vendorPath" from loops where id = $1 and analyser_version = $2 and media = \'audio\'',
+    [loopId, analyserVersion],
+  );
+  // One that an older analyser heard is queued to be heard again, with what persons say of it.
+  if (!loop) return;
+  const result = await analyseAgainInPool({
+    filePath: storage.path(loop.fileSha),
+    vendorPath: loop.vendorPath,
+    said: await saidOf(loopId),
+  });
+  if (!result.ok) throw new Error(`loop ${loopId} could not be heard again: ${result.message}`);
+  await renewDetail(loopId, result.measures);
+  await announce({ kind: 'library', id: loopId });
+}
+
+const saidOf = async (loopId: number): Promise<Evidence[]> =>
+  ((await activeEvidence([loopId])).get(loopId) ?? []).filter(({ source }) => source === 'person');

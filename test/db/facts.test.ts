@@ -1,5 +1,5 @@
-import { sine } from '../generators/signals';
-import { beats, importAll, openLibrary, wav, type Library, type Services } from './services';
+import { chord, sine } from '../generators/signals';
+import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
 
 let library: Library, s: Services, person: number;
 beforeAll(async () => {
@@ -105,6 +105,27 @@ describe('facts', () => {
     ).toHaveLength(1);
     expect(await s.reanalysis.queueOutdatedLoops()).toBe(0);
     await s.reanalysis.analyseAgain(id);
+  });
+  test('bars and chords are told by the tempo that a person gave, and by the one that is heard when it is taken back', async () => {
+    const chords = [
+      [57, 60, 64],
+      [53, 57, 60],
+      [48, 52, 55],
+      [55, 59, 62],
+    ].flatMap((notes) => [...chord(notes, 2)]);
+    const { lines } = await importAll(library, 'Held', [['Pad 120 bpm.wav', wav(Float32Array.from(chords))]]),
+      id = lines[0].loopId as number,
+      told = async () => {
+        const found = await s.loops.findLoop(id, person);
+        return [found?.row.source.beats, found?.analysis?.bars.length];
+      };
+    expect(await told()).toEqual([16, 4]);
+    expect(await s.facts.correctFact(id, { attribute: 'tempo', value: 60 }, person)).toBeNull();
+    await until(async () => (await told())[1] === 2);
+    expect(await told()).toEqual([8, 2]);
+    await s.facts.withdrawCorrection(id, 'tempo', person);
+    await until(async () => (await told())[1] === 4);
+    expect(await told()).toEqual([16, 4]);
   });
   test('the database refuses what cannot be', async () => {
     const bad = async (sql: string) => {

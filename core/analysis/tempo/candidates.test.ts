@@ -46,7 +46,7 @@ test('a tail does not hide the tempo: the pulse offers what the length cannot', 
 test('where the last notes are let go, whole tempos are offered that end there', () => {
   // Nothing has a pulse, and the file is longer than the music by a tail.
   const pulse = measurePulse(heardOf(new Float32Array(9 * rateHz)).onsets),
-    span = { fileSeconds: 9, firstSoundSeconds: 0, lastSoundSeconds: 8.9, endLevelDb: -40, leadLevelDb: 0 },
+    span = { fileSeconds: 9, firstSoundSeconds: 0, lastSoundSeconds: 8.9, endFallDb: 0, endLevelDb: -40, leadLevelDb: 0 },
     released = rhythmCandidates({ span }, pulse, [{ seconds: 16 * (60 / 127) - 0.03, bend: 20 }]).filter(
       ({ source }) => source === 'release',
     );

@@ -17,10 +17,10 @@ export default async function runTask(request: AnalyseRequest | ExportRequest): 
   return request.task === 'analyse' ? analyse(request) : exportMix(request);
 }
 
-async function analyse({ filePath, vendorPath, scratchDir }: AnalyseRequest): Promise<AnalyseResult> {
+async function analyse({ filePath, vendorPath, scratchDir, said }: AnalyseRequest): Promise<AnalyseResult> {
   try {
     const wavPath = scratchDir && join(scratchDir, `${randomUUID()}.wav`),
-      { analysis, format, frames, sound } = await hearFile(filePath, vendorPath, { withTags: true, wavPath });
+      { analysis, format, frames, sound } = await hearFile(filePath, vendorPath, { withTags: true, wavPath, said });
     return {
       ok: true,
       media: format === 'midi' ? 'midi' : 'audio',

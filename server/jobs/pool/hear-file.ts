@@ -1,5 +1,6 @@
 import { analyseAudio, type Analysis, type WholeSound } from '~core/analysis/analyse-audio';
 import { analyseNotes } from '~core/analysis/analyse-notes';
+import type { Evidence } from '~core/analysis/facts';
 import { loadTransforms } from '~core/dsp/real-fft';
 import type { ByteSource } from '~core/formats/byte-source';
 import { lengthFrames, type PcmAudio } from '~core/formats/pcm';
@@ -24,6 +25,8 @@ interface Options {
   readonly withTags: boolean;
   /** Where a sound too long for memory goes as a float WAV at the project's rate; null when nobody wants it. */
   readonly wavPath: string | null;
+  /** What persons have said of it. */
+  readonly said?: readonly Evidence[];
 }
 
 /** @throws {FormatError} with a sentence for the person, when the file cannot be read */
@@ -37,12 +40,12 @@ export async function hearFile(path: string, vendorPath: string, options: Option
 }
 
 /** The same for bytes wherever they are. */
-export async function hearSource(source: ByteSource, vendorPath: string, { withTags, wavPath }: Options): Promise<HeardFile> {
+export async function hearSource(source: ByteSource, vendorPath: string, { withTags, wavPath, said }: Options): Promise<HeardFile> {
   if (sniffFormat(source.read(0, 64)) === 'midi')
     return { analysis: analyseNotes(parseSmf(source.read(0, source.size)), vendorPath), format: 'midi', frames: 0, sound: null };
   await loadTransforms();
   const { format, tags, sound, head, whole, frames } = await read(soundStream(source), wavPath);
-  return { analysis: analyseAudio(head, vendorPath, withTags ? tags : noTags, whole), format, frames, sound };
+  return { analysis: analyseAudio(head, vendorPath, withTags ? tags : noTags, whole, said), format, frames, sound };
 }
 
 interface Read extends Pick<SoundStream, 'format' | 'tags'> {

@@ -26,7 +26,7 @@ export async function analyseInPool(request: Pick<AnalyseRequest, 'filePath' | '
 }
 
 /** The same for a file whose sound is in the store already. */
-export const analyseAgainInPool = (request: Pick<AnalyseRequest, 'filePath' | 'vendorPath'>): Promise<AnalyseResult> =>
+export const analyseAgainInPool = (request: Pick<AnalyseRequest, 'filePath' | 'vendorPath' | 'said'>): Promise<AnalyseResult> =>
   openPool().run({ task: 'analyse', scratchDir: null, ...request } satisfies AnalyseRequest);
 
 /** Removes what workers that were killed have left behind: sounds that nobody fetched for an hour. */
