@@ -158,6 +158,7 @@ function Evidence({ detail, attribute, meter }: { detail: LoopDetail; attribute:
               <td>{percent(fact.confidence)}</td>
               <td>
                 {fact.alternatives
+                  .filter(({ probability }) => probability >= 0.005)
                   .slice(0, 3)
                   .map((rival) => `${inWords(attribute, rival.value, meter)} ${percent(rival.probability)}`)
                   .join(', ')}
