@@ -64,3 +64,22 @@ test('notes of a melody: same pitch, begun within 50 ms, each counted once', () 
   expect(score([tune], said(null))).toMatchObject({ melody: null, melodyFound: 0 });
   expect(score([tune, truth({ file: 'b' })], [...said(null), { ...said([heard(0, 60)])[0], file: 'b' }]).melodyFalse).toBe(100);
 });
+
+test('chords by bar: root and third count, bars with two chords do not, and a single line states none', () => {
+  const chords = [
+      { startBeat: 0, lengthBeats: 4, root: 9, intervals: [0, 3, 7] },
+      { startBeat: 4, lengthBeats: 4, root: 5, intervals: [0, 4, 7] },
+      { startBeat: 8, lengthBeats: 2, root: 0, intervals: [0, 4, 7] },
+      { startBeat: 10, lengthBeats: 2, root: 7, intervals: [0, 4, 7] },
+      { startBeat: 12, lengthBeats: 4, root: 7, intervals: [0, 4, 7, 10] },
+    ],
+    keys = truth({ family: 'keys', keyStatus: 'clear', bars: 4, meter: '4/4', chords }),
+    bar = (root: number, minor: boolean) => ({ chord: { root, minor } }),
+    said = [
+      { file: 'a', tempoBpm: 120, bars: 4, detail: { bars: [bar(9, true), bar(5, true), bar(1, true), bar(7, false)], melody: null } },
+    ];
+  // Right, wrong by its third, not counted, right.
+  expect(score([keys], said).chords).toBeCloseTo((100 * 2) / 3, 6);
+  expect(score([{ ...keys, melody: [] }], said).chords).toBeNull();
+  expect(score([{ ...keys, family: 'bass' }], said).chords).toBeNull();
+});

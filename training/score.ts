@@ -167,6 +167,7 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     }
     if (
       chordal.has(truth.family) &&
+      !truth.melody &&
       truth.chords?.length &&
       truth.isLoop &&
       found.bars === truth.bars &&

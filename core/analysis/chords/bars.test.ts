@@ -66,6 +66,28 @@ test('all triads turned by a step have the same chances, turned', () => {
   }
   expect(here.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 5);
 });
+test.each([
+  ['A C E G', [9, 0, 4, 7], '9m'],
+  ['C E G B', [0, 4, 7, 11], '0'],
+  ['G B D F', [7, 11, 2, 5], '7'],
+  ['D F A C', [2, 5, 9, 0], '2m'],
+])('a chord with its seventh, %s, is no triad on its third', (_, notes, name) => {
+  const weights = new Float32Array(12);
+  for (const note of notes) weights[note] = 1;
+  const chances = triadChances(weights),
+    best = chances.indexOf(Math.max(...chances));
+  expect(`${best % 12}${best < 12 ? '' : 'm'}`).toBe(name);
+});
+test('between two readings of the same notes the lowest decides', () => {
+  const weights = new Float32Array(12);
+  for (const note of [0, 4, 7, 9]) weights[note] = 1;
+  const under = (bass: number) =>
+    triadChances(
+      weights,
+      Array.from({ length: 12 }, (_, pc) => (pc === bass ? 5 : 0)),
+    );
+  expect(under(0)[0] / under(0)[12 + 9]).toBeGreaterThan(2 * (under(9)[0] / under(9)[12 + 9]));
+});
 test('a change within a bar is told when both chords are held, and not for a passing one', () => {
   const triad = (root: number, probability = 0.8) => ({ root, minor: false, probability });
   expect(chordChanges([triad(0), triad(0), triad(5), triad(5)]).map(({ root }) => root)).toEqual([0, 5]);

@@ -21,19 +21,26 @@ export interface Triad {
 export const mostBars = 64,
   mostBeats = 256,
   /** From here a triad is said without a question mark. */
-  sureTriad = 0.4;
+  sureTriad = 0.5;
 
 /**
- * How likely each of 24 triads is (12 major, then 12 minor): a template with a heavy root against the root-compressed strengths of the
- * pitch classes. The weights were set on 908 bars of material that was composed with its chords.
+ * How likely each of 24 triads is (12 major, then 12 minor): a template with a heavy root and a light seventh against the strengths of the pitch
+ * classes, strongly compressed, and how much of the time the root is the lowest note. Without the seventh A C E G would as well be C as A minor.
+ * The weights were set on 2,155 bars of material that was composed with its chords (right 85.7 → 88.6 %; of unseen sources, 234 bars, 85 → 88 %).
+ * @param bass how long each pitch class is the lowest, in any unit; null when it is not known
  */
-export function triadChances(classes: Float32Array): Float32Array {
-  const weights = classes.map(Math.sqrt),
-    norm = Math.hypot(...weights) || 1;
+export function triadChances(classes: Float32Array, bass: ArrayLike<number> | null = null): Float32Array {
+  const weights = classes.map((value) => Math.max(0, value) ** 0.25),
+    norm = (Math.hypot(...weights) || 1) * Math.sqrt(3),
+    bassSum = bass ? Array.from(bass).reduce((a, b) => a + b, 0) : 0;
   const chances = Float32Array.from({ length: 24 }, (_, k) => {
     const root = k % 12,
-      third = (root + (k < 12 ? 4 : 3)) % 12;
-    return Math.exp((9 * (1.15 * weights[root] + weights[third] + weights[(root + 7) % 12])) / norm / Math.sqrt(3));
+      at = (interval: number) => weights[(root + interval) % 12],
+      minor = k >= 12,
+      seventh = minor ? 0.2 * at(10) : Math.max(0.2 * at(11), 0.3 * at(10)),
+      score = (1.15 * at(0) + at(minor ? 3 : 4) + at(7) + seventh) / norm,
+      low = bass && bassSum > 0 ? bass[root] / bassSum : 0;
+    return Math.exp(20 * (score + 0.03 * low));
   });
   const sum = chances.reduce((a, b) => a + b, 0);
   return chances.map((value) => value / sum);
@@ -66,7 +73,9 @@ export function notesByBar(frames: NoteFrames, startSeconds: number, barSeconds:
     const top = Math.max(...sums),
       strongest = Math.max(...classes);
     if (top <= loudest * 0.05 || top <= 0) return { pitchClasses: new Array<number>(12).fill(0), notes: [], bass: null, chord: null };
-    const chords = triadChances(classes),
+    const bassClasses = new Float32Array(12);
+    bassNotes.forEach((frames, note) => (bassClasses[(lowestNote + note) % 12] += frames));
+    const chords = triadChances(classes, bassClasses),
       best = chords.indexOf(Math.max(...chords)),
       lowest = bassNotes.indexOf(Math.max(...bassNotes));
     return {
