@@ -7,7 +7,7 @@ export interface JobPayloads {
   'unpack-import': { readonly batchId: number };
   'analyse-import-file': { readonly fileId: string };
   'analyse-again': { readonly loopId: number };
-  'follow-correction': { readonly loopId: number };
+  'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
 }
 export type JobName = keyof JobPayloads;

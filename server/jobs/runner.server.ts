@@ -2,7 +2,7 @@ import { run, type Runner, type TaskList } from 'graphile-worker';
 import { config } from '../config.server';
 import { selectRows, sequelize } from '../db/connection';
 import { analyseImportFile, dropForgottenBatches, failImportFile, unpackBatch } from '../services/imports.server';
-import { analyseAgain, followCorrection, queueOutdatedLoops } from '../services/reanalysis.server';
+import { analyseAgain, tellBarsAnew, queueOutdatedLoops } from '../services/reanalysis.server';
 import { exportProject, failExport } from '../services/exports.server';
 import { sweepScratch } from './pool/pool.server';
 import { queue, queueLogger, queuePool, type JobName, type JobPayloads } from './queue.server';
@@ -27,7 +27,7 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   // Given up, a loop keeps its older analysis; the next start tries again.
   'analyse-again': { run: ({ loopId }) => analyseAgain(loopId), giveUp: async () => {} },
   // Given up, its bars are told as before.
-  'follow-correction': { run: ({ loopId }) => followCorrection(loopId), giveUp: async () => {} },
+  'tell-bars-anew': { run: ({ loopId }) => tellBarsAnew(loopId), giveUp: async () => {} },
   'export-project': { run: ({ exportId }) => exportProject(exportId), giveUp: ({ exportId }) => failExport(exportId) },
 };
 

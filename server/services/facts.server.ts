@@ -1,7 +1,7 @@
 import { Op, type Transaction } from 'sequelize';
 import type { Measures } from '~core/analysis/analyse-audio';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
-import { analyserVersion, type Attribute, type Candidate, type Evidence, type FactValues } from '~core/analysis/facts';
+import { analyserVersion, sameValue, type Attribute, type Candidate, type Evidence, type FactValues } from '~core/analysis/facts';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Loop, Pack } from '../db/models/library';
 import { announce } from '../http/events.server';
@@ -111,7 +111,8 @@ export async function chosenFactsOf(loopIds: readonly number[]): Promise<Map<num
 
 /** Puts what a loop's pack and set say of it in the place of what they said before. */
 export async function replaceContext(loopId: number, evidence: readonly Evidence[]): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
+  const turned = await sequelize.transaction(async (transaction) => {
+    const { tempoBpm: before } = await Loop.findByPk(loopId, { attributes: ['tempoBpm'], transaction, rejectOnEmpty: true });
     await Fact.update(
       { supersededAt: new Date() },
       { where: { loopId, source: { [Op.in]: ['set', 'pack'] }, supersededAt: null }, transaction },
@@ -120,8 +121,10 @@ export async function replaceContext(loopId: number, evidence: readonly Evidence
       evidence.map((each) => factRow(loopId, each, null)),
       { transaction },
     );
-    await chooseAgain(loopId, transaction);
+    const { tempoBpm: now } = await chooseAgain(loopId, transaction);
+    return before !== null && now !== null && !sameValue('tempo', before, now);
   });
+  if (turned) await queueBars(loopId);
 }
 
 export type Correction = { readonly [A in Attribute]: { readonly attribute: A; readonly value: FactValues[A] } }[Attribute];
@@ -137,7 +140,7 @@ export async function correctFact(loopId: number, correction: Correction, person
       return `Bar 1 has to begin inside the sound, which is ${loop.lengthSeconds.toFixed(2)} s long.`;
   }
   await takeWord(loopId, correction, personId);
-  await tellBarsAnew(loopId, correction.attribute);
+  if (rhythmAttributes.has(correction.attribute)) await queueBars(loopId);
   return null;
 }
 
@@ -174,10 +177,8 @@ async function takeWord(loopId: number, correction: Correction, personId: number
 
 const rhythmAttributes: ReadonlySet<Attribute> = new Set<Attribute>(['tempo', 'beats', 'meter', 'start']);
 
-/** Queues what hangs on bars to be heard anew; several corrections in a row are one job. */
-async function tellBarsAnew(loopId: number, attribute: Attribute): Promise<void> {
-  if (rhythmAttributes.has(attribute)) await addJob('follow-correction', { loopId }, `follow-correction-${loopId}`);
-}
+/** Queues what hangs on bars to be heard anew; several wishes in a row are one job. */
+const queueBars = (loopId: number): Promise<void> => addJob('tell-bars-anew', { loopId }, `tell-bars-anew-${loopId}`);
 
 /** Makes a fact as it stands a person's word; nothing for what has no value. */
 export async function agreeWithFact(loopId: number, attribute: Attribute, personId: number): Promise<void> {
@@ -191,7 +192,7 @@ export async function withdrawCorrection(loopId: number, attribute: Attribute, p
     await Fact.update({ supersededAt: new Date() }, { where: { loopId, attribute, source: 'person', supersededAt: null }, transaction });
     await chooseAgain(loopId, transaction);
   });
-  await tellBarsAnew(loopId, attribute);
+  if (rhythmAttributes.has(attribute)) await queueBars(loopId);
   await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
   await announce({ kind: 'library', id: loopId });
 }

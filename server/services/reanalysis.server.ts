@@ -1,4 +1,4 @@
-import { analyserVersion, type Evidence } from '~core/analysis/facts';
+import { analyserVersion } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
 import { announce } from '../http/events.server';
 import { addJobs } from '../jobs/queue.server';
@@ -24,13 +24,7 @@ export async function analyseAgain(loopId: number): Promise<void> {
     [loopId, analyserVersion],
   );
   if (!loop) return;
-  const result = await analyseAgainInPool({
-    filePath: storage.path(loop.fileSha),
-    vendorPath: loop.vendorPath,
-    said: await saidOf(loopId),
-  });
-  // A file that could be read once and cannot now is a fault of the disk, not of the loop: the job is tried again.
-  if (!result.ok) throw new Error(`loop ${loopId} could not be heard again: ${result.message}`);
+  const result = await hearAgain(loopId, loop);
   await renewAnalysis(loopId, result);
   // The last loop of a pack lets all of them speak for each other.
   const [left] = await selectRows<{ count: number }>(
@@ -41,25 +35,26 @@ export async function analyseAgain(loopId: number): Promise<void> {
 }
 
 /**
- * After a person's word on tempo, beats, meter or the first bar: bars, chords, accents and whatever else is told by them are heard anew. Facts
- * stay as they are.
+ * After a person's word on tempo, beats, meter or the first bar, or a tempo that a loop's pack turned: bars, chords, accents and whatever else is
+ * told by them are heard anew. Facts stay as they are.
  */
-export async function followCorrection(loopId: number): Promise<void> {
+export async function tellBarsAnew(loopId: number): Promise<void> {
   const [loop] = await selectRows<{ fileSha: string; vendorPath: string }>(
     'select file_sha256 as "fileSha", vendor_path as "vendorPath" from loops where id = $1 and analyser_version = $2 and media = \'audio\'',
     [loopId, analyserVersion],
   );
   // One that an older analyser heard is queued to be heard again, with what persons say of it.
   if (!loop) return;
-  const result = await analyseAgainInPool({
-    filePath: storage.path(loop.fileSha),
-    vendorPath: loop.vendorPath,
-    said: await saidOf(loopId),
-  });
-  if (!result.ok) throw new Error(`loop ${loopId} could not be heard again: ${result.message}`);
+  const result = await hearAgain(loopId, loop);
   await renewDetail(loopId, result.measures);
   await announce({ kind: 'library', id: loopId });
 }
 
-const saidOf = async (loopId: number): Promise<Evidence[]> =>
-  ((await activeEvidence([loopId])).get(loopId) ?? []).filter(({ source }) => source === 'person');
+/** Heard with what persons, its set and its pack say of it. A file that could be read once and cannot now is a fault of the disk, not of the loop: the job is tried again. */
+async function hearAgain(loopId: number, { fileSha, vendorPath }: { readonly fileSha: string; readonly vendorPath: string }) {
+  const all = (await activeEvidence([loopId])).get(loopId) ?? [],
+    said = all.filter(({ source }) => source === 'person' || source === 'set' || source === 'pack'),
+    result = await analyseAgainInPool({ filePath: storage.path(fileSha), vendorPath, said });
+  if (!result.ok) throw new Error(`loop ${loopId} could not be heard again: ${result.message}`);
+  return result;
+}

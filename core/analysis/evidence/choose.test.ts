@@ -1,15 +1,7 @@
+import { reading } from '../../../test/generators/readings';
 import { evidence, type Evidence, type FactValues } from '../facts';
-import type { Reading } from '../tempo/read-rhythm';
 import { chooseFacts } from './choose';
 
-const reading = (tempoBpm: number, bars: number, startSeconds: number, probability: number): Reading => ({
-  tempoBpm,
-  bars,
-  beats: bars * 4,
-  meter: '4/4',
-  startSeconds,
-  probability,
-});
 const loop = evidence('kind', 'sound', [{ value: 'loop', probability: 0.99 }], '');
 const tempo = evidence(
   'tempo',

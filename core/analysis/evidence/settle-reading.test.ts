@@ -1,15 +1,7 @@
+import { reading } from '../../../test/generators/readings';
 import { evidence, type Attribute, type Evidence, type FactValues } from '../facts';
-import type { Reading } from '../tempo/read-rhythm';
 import { settleReading } from './settle-reading';
 
-const reading = (tempoBpm: number, bars: number, startSeconds: number, probability: number): Reading => ({
-  tempoBpm,
-  bars,
-  beats: bars * 4,
-  meter: '4/4',
-  startSeconds,
-  probability,
-});
 const readings = [reading(120, 4, 0, 0.7), reading(60, 2, 0, 0.2), reading(120, 4, 0.05, 0.1)],
   heard = evidence(
     'tempo',
