@@ -7,14 +7,15 @@ const address = process.argv[2] ?? `http://127.0.0.1:${process.env.PORT ?? 3000}
   dir = at('docs/screenshots');
 mkdirSync(dir, { recursive: true });
 const browser = await openBrowser(),
-  page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  context = await browser.newContext({ viewport: { width: 1280, height: 800 } }),
+  page = await context.newPage();
 const shot = async (name) => {
   await page.waitForTimeout(900);
   await page.screenshot({ path: `${dir}/${name}.png` });
 };
 /** A phone of the same person beside the room. */
 const remote = async () => {
-  const phone = await page.context().newPage();
+  const phone = await context.newPage();
   await phone.setViewportSize({ width: 390, height: 844 });
   await phone.goto(`${address}/remote`);
   await phone.getByRole('button', { name: 'Keep' }).waitFor();
