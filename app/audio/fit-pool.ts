@@ -19,13 +19,13 @@ const cacheBytes = 384 * 2 ** 20;
 /** Where a sound is fetched. */
 const soundUrl = (request: FitRequest): string => `/media/sound/${request.soundSha}`;
 
+const mostWorkers = 2;
+
 /**
  * As many workers as leave a core to the page: with a worker on every core the page waits for one whenever rows are fitted ahead, and keys are
  * answered late, although the page itself has little to do.
  */
 export const workersFor = (cores: number): number => Math.max(1, Math.min(mostWorkers, cores - 1));
-const mostWorkers = 2;
-
 /** Fits loops in workers, one or two at a time, the most urgent first; keeps the buffers made, least recently used out first. */
 export class FitPool {
   private readonly idle: Worker[] = [];

@@ -1,6 +1,6 @@
 import { sureFrom } from '~core/analysis/facts';
 import { chooseReading, keyShift, type LoopSource } from '~core/arrangement/fit-request';
-import { keyName, type Key } from '~core/theory/key';
+import { keyName, pitchClassName, type Key } from '~core/theory/key';
 import { playbackRate } from '~core/units/time';
 
 /** `124`, `124.6`, `—`. */
@@ -32,6 +32,10 @@ export function shiftText(source: LoopSource, key: Key | null): string | null {
 
 /** `k:5m` style code of a key for addresses and forms. */
 export const keyCode = (key: Key): string => `${key.tonic}${key.mode === 'minor' ? 'm' : 'M'}`;
+
+/** A triad: `Dm`, `C`. */
+export const chordName = ({ root, minor }: { readonly root: number; readonly minor: boolean }): string =>
+  `${pitchClassName(root)}${minor ? 'm' : ''}`;
 
 export const barsText = (bars: number | null): string => (bars === null ? '—' : Number.isInteger(bars) ? String(bars) : bars.toFixed(1));
 

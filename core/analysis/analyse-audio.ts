@@ -4,6 +4,8 @@ import type { Family } from '../theory/instruments';
 import { keyName } from '../theory/key';
 import { mostBars, mostBeats, notesByBar, type BarNotes, type Triad } from './chords/bars';
 import { evidenceFromPath, evidenceFromTags } from './evidence/from-names';
+import { fuse } from './evidence/fuse';
+import { withQuarters } from './evidence/quarters';
 import { settleReading } from './evidence/settle-reading';
 import { evidence, type Evidence, type KeyValue } from './facts';
 import { fingerprint } from './fingerprint/fingerprint';
@@ -110,8 +112,8 @@ export interface WholeSound {
 
 /**
  * Everything that is known of a sound at the project's rate. `path` is the vendor's, with folders; empty for the sound alone. Of a long
- * file `pcm` is the beginning, and `whole` what is known of all of it. `said` is what persons have said: it is not given back as evidence, but
- * bars, chords and accents are told by it.
+ * file `pcm` is the beginning, and `whole` what is known of all of it. `said` is what others say, persons, set and pack: it is not given back as evidence,
+ * but bars, chords and accents are told by it.
  */
 export function analyseAudio(
   pcm: PcmAudio,
@@ -164,11 +166,19 @@ export function analyseAudio(
     rhythm = readRhythm(heard, namedTempos, familyScores),
     tempos = temposOf(rhythm.readings),
     heardTempo = tempos.length ? [evidence('tempo', 'sound', tempos.slice(0, 10), rhythmReason(heard, rhythm.readings[0]))] : [],
-    best = settleReading(rhythm.readings, [...named, ...heardTempo, ...said], common.lengthSeconds);
+    stated = withQuarters(named, rhythm.readings),
+    best = settleReading(rhythm.readings, [...stated, ...heardTempo, ...said], common.lengthSeconds);
   const soundSeconds = Math.max(0.05, heard.span.lastSoundSeconds - heard.span.firstSoundSeconds),
     mix = families.find(({ value }) => value === 'mix')?.probability ?? 0,
     kinds = judgeKind([...timbre, ...kindFeatures(rhythm.ground)], onsetFrames.length, soundSeconds, mix),
-    isLoop = kinds[0].value === 'loop' || kinds[0].value === 'full-mix';
+    heardKind = evidence(
+      'kind',
+      'sound',
+      kinds,
+      `${onsetFrames.length} ${onsetFrames.length === 1 ? 'hit' : 'hits'} in ${soundSeconds.toFixed(1)} s`,
+    ),
+    kind = fuse('kind', [...stated, heardKind, ...said])?.value,
+    isLoop = kind === 'loop' || kind === 'full-mix';
   const musicEnd =
       isLoop && best
         ? Math.min(heard.span.lastSoundSeconds, best.startSeconds + (best.beats * 60) / best.tempoBpm)
@@ -191,7 +201,7 @@ export function analyseAudio(
     colour = colourOf(heard);
   return {
     evidence: [
-      ...named,
+      ...stated,
       ...heardTempo,
       evidence(
         'key',
@@ -199,12 +209,7 @@ export function analyseAudio(
         keys,
         keys[0].value === 'unpitched' ? 'no steady tones heard' : `notes heard speak for ${keyName(keys[0].value)}`,
       ),
-      evidence(
-        'kind',
-        'sound',
-        kinds,
-        `${onsetFrames.length} ${onsetFrames.length === 1 ? 'hit' : 'hits'} in ${soundSeconds.toFixed(1)} s`,
-      ),
+      heardKind,
       evidence('instrument', 'sound', instruments.filter(({ probability }) => probability > 0.004).slice(0, 10), 'colour of the sound'),
     ],
     measures: {

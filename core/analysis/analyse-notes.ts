@@ -1,12 +1,14 @@
 import type { MidiFile } from '../formats/smf/parse';
 import { keyName, type Key } from '../theory/key';
-import { beatsPerBar } from '../units/time';
+import { beatsPerBar, quartersPerBeat } from '../units/time';
 import { pitchClass } from '../units/pitch';
 import type { Analysis } from './analyse-audio';
 import { overviewColumns } from './analyse-audio';
 import { evidenceFromPath } from './evidence/from-names';
+import { withQuarters } from './evidence/quarters';
 import { evidence, type Evidence, type KeyValue } from './facts';
 import { keyCorrelations } from './key/profiles';
+import type { Reading } from './tempo/read-rhythm';
 import { drumChannel, writtenDetail } from './written/written-detail';
 
 const defaultTempoBpm = 120; // RP-001: what a file without a tempo event plays at
@@ -33,19 +35,30 @@ const programGroups = [
 
 /** The facts of a note loop: exact where the notes say so, evidence like any other where they don't. */
 export function analyseNotes(midi: MidiFile, path: string): Analysis {
-  const found: Evidence[] = [...evidenceFromPath(path)];
-  const tempoBpm = midi.tempoBpm ?? defaultTempoBpm;
-  const meter = midi.meter ?? '4/4';
-  const barBeats = beatsPerBar(meter);
-  const quartersPerBeat = meter.endsWith('/8') ? 1.5 : 1;
-  const lastBeat = Math.max(midi.lengthBeats, ...midi.notes.map((note) => note.startBeat + note.lengthBeats)) / quartersPerBeat;
-  const bars = Math.max(1, Math.ceil(lastBeat / barBeats - 0.02));
+  const meter = midi.meter ?? '4/4',
+    barBeats = beatsPerBar(meter),
+    beatQuarters = quartersPerBeat(meter),
+    // The file counts quarters, whatever its meter.
+    tempoBpm = (midi.tempoBpm ?? defaultTempoBpm) / beatQuarters,
+    lastBeat = Math.max(midi.lengthBeats, ...midi.notes.map((note) => note.startBeat + note.lengthBeats)) / beatQuarters,
+    bars = Math.max(1, Math.ceil(lastBeat / barBeats - 0.02)),
+    reading: Reading = {
+      tempoBpm,
+      bars,
+      beats: bars * barBeats,
+      meter: isKnownMeter(meter) ? meter : '4/4',
+      startSeconds: 0,
+      probability: 1,
+    };
+  const found: Evidence[] = withQuarters(evidenceFromPath(path), [reading]);
   found.push(
     evidence(
       'tempo',
       'notes',
       [{ value: tempoBpm, probability: midi.tempoBpm ? 0.98 : 0.3 }],
-      midi.tempoBpm ? `tempo event says ${tempoBpm.toFixed(1)}` : 'no tempo in the file; notes follow any',
+      midi.tempoBpm
+        ? `tempo event says ${midi.tempoBpm.toFixed(1)}${beatQuarters === 1 ? '' : ' quarters'}`
+        : 'no tempo in the file; notes follow any',
     ),
   );
   found.push(
@@ -72,17 +85,13 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
       soundEndSeconds: lengthSeconds,
       loudnessLufs: null,
       peakDbfs: null,
-      overview: notesOverview(midi, bars * barBeats * quartersPerBeat),
+      overview: notesOverview(midi, bars * barBeats * beatQuarters),
       onsetFrames: [],
       tuningCents: 0,
       chroma: noteWeights(midi),
       likeness: null,
       print: new Uint32Array(0),
-      detail: writtenDetail(
-        midi,
-        { tempoBpm, bars, beats: bars * barBeats, meter: isKnownMeter(meter) ? meter : '4/4', startSeconds: 0, probability: 1 },
-        quartersPerBeat,
-      ),
+      detail: writtenDetail(midi, reading, beatQuarters),
     },
   };
 }

@@ -220,3 +220,20 @@ test('note loops are known from their notes and meta events', () => {
     family: 'bass',
   });
 });
+test('notes in 6/8 are counted in dotted quarters, though their file and their name count quarters', () => {
+  const midi = parseSmf(
+    writeSmf({
+      notes: [0, 1.5, 3, 4.5].map((startBeat) => ({ startBeat, lengthBeats: 1, pitch: 60, velocity: 90, channel: 0 })),
+      lengthBeats: 6,
+      tempoBpm: 120,
+      meter: '6/8',
+    }),
+  );
+  for (const path of ['', 'Sway 120 bpm.mid', 'Sway 80 bpm.mid']) {
+    const { evidence: all, measures } = analyseNotes(midi, path);
+    // Six quarters at 120 are three seconds.
+    expect(measures.lengthSeconds).toBeCloseTo(3, 6);
+    const facts = chooseFacts(all, { ...measures, readings: measures.detail?.readings });
+    expect(facts).toMatchObject({ tempoBpm: 80, beats: 4, bars: 2, meter: '6/8' });
+  }
+});

@@ -6,7 +6,7 @@ import { fitCycle } from '../stretch/fit';
 import { resampleLap } from '../dsp/resample';
 import { playNotes } from '../synth/play';
 import { semitonesToRatio } from '../units/pitch';
-import { projectRateHz } from '../units/time';
+import { projectRateHz, quartersPerBeat } from '../units/time';
 
 /**
  * The fitted buffer of a request, from the bytes of its sound (a float WAV at the project's rate, or a MIDI file). The one
@@ -21,7 +21,7 @@ export function makeFitted(request: FitRequest, bytes: Uint8Array): Float32Array
 function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
   if (request.kind === 'notes') {
     const midi = parseSmf(bytes);
-    const quarters = midi.meter?.endsWith('/8') ? request.beats * 1.5 : request.beats;
+    const quarters = request.beats * quartersPerBeat(midi.meter ?? '4/4');
     return playNotes({
       notes: midi.notes.filter((note) => note.startBeat < quarters),
       instrument: request.instrument,

@@ -8,6 +8,7 @@ import {
   playbackRate,
   secondsToBeats,
   tempoFromLength,
+  quartersPerBeat,
 } from './time';
 
 describe('time by common practice', () => {
@@ -43,3 +44,13 @@ describe('conversions', () => {
   });
   test.each([0, -1, NaN, Infinity])('tempo %d is refused', (tempoBpm) => expect(() => beatsToSeconds(1, tempoBpm)).toThrow(RangeError));
 });
+
+test.each([
+  ['4/4', 1],
+  ['3/4', 1],
+  ['6/8', 1.5],
+  ['12/8', 1.5],
+  ['7/8', 0.5],
+  ['2/2', 2],
+  ['unknown', 1],
+])('a counted beat of %s has %d quarters', (meter, quarters) => expect(quartersPerBeat(meter)).toBe(quarters));

@@ -68,6 +68,12 @@ export function beatsPerBar(meter: string): number {
   return parsed.beatsPerBar;
 }
 
+/** Quarters in a counted beat: 1.5 in 6/8, whose beat is the dotted quarter, ½ in 7/8. Unknown meters count quarters. */
+export function quartersPerBeat(meter: string): number {
+  const parsed = parseMeter(meter);
+  return parsed ? ((4 / parsed.beatUnit) * parsed.beatsPerBar) / beatsPerBar(meter) : 1;
+}
+
 /** Musician's position of a beat, counted from 1. @example beatToPosition(16, 4) // => { bar: 5, beat: 1 } */
 export function beatToPosition(beat: number, barBeats: number): { bar: number; beat: number } {
   const bar = Math.floor(beat / barBeats + 1e-9);

@@ -140,7 +140,7 @@ export async function correctFact(loopId: number, correction: Correction, person
       return `Bar 1 has to begin inside the sound, which is ${loop.lengthSeconds.toFixed(2)} s long.`;
   }
   await takeWord(loopId, correction, personId);
-  if (rhythmAttributes.has(correction.attribute)) await queueBars(loopId);
+  if (barAttributes.has(correction.attribute)) await queueBars(loopId);
   return null;
 }
 
@@ -175,7 +175,8 @@ async function takeWord(loopId: number, correction: Correction, personId: number
   await announce({ kind: 'library', id: loopId });
 }
 
-const rhythmAttributes: ReadonlySet<Attribute> = new Set<Attribute>(['tempo', 'beats', 'meter', 'start']);
+/** What bars hang on. */
+const barAttributes: ReadonlySet<Attribute> = new Set<Attribute>(['kind', 'tempo', 'beats', 'meter', 'start']);
 
 /** Queues what hangs on bars to be heard anew; several wishes in a row are one job. */
 const queueBars = (loopId: number): Promise<void> => addJob('tell-bars-anew', { loopId }, `tell-bars-anew-${loopId}`);
@@ -192,7 +193,7 @@ export async function withdrawCorrection(loopId: number, attribute: Attribute, p
     await Fact.update({ supersededAt: new Date() }, { where: { loopId, attribute, source: 'person', supersededAt: null }, transaction });
     await chooseAgain(loopId, transaction);
   });
-  if (rhythmAttributes.has(attribute)) await queueBars(loopId);
+  if (barAttributes.has(attribute)) await queueBars(loopId);
   await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
   await announce({ kind: 'library', id: loopId });
 }

@@ -35,7 +35,7 @@ export async function analyseAgain(loopId: number): Promise<void> {
 }
 
 /**
- * After a person's word on tempo, beats, meter or the first bar, or a tempo that a loop's pack turned: bars, chords, accents and whatever else is
+ * After a person's word on kind, tempo, beats, meter or the first bar, or a tempo that a loop's pack turned: bars, chords, accents and whatever else is
  * told by them are heard anew. Facts stay as they are.
  */
 export async function tellBarsAnew(loopId: number): Promise<void> {
@@ -43,7 +43,7 @@ export async function tellBarsAnew(loopId: number): Promise<void> {
     'select file_sha256 as "fileSha", vendor_path as "vendorPath" from loops where id = $1 and analyser_version = $2 and media = \'audio\'',
     [loopId, analyserVersion],
   );
-  // One that an older analyser heard is queued to be heard again, with what persons say of it.
+  // One that an older analyser heard is queued to be heard again, with all that is said of it; notes are told by what is written.
   if (!loop) return;
   const result = await hearAgain(loopId, loop);
   await renewDetail(loopId, result.measures);

@@ -1,18 +1,14 @@
 import { Drum, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import type { Triad } from '~core/analysis/chords/bars';
 import type { Candidate, KeyValue } from '~core/analysis/facts';
 import { keyName, pitchClassName, type Key } from '~core/theory/key';
 import { useEngine, useEngineState } from '~/audio/hooks';
-import { tempoText } from '~/ui/format';
+import { chordName, tempoText } from '~/ui/format';
 import type { LoopDetail } from '~server/services/loops.server';
 import { Keyboard } from './keyboard';
 
 const thirdOf = (minor: boolean): number => (minor ? 3 : 4),
   scaleOf = (minor: boolean): readonly number[] => (minor ? [0, 2, 3, 5, 7, 8, 10, 12] : [0, 2, 4, 5, 7, 9, 11, 12]);
-
-/** `Dm`, `C`. */
-const shortName = ({ root, minor }: Pick<Triad, 'root' | 'minor'>): string => `${pitchClassName(root)}${minor ? 'm' : ''}`;
 
 /** Each value and its rivals, the likeliest first. */
 function withRivals<T>(value: T, rivals: readonly Candidate<T>[], same: (a: T, b: T) => boolean): T[] {
@@ -131,7 +127,7 @@ export function CheckByEar({ detail }: { detail: LoopDetail }) {
                     // What is seen on it is part of its name, so that it can be called by voice.
                     aria-label={
                       chord
-                        ? `Bar ${bar + 1} ${shortName(chord)}, ${pitchClassName(chord.root)} ${chord.minor ? 'minor' : 'major'}`
+                        ? `Bar ${bar + 1} ${chordName(chord)}, ${pitchClassName(chord.root)} ${chord.minor ? 'minor' : 'major'}`
                         : `Bar ${bar + 1}, nothing`
                     }
                     onClick={() =>
@@ -142,7 +138,7 @@ export function CheckByEar({ detail }: { detail: LoopDetail }) {
                       )
                     }
                   >
-                    <span className="quiet">{bar + 1}</span> {chord ? shortName(chord) : '–'}
+                    <span className="quiet">{bar + 1}</span> {chord ? chordName(chord) : '–'}
                   </button>
                 </li>
               ))}

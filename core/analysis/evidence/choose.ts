@@ -6,7 +6,6 @@ import { beatsFromTempo } from '../tempo/length-candidates';
 import type { Reading } from '../tempo/read-rhythm';
 import { fuse, type Chosen } from './fuse';
 import { instrumentChances } from './instrument-chances';
-import { withQuarters } from './quarters';
 
 /** The chosen values of a loop, as search, fitting and the ear use them. */
 export interface LoopFacts {
@@ -85,11 +84,10 @@ function chooseInstrument(all: readonly Evidence[]): Chosen<'instrument'> | null
 type RhythmFacts = Pick<LoopFacts, 'tempoBpm' | 'beats' | 'bars' | 'meter' | 'startSeconds' | 'chosen'>;
 
 function chooseRhythm(
-  stated: readonly Evidence[],
+  all: readonly Evidence[],
   { leadSeconds, lengthSeconds, readings = [] }: { leadSeconds: number; lengthSeconds: number; readings?: readonly Reading[] },
 ): RhythmFacts {
-  const all = withQuarters(stated, readings),
-    seconds = Math.max(0.05, lengthSeconds - leadSeconds),
+  const seconds = Math.max(0.05, lengthSeconds - leadSeconds),
     saidBeats = all.filter((each): each is Evidence<'beats'> => each.attribute === 'beats' && each.source === 'person').at(-1),
     saidTempo = all.some((each) => each.attribute === 'tempo' && each.source === 'person');
   const tempo =

@@ -25,7 +25,7 @@ interface Options {
   readonly withTags: boolean;
   /** Where a sound too long for memory goes as a float WAV at the project's rate; null when nobody wants it. */
   readonly wavPath: string | null;
-  /** What persons have said of it. */
+  /** What persons, its set and its pack say of it. */
   readonly said?: readonly Evidence[];
 }
 

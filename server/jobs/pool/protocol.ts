@@ -10,7 +10,7 @@ export interface AnalyseRequest {
   readonly vendorPath: string;
   /** Where a sound too long for a message is left as a file, which the caller takes away; null when no sound is wanted. */
   readonly scratchDir: string | null;
-  /** What persons have said of it, by which its bars are told. */
+  /** What persons, its set and its pack say of it, by which its bars are told. */
   readonly said?: readonly Evidence[];
 }
 export type AnalyseResult =

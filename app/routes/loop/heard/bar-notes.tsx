@@ -1,7 +1,6 @@
 import { chordChanges, sureTriad, type BarNotes, type Triad } from '~core/analysis/chords/bars';
 import { noteName, pitchClassName } from '~core/theory/key';
-
-const chordName = ({ root, minor }: { root: number; minor: boolean }): string => `${pitchClassName(root)}${minor ? 'm' : ''}`;
+import { chordName } from '~/ui/format';
 
 /** A column a bar: its likeliest triad, its lowest note, and which notes sound in it. */
 export function BarNotesChart({
