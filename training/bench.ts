@@ -1,7 +1,7 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
 import { basename, dirname, extname, join, resolve } from 'node:path';
-import { hearingSpeed } from './bench-speed';
+import { hearingSpeed, renewalShares } from './bench-speed';
 import { score, type Said, type Scores } from './score';
 import { benchLong } from './bench-long';
 import { breakdown, tempoMistakes } from './breakdown';
@@ -193,6 +193,10 @@ for (const folder of folders) {
     console.log(
       `${''.padEnd(24)}(ours, hearing alone: ${speed.timesRealTime.toFixed(0)} × real time of CPU, one thread, ${speed.files} stereo loops of 44.1 kHz in memory; the column counts starting, reading, decoding and resampling too)`,
     );
+  const renewals = await renewalShares(folder, truths);
+  console.log(
+    `${''.padEnd(24)}(hearing again after a change, CPU of hearing all = 100: ${renewals.map(({ changed, heard, share }) => `${changed} ${(100 * share).toFixed(0)}${heard.length > 1 ? `, with ${heard.length - 1} more` : ''}`).join('; ')})`,
+  );
   if (has('bpm') && has('ffmpeg')) {
     let cpu = 0;
     show(

@@ -1,114 +1,30 @@
-import { lengthFrames, type PcmAudio } from '../formats/pcm';
+import type { PcmAudio } from '../formats/pcm';
 import type { EmbeddedTags } from '../formats/tags/embedded';
-import type { Family } from '../theory/instruments';
 import { keyName } from '../theory/key';
-import { mostBars, mostBeats, notesByBar, type BarNotes, type Triad } from './chords/bars';
-import { evidenceFromPath, evidenceFromTags } from './evidence/from-names';
-import { fuse } from './evidence/fuse';
-import { withQuarters } from './evidence/quarters';
-import { settleReading } from './evidence/settle-reading';
+import { keptReadings, overviewColumns, type Analysis, type Detail, type Measures, type WholeSound } from './analysis';
+import { mostBars, mostBeats, notesByBar } from './chords/bars';
+import { bandShares } from './colour/colour';
 import { evidence, type Evidence, type KeyValue } from './facts';
 import { fingerprint } from './fingerprint/fingerprint';
 import { familiesHeard } from './instrument/also-heard';
-import { nameInstrument } from './instrument/name-instrument';
-import { strokeFeatures } from './instrument/stroke';
-import { timbreVector } from './instrument/timbre';
 import { judgeKey } from './key/judge-key';
-import { keyGround } from './key/key-features';
-import { judgeKind } from './kind/judge-kind';
-import { kindFeatures } from './kind/kind-features';
-import { classify } from './learned/network';
-import { model } from './learned/models';
 import { bandLimitHz } from './level/band-limit';
-import { measureLevels, type Levels } from './level/levels';
 import { seamDb } from './level/seam';
-import { hear, type Heard } from './listen/hear';
-import { bandCentreHz, melBands } from './listen/mel';
+import { listen, type Given, type Listening, type SoundFile } from './listening';
+import type { Heard } from './listen/hear';
 import { samplePeakDbfs } from './loudness/loudness';
 import { notesOfTrack, type HeardNote } from './melody/melody';
 import { trackSingleVoice } from './melody/pitch-track';
-import { cutRiseDb, hitRiseDb, hitStrengths, onsetRises, pickOnsets } from './onsets/onsets';
+import { cutRiseDb, hitStrengths, pickOnsets } from './onsets/onsets';
 import { sharpenOnsets } from './onsets/sharpen';
+import { allParts, isSaidBy, parts, type Part } from './parts';
 import { overviewPeaks } from './peaks/peaks';
-import { measureGroove, type Groove } from './rhythm/accents';
-import { beatMapOf, type BeatMap } from './rhythm/beat-map';
+import { measureGroove } from './rhythm/accents';
+import { beatMapOf } from './rhythm/beat-map';
 import { characterWords } from './rhythm/character';
 import { likenessOf } from './similarity/likeness';
 import { pulseTempos } from './tempo/pulse-tempos';
-import { readRhythm, temposOf, type Reading } from './tempo/read-rhythm';
-
-/** What is measured once and kept beside the facts. Times are seconds of the file. */
-export interface Measures {
-  readonly lengthSeconds: number;
-  /** Where bar 1 begins. */
-  readonly leadSeconds: number;
-  readonly soundEndSeconds: number;
-  readonly loudnessLufs: number | null;
-  readonly peakDbfs: number | null;
-  readonly overview: Uint8Array;
-  readonly onsetFrames: readonly number[];
-  readonly tuningCents: number;
-  readonly chroma: readonly number[];
-  /** 32 numbers that are near for sounds alike, see `likenessOf`; null for silence and for notes. */
-  readonly likeness: Int8Array | null;
-  /** What the same recording is known again by, see `fingerprint`; empty for notes. */
-  readonly print: Uint32Array;
-  readonly detail: Detail | null;
-}
-
-/** What charts, search and later readers draw on; kept as one document with the loop. */
-export interface Detail {
-  /** Ranked readings of the rhythm, at most `keptReadings`. */
-  readonly readings: readonly Reading[];
-  /** How well onsets repeat at each tempo of `pulseTempos`, 0–1. */
-  readonly pulse: readonly number[];
-  readonly groove: Groove | null;
-  readonly bars: readonly BarNotes[];
-  readonly families: readonly { readonly value: string; readonly probability: number }[];
-  /** null for notes, which have none. */
-  readonly levels: Levels | null;
-  readonly character: readonly string[];
-  /** Share of the energy in ten bands from low to high. */
-  readonly bands: readonly number[];
-  readonly tuningAgreement: number;
-  /** Seconds that were heard of a very long file; null when all of it was. */
-  readonly heardSeconds: number | null;
-  // What follows is not known of loops that were analysed before it was measured.
-  /** The notes of a loop that one voice plays; null for all else. */
-  readonly melody?: readonly HeardNote[] | null;
-  /** Where the beats fall when a player's time wanders; null when it doesn't. */
-  readonly beatMap?: BeatMap | null;
-  /** How the end joins the start, see `seamDb`; null for what is no loop. */
-  readonly seamDb?: number | null;
-  /** Every hit: seconds of the file, and how hard, 0–1. */
-  readonly hits?: readonly (readonly [seconds: number, strength: number])[];
-  /** Hits a beat, or a second where there is no beat. */
-  readonly density?: number;
-  /** Median centre of the spectrum, Hz; null for notes. */
-  readonly brightnessHz?: number | null;
-  /** Likeliest triad of each beat; empty where nothing is tuned or nothing has a beat. */
-  readonly beatChords?: readonly (Triad | null)[];
-  /** Families that may sound, each with its own chance, the surest first. */
-  readonly heardFamilies?: readonly { readonly value: Family; readonly probability: number }[];
-}
-
-export interface Analysis {
-  readonly evidence: readonly Evidence[];
-  readonly measures: Measures;
-}
-
-export const overviewColumns = 240;
-export const keptReadings = 14;
-
-/** What was measured of a long file on the way through it, when only its beginning is in memory. */
-export interface WholeSound {
-  readonly lengthSeconds: number;
-  readonly levels: Levels;
-  readonly peakDbfs: number | null;
-  readonly overview: Uint8Array;
-  readonly lastSoundSeconds: number;
-  readonly endLevelDb: number;
-}
+import type { Reading } from './tempo/read-rhythm';
 
 /**
  * Everything that is known of a sound at the project's rate. `path` is the vendor's, with folders; empty for the sound alone. Of a long
@@ -122,106 +38,185 @@ export function analyseAudio(
   whole: WholeSound | null = null,
   said: readonly Evidence[] = [],
 ): Analysis {
-  const heard = hear(
-      pcm,
-      whole && { fileSeconds: whole.lengthSeconds, lastSoundSeconds: whole.lastSoundSeconds, endLevelDb: whole.endLevelDb },
-    ),
-    silent = heard.gain === 0,
-    named = [...evidenceFromTags(tags), ...(path ? evidenceFromPath(path) : [])];
-  const namedTempos = [...named, ...said]
-    .filter((each): each is Evidence<'tempo'> => each.attribute === 'tempo')
-    .flatMap((each) => each.candidates.filter(({ probability }, k) => k === 0 || probability > 0.1).map(({ value }) => value));
-  // Where all of it was heard, the channels need not be mixed once more.
-  const mixed = heard.mono.length === lengthFrames(pcm) ? [heard.mono] : pcm.channels,
-    rises = silent ? null : onsetRises(mixed, pcm.sampleRateHz),
-    onsetFrames = rises ? pickOnsets(rises, hitRiseDb) : [],
-    levels = whole?.levels ?? measureLevels(pcm.channels, pcm.sampleRateHz);
-  const common = {
-    lengthSeconds: whole?.lengthSeconds ?? lengthFrames(pcm) / pcm.sampleRateHz,
-    soundEndSeconds: heard.span.lastSoundSeconds,
-    loudnessLufs: levels.integratedLufs,
-    peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
-    overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
-    onsetFrames: rises ? sharpenOnsets(mixed, pcm.sampleRateHz, pickOnsets(rises, cutRiseDb)) : [],
-  };
-  if (silent)
-    return {
-      evidence: [
-        ...named,
-        evidence('kind', 'sound', [{ value: 'one-shot', probability: 0.5 }], 'the file is silent'),
-        evidence('key', 'sound', [{ value: 'unpitched', probability: 0.99 }], 'the file is silent'),
-      ],
-      measures: {
-        ...common,
-        leadSeconds: 0,
-        tuningCents: 0,
-        chroma: new Array<number>(12).fill(0),
-        likeness: null,
-        print: new Uint32Array(0),
-        detail: null,
+  const listening = listen({ pcm, path, tags, whole }, allParts, { evidence: said, readings: null });
+  if (listening.heard.gain === 0) return silence(listening);
+  const [names, levels, hits, colour, print, instrument, rhythm, kind, key, bars] = [
+    partsOf.names(listening),
+    partsOf.levels(listening),
+    partsOf.hits(listening),
+    partsOf.colour(listening),
+    partsOf.print(listening),
+    partsOf.instrument(listening),
+    partsOf.rhythm(listening),
+    partsOf.kind(listening),
+    partsOf.key(listening),
+    partsOf.bars(listening),
+  ];
+  return {
+    evidence: [...names.evidence, ...rhythm.evidence, ...key.evidence, ...kind.evidence, ...instrument.evidence],
+    measures: {
+      ...spanMeasures(listening),
+      ...levels.measures,
+      ...hits.measures,
+      ...colour.measures,
+      ...print.measures,
+      ...key.measures,
+      ...bars.measures,
+      detail: {
+        ...rhythm.detail,
+        ...bars.detail,
+        ...hits.detail,
+        ...colour.detail,
+        ...instrument.detail,
+        ...levels.detail,
+        ...key.detail,
       },
-    };
-  const timbre = timbreVector(heard),
-    { instruments, families, familyScores } = nameInstrument(timbre, strokeFeatures(heard)),
-    rhythm = readRhythm(heard, namedTempos, familyScores),
-    tempos = temposOf(rhythm.readings),
-    heardTempo = tempos.length ? [evidence('tempo', 'sound', tempos.slice(0, 10), rhythmReason(heard, rhythm.readings[0]))] : [],
-    stated = withQuarters(named, rhythm.readings),
-    best = settleReading(rhythm.readings, [...stated, ...heardTempo, ...said], common.lengthSeconds);
-  const soundSeconds = Math.max(0.05, heard.span.lastSoundSeconds - heard.span.firstSoundSeconds),
-    mix = families.find(({ value }) => value === 'mix')?.probability ?? 0,
-    kinds = judgeKind([...timbre, ...kindFeatures(rhythm.ground)], onsetFrames.length, soundSeconds, mix),
-    heardKind = evidence(
-      'kind',
-      'sound',
-      kinds,
-      `${onsetFrames.length} ${onsetFrames.length === 1 ? 'hit' : 'hits'} in ${soundSeconds.toFixed(1)} s`,
-    ),
-    kind = fuse('kind', [...stated, heardKind, ...said])?.value,
-    isLoop = kind === 'loop' || kind === 'full-mix';
-  const musicEnd =
-      isLoop && best
-        ? Math.min(heard.span.lastSoundSeconds, best.startSeconds + (best.beats * 60) / best.tempoBpm)
-        : heard.span.lastSoundSeconds,
-    pitchedChance = classify(model('pitched'), timbre)[1],
-    onsetSeconds = onsetFrames.map((frame) => frame / pcm.sampleRateHz),
-    melody = isLoop && pitchedChance > 0.5 ? melodyOf(heard, onsetSeconds) : null,
-    ground = keyGround(heard.notes, isLoop && best ? best.startSeconds : 0, musicEnd);
-  const keys: { value: KeyValue; probability: number }[] = [
-    ...judgeKey(ground).map(({ value, probability }) => ({ value, probability: probability * pitchedChance })),
-    { value: 'unpitched' as const, probability: 1 - pitchedChance },
-  ]
-    .sort((a, b) => b.probability - a.probability)
-    .slice(0, 10);
-  const groove = isLoop && best ? measureGroove(heard.onsets, onsetSeconds, best) : null,
-    tuned = isLoop && pitchedChance > 0.3 ? best : undefined,
-    beatSeconds = best ? 60 / best.tempoBpm : 0,
-    strengths = hitStrengths(heard.mono, heard.sampleRateHz, onsetFrames),
-    density = onsetSeconds.length / (isLoop && best ? best.beats : soundSeconds),
-    colour = colourOf(heard);
+    },
+  };
+}
+
+/** What some parts say anew; the rest stays as it is. */
+export interface PartialAnalysis {
+  readonly evidence: readonly Evidence[];
+  readonly measures: Partial<Omit<Measures, 'detail'>>;
+  /** Null for silence, of which nothing is to be kept. */
+  readonly detail: Partial<Detail> | null;
+}
+
+/** Hears the wanted parts of a sound and no more. `given` is what is in force of the others, with what persons, set and pack say. */
+export function analyseParts(file: SoundFile, wanted: ReadonlySet<Part>, given: Given): PartialAnalysis {
+  const listening = listen(file, wanted, given);
+  if (listening.heard.gain === 0) {
+    const { evidence: all, measures } = silence(listening);
+    return { evidence: all.filter((each) => isSaidBy(wanted, each)), measures, detail: null };
+  }
+  const slices: readonly Slice[] = parts.filter((part) => wanted.has(part)).map((part) => partsOf[part](listening));
+  return {
+    evidence: slices.flatMap((slice) => slice.evidence ?? []),
+    measures: Object.assign({}, ...slices.map(({ measures }) => measures)) as PartialAnalysis['measures'],
+    detail: Object.assign({}, ...slices.map(({ detail }) => detail)) as Partial<Detail>,
+  };
+}
+
+interface Slice {
+  readonly evidence?: readonly Evidence[];
+  readonly measures?: Partial<Measures>;
+  readonly detail?: Partial<Detail>;
+}
+
+const spanMeasures = ({ lengthSeconds, heard }: Listening) => ({ lengthSeconds, soundEndSeconds: heard.span.lastSoundSeconds });
+
+function silence(listening: Listening): Analysis {
   return {
     evidence: [
-      ...stated,
-      ...heardTempo,
-      evidence(
-        'key',
-        'sound',
-        keys,
-        keys[0].value === 'unpitched' ? 'no steady tones heard' : `notes heard speak for ${keyName(keys[0].value)}`,
-      ),
-      heardKind,
-      evidence('instrument', 'sound', instruments.filter(({ probability }) => probability > 0.004).slice(0, 10), 'colour of the sound'),
+      ...listening.stated(),
+      evidence('kind', 'sound', [{ value: 'one-shot', probability: 0.5 }], 'the file is silent'),
+      evidence('key', 'sound', [{ value: 'unpitched', probability: 0.99 }], 'the file is silent'),
     ],
     measures: {
-      ...common,
-      leadSeconds: isLoop && best ? best.startSeconds : 0,
-      tuningCents: heard.tones.tuningCents,
-      chroma: [...ground.strength],
-      likeness: likenessOf(timbre),
-      print: fingerprint(heard.tones),
+      ...spanMeasures(listening),
+      ...partsOf.levels(listening).measures,
+      onsetFrames: [],
+      leadSeconds: 0,
+      tuningCents: 0,
+      chroma: new Array<number>(12).fill(0),
+      likeness: null,
+      print: new Uint32Array(0),
+      detail: null,
+    },
+  };
+}
+
+/** What each part says, in evidence and measures. */
+const partsOf = {
+  names: ({ meant }: Listening) => ({ evidence: meant() }),
+
+  levels: ({ pcm, heard, whole, levels }: Listening) => ({
+    measures: {
+      loudnessLufs: levels().integratedLufs,
+      peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
+      overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
+    },
+    get detail() {
+      return { levels: { ...levels(), bandLimitHz: bandLimitHz(heard.mono, heard.sampleRateHz) } };
+    },
+  }),
+
+  hits: ({ pcm, heard, mixed, rises, onsetFrames, onsetSeconds }: Listening) => {
+    const strengths = hitStrengths(heard.mono, heard.sampleRateHz, onsetFrames());
+    return {
+      measures: { onsetFrames: sharpenOnsets(mixed, pcm.sampleRateHz, pickOnsets(rises(), cutRiseDb)) },
+      detail: { hits: onsetSeconds().map((seconds, k) => [seconds, strengths[k]] as const) },
+    };
+  },
+
+  colour: ({ heard, lengthSeconds, colour, timbre }: Listening) => ({
+    measures: { likeness: likenessOf(timbre()) },
+    detail: {
+      brightnessHz: colour().centreHz,
+      bands: bandShares(heard),
+      heardSeconds: heard.heardSeconds < lengthSeconds - 0.01 ? heard.heardSeconds : null,
+    },
+  }),
+
+  print: ({ heard }: Listening) => ({ measures: { print: fingerprint(heard.tones) } }),
+
+  instrument: ({ named, timbre }: Listening) => {
+    const { instruments, families } = named();
+    return {
+      evidence: [
+        evidence('instrument', 'sound', instruments.filter(({ probability }) => probability > 0.004).slice(0, 10), 'colour of the sound'),
+      ],
       detail: {
-        readings: rhythm.readings.slice(0, keptReadings),
-        pulse: pulseTempos.map((tempo) => Math.max(0, rhythm.pulse.all[Math.round(60 / tempo / rhythm.pulse.hopSeconds)] ?? 0)),
+        families: families.slice(0, 6),
+        heardFamilies: familiesHeard(timbre()).filter(({ probability }) => probability > 0.1),
+      },
+    };
+  },
+
+  rhythm: ({ rhythm, heardTempo }: Listening) => {
+    const { readings, pulse } = rhythm();
+    return {
+      evidence: heardTempo(),
+      detail: {
+        readings: readings.slice(0, keptReadings),
+        pulse: pulseTempos.map((tempo) => Math.max(0, pulse.all[Math.round(60 / tempo / pulse.hopSeconds)] ?? 0)),
+      },
+    };
+  },
+
+  kind: ({ heardKind }: Listening) => ({ evidence: [heardKind()] }),
+
+  key: ({ heard, ground, pitchedChance }: Listening) => {
+    const keys: { value: KeyValue; probability: number }[] = [
+      ...judgeKey(ground()).map(({ value, probability }) => ({ value, probability: probability * pitchedChance() })),
+      { value: 'unpitched' as const, probability: 1 - pitchedChance() },
+    ]
+      .sort((a, b) => b.probability - a.probability)
+      .slice(0, 10);
+    return {
+      evidence: [
+        evidence(
+          'key',
+          'sound',
+          keys,
+          keys[0].value === 'unpitched' ? 'no steady tones heard' : `notes heard speak for ${keyName(keys[0].value)}`,
+        ),
+      ],
+      measures: { tuningCents: heard.tones.tuningCents, chroma: [...ground().strength] },
+      detail: { tuningAgreement: heard.tones.tuningAgreement },
+    };
+  },
+
+  bars: ({ pcm, heard, turning, pitchedChance, onsetSeconds, soundSeconds, colour }: Listening) => {
+    const turn = turning(),
+      groove = turn && measureGroove(heard.onsets, onsetSeconds(), turn),
+      tuned = pitchedChance() > 0.3 ? turn : null,
+      beatSeconds = turn ? 60 / turn.tempoBpm : 0,
+      density = onsetSeconds().length / (turn ? turn.beats : soundSeconds);
+    return {
+      measures: { leadSeconds: turn?.startSeconds ?? 0 },
+      detail: {
         groove,
         bars: tuned
           ? notesByBar(heard.notes, tuned.startSeconds, (tuned.beats / tuned.bars) * beatSeconds, Math.min(mostBars, tuned.bars))
@@ -229,28 +224,20 @@ export function analyseAudio(
         beatChords: tuned
           ? notesByBar(heard.notes, tuned.startSeconds, beatSeconds, Math.min(mostBeats, tuned.beats)).map(({ chord }) => chord)
           : [],
-        hits: onsetSeconds.map((seconds, k) => [seconds, strengths[k]] as const),
         density,
-        brightnessHz: colour.centreHz,
-        families: families.slice(0, 6),
-        levels: { ...levels, bandLimitHz: bandLimitHz(heard.mono, heard.sampleRateHz) },
         character: characterWords({
-          ...colour,
-          onsetsPerBeat: isLoop && best ? density : null,
+          ...colour(),
+          onsetsPerBeat: turn ? density : null,
           spreadMs: groove?.spreadMs ?? null,
-          pitched: pitchedChance > 0.5,
+          pitched: pitchedChance() > 0.5,
         }),
-        bands: bandShares(heard),
-        tuningAgreement: heard.tones.tuningAgreement,
-        heardSeconds: heard.heardSeconds < common.lengthSeconds - 0.01 ? heard.heardSeconds : null,
-        melody,
-        beatMap: isLoop && best ? beatMapOf(best, onsetSeconds) : null,
-        seamDb: isLoop && best ? seamOf(pcm, best) : null,
-        heardFamilies: familiesHeard(timbre).filter(({ probability }) => probability > 0.1),
+        melody: turn && pitchedChance() > 0.5 ? melodyOf(heard, onsetSeconds()) : null,
+        beatMap: turn && beatMapOf(turn, onsetSeconds()),
+        seamDb: turn && seamOf(pcm, turn),
       },
-    },
-  };
-}
+    };
+  },
+} satisfies Readonly<Record<Part, (listening: Listening) => Slice>>;
 
 /** The notes of one voice; null where several sound at once, or where too little is heard to be a tune. */
 function melodyOf({ mono, sampleRateHz, tones }: Heard, onsetSeconds: readonly number[]): HeardNote[] | null {
@@ -263,58 +250,4 @@ function melodyOf({ mono, sampleRateHz, tones }: Heard, onsetSeconds: readonly n
 function seamOf({ channels, sampleRateHz }: PcmAudio, { startSeconds, beats, tempoBpm }: Reading): number | null {
   const end = startSeconds + (beats * 60) / tempoBpm;
   return seamDb(channels, Math.round(startSeconds * sampleRateHz), Math.round(end * sampleRateHz));
-}
-
-/** Why this reading, in words. */
-function rhythmReason({ span }: Heard, best: Reading): string {
-  const end = best.startSeconds + (best.beats * 60) / best.tempoBpm,
-    gap = span.fileSeconds - end,
-    bars = `${best.bars} ${best.bars === 1 ? 'bar' : 'bars'}`;
-  if (Math.abs(gap) < 0.02) return `length fits ${bars} at ${best.tempoBpm.toFixed(2)}; onsets heard`;
-  return `onsets repeat at ${best.tempoBpm.toFixed(1)}: ${bars}, then ${gap.toFixed(1)} s of tail`;
-}
-
-const groupCount = 10;
-
-function bandShares({ mel }: Heard): number[] {
-  const sums = new Array<number>(groupCount).fill(0);
-  for (let i = 0; i < mel.power.length; i++) sums[Math.floor(((i % melBands) * groupCount) / melBands)] += mel.power[i];
-  const total = sums.reduce((a, b) => a + b, 1e-12);
-  return sums.map((value) => value / total);
-}
-
-/** Measures of colour for the words of character. */
-function colourOf({ mel }: Heard): { fallSeconds: number; centreHz: number; flatness: number; crestDb: number } {
-  const energy = new Float32Array(mel.frameCount);
-  let loudest = 0,
-    at = 0,
-    sum = 0;
-  for (let frame = 0; frame < mel.frameCount; frame++) {
-    for (let band = 0; band < melBands; band++) energy[frame] += mel.power[frame * melBands + band];
-    sum += energy[frame] / mel.frameCount;
-    if (energy[frame] > loudest) [loudest, at] = [energy[frame], frame];
-  }
-  let fall = at;
-  while (fall < mel.frameCount && energy[fall] > loudest / 16) fall++;
-  const centres: number[] = [],
-    flatness: number[] = [];
-  for (let frame = 0; frame < mel.frameCount; frame += 4) {
-    if (energy[frame] < loudest * 0.02) continue;
-    let centre = 0,
-      logs = 0;
-    for (let band = 0; band < melBands; band++) {
-      const power = mel.power[frame * melBands + band];
-      centre += (power / energy[frame]) * bandCentreHz(band);
-      logs += Math.log(power + energy[frame] * 1e-6) / melBands;
-    }
-    centres.push(centre);
-    flatness.push(Math.exp(logs) / (energy[frame] / melBands));
-  }
-  const median = (list: number[]) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
-  return {
-    fallSeconds: (fall - at) * mel.hopSeconds,
-    centreHz: median(centres),
-    flatness: median(flatness),
-    crestDb: sum > 0 ? 10 * Math.log10(loudest / sum) + 3 : 0,
-  };
 }

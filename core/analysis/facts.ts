@@ -1,9 +1,6 @@
 import { instrumentById } from '../theory/instruments';
 import type { Key } from '../theory/key';
 
-/** Bumped whenever an estimator changes what it says; facts keep the version that made them. */
-export const analyserVersion = 12;
-
 export type LoopKind = 'loop' | 'one-shot' | 'phrase' | 'full-mix';
 export const loopKinds: Readonly<Record<LoopKind, string>> = {
   loop: 'Loop',

@@ -1,6 +1,7 @@
 import { hits, rateHz } from '../../test/generators/signals';
 import { noTags } from '../formats/tags/embedded';
-import { analyseAudio, type WholeSound } from './analyse-audio';
+import { analyseAudio } from './analyse-audio';
+import type { WholeSound } from './analysis';
 import { measureLevels } from './level/levels';
 import { hear, longestHeardSeconds } from './listen/hear';
 

@@ -5,6 +5,7 @@ import * as firstBar from './migrations/0003-first-bar';
 import * as likenessAndPrint from './migrations/0004-likeness-and-print';
 import * as treatment from './migrations/0005-treatment';
 import * as doubt from './migrations/0006-doubt';
+import * as heardParts from './migrations/0007-heard-parts';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -14,6 +15,7 @@ const migrations = [
   { name: '0004-likeness-and-print', ...likenessAndPrint },
   { name: '0005-treatment', ...treatment },
   { name: '0006-doubt', ...doubt },
+  { name: '0007-heard-parts', ...heardParts },
 ];
 const lockId = 7270017;
 

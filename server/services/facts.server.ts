@@ -1,11 +1,12 @@
 import { Op, type Transaction } from 'sequelize';
-import type { Measures } from '~core/analysis/analyse-audio';
+import type { PartialAnalysis } from '~core/analysis/analyse-audio';
+import type { Detail } from '~core/analysis/analysis';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
-import { analyserVersion, sameValue, type Attribute, type Candidate, type Evidence, type FactValues } from '~core/analysis/facts';
+import { sameValue, type Attribute, type Candidate, type Evidence, type FactValues } from '~core/analysis/facts';
+import { analyserVersion, isSaidBy, outdatedParts, partVersions, type Part } from '~core/analysis/parts';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Loop, Pack } from '../db/models/library';
 import { announce } from '../http/events.server';
-import type { AnalyseResult } from '../jobs/pool/protocol';
 import { addJob } from '../jobs/queue.server';
 import { factColumns, measureColumns, searchText } from './loop-columns';
 import { recordActivity } from './people.server';
@@ -67,26 +68,33 @@ export async function chooseAgain(loopId: number, transaction: Transaction): Pro
   return chosen;
 }
 
-/** Puts a new analysis in the place of the last one: its facts are superseded, never overwritten, and what persons said stays. */
-export async function renewAnalysis(loopId: number, { evidence, measures }: Extract<AnalyseResult, { ok: true }>): Promise<void> {
+/**
+ * Puts what some parts say anew in the place of what they said before. Their old facts are superseded, never overwritten; what other parts,
+ * persons, set and pack said stays in force.
+ */
+export async function renewParts(
+  loopId: number,
+  renewed: ReadonlySet<Part>,
+  { evidence, measures, detail }: PartialAnalysis,
+): Promise<void> {
   await sequelize.transaction(async (transaction) => {
-    await Fact.update({ supersededAt: new Date() }, { where: { loopId, source: { [Op.ne]: 'person' }, supersededAt: null }, transaction });
+    const loop = await Loop.findByPk(loopId, { transaction, lock: true, rejectOnEmpty: true }),
+      inForce = await Fact.findAll({ where: { loopId, supersededAt: null }, transaction }),
+      old = inForce.filter((fact) => isSaidBy(renewed, fact));
+    await Fact.update({ supersededAt: new Date() }, { where: { id: { [Op.in]: old.map(({ id }) => id) } }, transaction });
     await Fact.bulkCreate(
       evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loopId, each, null)),
       { transaction },
     );
-    await Loop.update(
-      { ...measureColumns(measures), leadSeconds: measures.leadSeconds, analyserVersion },
-      { where: { id: loopId }, transaction },
+    await loop.update(
+      {
+        ...measureColumns({ measures, detail }),
+        detail: detail && ({ ...loop.detail, ...detail } as Detail),
+        heardBy: { ...loop.heardBy, ...Object.fromEntries([...renewed].map((part) => [part, partVersions[part]])) },
+      },
+      { transaction },
     );
-    await chooseAgain(loopId, transaction);
-  });
-}
-
-/** What is told by bars and beats, after these have changed; the facts themselves stay. */
-export async function renewDetail(loopId: number, measures: Measures): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
-    await Loop.update({ detail: measures.detail }, { where: { id: loopId }, transaction });
+    if (outdatedParts(loop.heardBy).size === 0) await loop.update({ analyserVersion }, { transaction });
     await chooseAgain(loopId, transaction);
   });
 }

@@ -1,4 +1,4 @@
-import type { Measures } from '~core/analysis/analyse-audio';
+import type { PartialAnalysis } from '~core/analysis/analyse-audio';
 import type { LoopFacts } from '~core/analysis/evidence/choose';
 import { nameWords } from '~core/names/parse-name';
 import { families, instrumentById } from '~core/theory/instruments';
@@ -26,21 +26,29 @@ export function factColumns(facts: LoopFacts) {
   };
 }
 
-/** Columns of a loop that were measured. */
-export function measureColumns(measures: Measures) {
-  return {
-    loudnessLufs: measures.loudnessLufs,
-    peakDbfs: measures.peakDbfs,
-    tuningCents: measures.tuningCents,
-    overview: Buffer.from(measures.overview),
-    onsetFrames: [...measures.onsetFrames],
-    beatFrames: (measures.detail?.beatMap?.beatSeconds ?? []).map((seconds) => Math.round(seconds * projectRateHz)),
-    chroma: [...measures.chroma],
-    detail: measures.detail,
-    likeness: measures.likeness && Buffer.from(measures.likeness.buffer, measures.likeness.byteOffset, measures.likeness.byteLength),
-    print: printBytes(measures.print),
-  };
+/** Columns of a loop that were measured; only those that `measures` holds. */
+export function measureColumns({ measures, detail }: Pick<PartialAnalysis, 'measures' | 'detail'>) {
+  const { loudnessLufs, peakDbfs, tuningCents, overview, onsetFrames, chroma, leadSeconds, likeness, print } = measures;
+  return defined({
+    loudnessLufs,
+    peakDbfs,
+    tuningCents,
+    leadSeconds,
+    overview: overview && Buffer.from(overview),
+    onsetFrames: onsetFrames && [...onsetFrames],
+    beatFrames:
+      detail && detail.beatMap === undefined
+        ? undefined
+        : (detail?.beatMap?.beatSeconds ?? []).map((seconds) => Math.round(seconds * projectRateHz)),
+    chroma: chroma && [...chroma],
+    likeness: likeness && Buffer.from(likeness.buffer, likeness.byteOffset, likeness.byteLength),
+    print: print && printBytes(print),
+  });
 }
+
+/** Without what is undefined, which is to stay as it is. */
+const defined = <T extends object>(columns: T): { [K in keyof T]: Exclude<T[K], undefined> } =>
+  Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== undefined)) as never;
 
 /** The words of a print, little-endian whatever the machine. */
 function printBytes(print: Uint32Array): Buffer | null {

@@ -1,7 +1,8 @@
 import { Op, type Transaction } from 'sequelize';
-import type { Detail } from '~core/analysis/analyse-audio';
+import type { Detail } from '~core/analysis/analysis';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
-import { analyserVersion, type Attribute, type Candidate, type Source } from '~core/analysis/facts';
+import type { Attribute, Candidate, Source } from '~core/analysis/facts';
+import { analyserVersion, partVersions } from '~core/analysis/parts';
 import { setStem, titleFromFileName } from '~core/names/parse-name';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Favourite, Loop, LoopTag, Pack, Tag } from '../db/models/library';
@@ -57,9 +58,11 @@ export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, per
         soundSha256,
         soundFrames: result.soundFrames,
         lengthSeconds: measures.lengthSeconds,
+        ...measureColumns({ measures, detail: measures.detail }),
+        detail: measures.detail,
         ...factColumns(facts),
-        ...measureColumns(measures),
         analyserVersion,
+        heardBy: partVersions,
         addedBy: personId,
         searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
       },

@@ -1,13 +1,14 @@
 import { peakOf } from '../../dsp/kernels/planes';
 import { toMono } from '../../dsp/spectrogram';
 import type { PcmAudio } from '../../formats/pcm';
+import { keptOnce } from '../../units/kept';
 import { fitNotes, type NoteFrames } from '../notes/note-fit';
 import { onsetBands, type OnsetBands } from '../onsets/onset-bands';
 import { melFrames, type MelFrames } from './mel';
 import { soundSpan, type SoundSpan } from './span';
 import { toneFrames, type ToneFrames } from './tones';
 
-/** A sound as all estimators hear it; computed once. At 44.1 kHz. */
+/** A sound as all estimators hear it; what costs much is computed once, when the first of them asks. At 44.1 kHz. */
 export interface Heard {
   readonly sampleRateHz: number;
   readonly mono: Float32Array;
@@ -32,17 +33,27 @@ export function hear(pcm: PcmAudio, whole: Pick<SoundSpan, 'fileSeconds' | 'last
     mono = all.length > longestHeardSeconds * sampleRateHz ? all.subarray(0, longestHeardSeconds * sampleRateHz) : all;
   const peak = peakOf(mono),
     gain = peak > 1e-7 ? 1 / peak : 0,
-    mel = melFrames(mono, sampleRateHz, gain),
-    tones = toneFrames(mono, sampleRateHz, gain);
+    mel = keptOnce(() => melFrames(mono, sampleRateHz, gain)),
+    tones = keptOnce(() => toneFrames(mono, sampleRateHz, gain)),
+    onsets = keptOnce(() => onsetBands(mel())),
+    notes = keptOnce(() => fitNotes(tones()));
   return {
     sampleRateHz,
     mono,
     gain,
     span: { ...soundSpan(all, sampleRateHz), ...whole },
-    mel,
-    onsets: onsetBands(mel),
-    tones,
-    notes: fitNotes(tones),
     heardSeconds: mono.length / sampleRateHz,
+    get mel() {
+      return mel();
+    },
+    get onsets() {
+      return onsets();
+    },
+    get tones() {
+      return tones();
+    },
+    get notes() {
+      return notes();
+    },
   };
 }

@@ -1,6 +1,6 @@
 import type { MidiFile, Note } from '../../formats/smf/parse';
 import { pitchClass } from '../../units/pitch';
-import type { Detail } from '../analyse-audio';
+import type { Detail } from '../analysis';
 import { mostBars, mostBeats, triadChances, type BarNotes } from '../chords/bars';
 import type { HeardNote } from '../melody/melody';
 import type { OnsetBands } from '../onsets/onset-bands';

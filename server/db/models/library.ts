@@ -1,6 +1,7 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import type { Handling } from '~core/arrangement/treatment';
-import type { Detail } from '~core/analysis/analyse-audio';
+import type { Detail } from '~core/analysis/analysis';
+import type { PartVersions } from '~core/analysis/parts';
 import type { Attribute, Candidate, LoopKind, Source } from '~core/analysis/facts';
 import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
@@ -84,6 +85,8 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   /** Words of 32 bits, little-endian, see `fingerprint`. */
   declare print: CreationOptional<Buffer | null>;
   declare analyserVersion: number;
+  /** Version of each part of the analysis that heard it. */
+  declare heardBy: CreationOptional<PartVersions>;
   declare searchText: string;
   declare addedBy: number;
   declare addedAt: CreationOptional<Date>;
@@ -130,6 +133,7 @@ Loop.init(
     likeness: DataTypes.BLOB,
     print: DataTypes.BLOB,
     analyserVersion: DataTypes.INTEGER,
+    heardBy: DataTypes.JSONB,
     searchText: DataTypes.TEXT,
     addedBy: DataTypes.INTEGER,
     addedAt: now(),

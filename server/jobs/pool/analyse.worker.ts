@@ -9,31 +9,48 @@ import { writeWav } from '~core/formats/wav/write';
 import { makeFitted } from '~core/mix/load-fit';
 import { renderMix } from '~core/mix/render';
 import { projectRateHz } from '~core/units/time';
-import { hearFile } from './hear-file';
-import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult } from './protocol';
+import { hearFile, hearParts } from './hear-file';
+import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, RenewRequest, RenewResult } from './protocol';
 
 /** A thread of the CPU pool: messages in, core call, messages out. */
-export default async function runTask(request: AnalyseRequest | ExportRequest): Promise<unknown> {
-  return request.task === 'analyse' ? analyse(request) : exportMix(request);
+export default async function runTask(request: AnalyseRequest | RenewRequest | ExportRequest): Promise<unknown> {
+  switch (request.task) {
+    case 'analyse':
+      return orMessage(() => analyse(request));
+    case 'renew':
+      return orMessage(() => renew(request));
+    case 'export':
+      return exportMix(request);
+  }
 }
 
-async function analyse({ filePath, vendorPath, scratchDir, said }: AnalyseRequest): Promise<AnalyseResult> {
+/** What is wrong with a file is an answer, not a failure of the job. */
+async function orMessage<T>(work: () => Promise<T>): Promise<T | { readonly ok: false; readonly message: string }> {
   try {
-    const wavPath = scratchDir && join(scratchDir, `${randomUUID()}.wav`),
-      { analysis, format, frames, sound } = await hearFile(filePath, vendorPath, { withTags: true, wavPath, said });
-    return {
-      ok: true,
-      media: format === 'midi' ? 'midi' : 'audio',
-      format,
-      ...analysis,
-      soundFrames: frames,
-      sound: format === 'midi' || !wavPath ? null : sound ? writeWav(sound, 'float32') : wavPath,
-    };
+    return await work();
   } catch (error) {
     if (error instanceof FormatError) return { ok: false, message: error.message };
     throw error;
   }
 }
+
+async function analyse({ filePath, vendorPath, scratchDir }: AnalyseRequest): Promise<AnalyseResult> {
+  const wavPath = join(scratchDir, `${randomUUID()}.wav`),
+    { analysis, format, frames, sound } = await hearFile(filePath, vendorPath, { withTags: true, wavPath });
+  return {
+    ok: true,
+    media: format === 'midi' ? 'midi' : 'audio',
+    format,
+    ...analysis,
+    soundFrames: frames,
+    sound: format === 'midi' ? null : sound ? writeWav(sound, 'float32') : wavPath,
+  };
+}
+
+const renew = async ({ filePath, vendorPath, parts, given }: RenewRequest): Promise<RenewResult> => ({
+  ok: true,
+  ...(await hearParts(filePath, vendorPath, parts, given)),
+});
 
 async function exportMix({ project, sources, paths, bits, rateHz }: ExportRequest): Promise<ExportResult> {
   const schedule = scheduleProject(project, new Map(sources.map((source) => [source.loopId, source])));

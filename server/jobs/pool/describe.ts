@@ -1,7 +1,8 @@
-import type { Analysis, Detail } from '~core/analysis/analyse-audio';
+import type { Analysis, Detail } from '~core/analysis/analysis';
 import { chooseFacts } from '~core/analysis/evidence/choose';
 import { instrumentChances } from '~core/analysis/evidence/instrument-chances';
-import { analyserVersion, type Evidence, type LoopKind } from '~core/analysis/facts';
+import type { Evidence, LoopKind } from '~core/analysis/facts';
+import { analyserVersion } from '~core/analysis/parts';
 import type { Family } from '~core/theory/instruments';
 import { keyName, type Key } from '~core/theory/key';
 

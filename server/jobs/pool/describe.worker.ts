@@ -1,4 +1,4 @@
-import type { Analysis } from '~core/analysis/analyse-audio';
+import type { Analysis } from '~core/analysis/analysis';
 import { hearFile } from './hear-file';
 import { FormatError } from '~core/formats/errors';
 

@@ -1,6 +1,8 @@
-import { analyseAudio, type Analysis, type WholeSound } from '~core/analysis/analyse-audio';
+import { analyseAudio, analyseParts, type PartialAnalysis } from '~core/analysis/analyse-audio';
 import { analyseNotes } from '~core/analysis/analyse-notes';
-import type { Evidence } from '~core/analysis/facts';
+import type { Analysis, WholeSound } from '~core/analysis/analysis';
+import type { Given } from '~core/analysis/listening';
+import type { Part } from '~core/analysis/parts';
 import { loadTransforms } from '~core/dsp/real-fft';
 import type { ByteSource } from '~core/formats/byte-source';
 import { lengthFrames, type PcmAudio } from '~core/formats/pcm';
@@ -25,8 +27,6 @@ interface Options {
   readonly withTags: boolean;
   /** Where a sound too long for memory goes as a float WAV at the project's rate; null when nobody wants it. */
   readonly wavPath: string | null;
-  /** What persons, its set and its pack say of it. */
-  readonly said?: readonly Evidence[];
 }
 
 /** @throws {FormatError} with a sentence for the person, when the file cannot be read */
@@ -40,12 +40,28 @@ export async function hearFile(path: string, vendorPath: string, options: Option
 }
 
 /** The same for bytes wherever they are. */
-export async function hearSource(source: ByteSource, vendorPath: string, { withTags, wavPath, said }: Options): Promise<HeardFile> {
+export async function hearSource(source: ByteSource, vendorPath: string, { withTags, wavPath }: Options): Promise<HeardFile> {
   if (sniffFormat(source.read(0, 64)) === 'midi')
     return { analysis: analyseNotes(parseSmf(source.read(0, source.size)), vendorPath), format: 'midi', frames: 0, sound: null };
   await loadTransforms();
   const { format, tags, sound, head, whole, frames } = await read(soundStream(source), wavPath);
-  return { analysis: analyseAudio(head, vendorPath, withTags ? tags : noTags, whole, said), format, frames, sound };
+  return { analysis: analyseAudio(head, vendorPath, withTags ? tags : noTags, whole), format, frames, sound };
+}
+
+/** Parts of a stored file, with the tags in it; of notes all is told, which takes no time. @throws {FormatError} */
+export async function hearParts(path: string, vendorPath: string, parts: ReadonlySet<Part>, given: Given): Promise<PartialAnalysis> {
+  const source = openSource(path);
+  try {
+    if (sniffFormat(source.read(0, 64)) === 'midi') {
+      const { evidence, measures } = analyseNotes(parseSmf(source.read(0, source.size)), vendorPath);
+      return { evidence, measures, detail: measures.detail };
+    }
+    await loadTransforms();
+    const { tags, head, whole } = await read(soundStream(source), null);
+    return analyseParts({ pcm: head, path: vendorPath, tags, whole }, parts, given);
+  } finally {
+    source.close();
+  }
 }
 
 interface Read extends Pick<SoundStream, 'format' | 'tags'> {

@@ -1,6 +1,6 @@
 import { closeSync, openSync, rmSync, writeSync } from 'node:fs';
-import type { WholeSound } from '~core/analysis/analyse-audio';
-import { overviewColumns } from '~core/analysis/analyse-audio';
+import type { WholeSound } from '~core/analysis/analysis';
+import { overviewColumns } from '~core/analysis/analysis';
 import { LevelMeter } from '~core/analysis/level/level-meter';
 import { longestHeardSeconds } from '~core/analysis/listen/hear';
 import { PeakCollector } from '~core/analysis/peaks/peak-collector';

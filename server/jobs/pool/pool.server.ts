@@ -3,7 +3,7 @@ import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { Piscina } from 'piscina';
 import { config } from '../../config.server';
-import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult } from './protocol';
+import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, RenewRequest, RenewResult } from './protocol';
 
 let pool: Piscina | null = null;
 
@@ -25,9 +25,9 @@ export async function analyseInPool(request: Pick<AnalyseRequest, 'filePath' | '
   return openPool().run({ task: 'analyse', scratchDir, ...request } satisfies AnalyseRequest);
 }
 
-/** The same for a file whose sound is in the store already. */
-export const analyseAgainInPool = (request: Pick<AnalyseRequest, 'filePath' | 'vendorPath' | 'said'>): Promise<AnalyseResult> =>
-  openPool().run({ task: 'analyse', scratchDir: null, ...request } satisfies AnalyseRequest);
+/** Hears parts of a stored file again. */
+export const renewInPool = (request: Omit<RenewRequest, 'task'>): Promise<RenewResult> =>
+  openPool().run({ task: 'renew', ...request } satisfies RenewRequest);
 
 /** Removes what workers that were killed have left behind: sounds that nobody fetched for an hour. */
 export async function sweepScratch(): Promise<void> {

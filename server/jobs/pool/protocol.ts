@@ -1,7 +1,10 @@
 import type { Project } from '~core/arrangement/tree';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import type { Evidence } from '~core/analysis/facts';
-import type { Measures } from '~core/analysis/analyse-audio';
+import type { PartialAnalysis } from '~core/analysis/analyse-audio';
+import type { Measures } from '~core/analysis/analysis';
+import type { Given } from '~core/analysis/listening';
+import type { Part } from '~core/analysis/parts';
 
 /** What goes into the CPU pool and what comes out. A file's own fault comes back as data, not as an exception. */
 export interface AnalyseRequest {
@@ -9,9 +12,7 @@ export interface AnalyseRequest {
   readonly filePath: string;
   readonly vendorPath: string;
   /** Where a sound too long for a message is left as a file, which the caller takes away; null when no sound is wanted. */
-  readonly scratchDir: string | null;
-  /** What persons, its set and its pack say of it, by which its bars are told. */
-  readonly said?: readonly Evidence[];
+  readonly scratchDir: string;
 }
 export type AnalyseResult =
   | {
@@ -21,10 +22,20 @@ export type AnalyseResult =
       readonly evidence: readonly Evidence[];
       readonly measures: Measures;
       readonly soundFrames: number;
-      /** Float WAV at the project's rate: its bytes, or the path of a file that holds them; null for notes, and when none is wanted. */
+      /** Float WAV at the project's rate: its bytes, or the path of a file that holds them; null for notes. */
       readonly sound: Uint8Array | string | null;
     }
   | { readonly ok: false; readonly message: string };
+
+/** To hear parts of a stored file again. */
+export interface RenewRequest {
+  readonly task: 'renew';
+  readonly filePath: string;
+  readonly vendorPath: string;
+  readonly parts: ReadonlySet<Part>;
+  readonly given: Given;
+}
+export type RenewResult = ({ readonly ok: true } & PartialAnalysis) | { readonly ok: false; readonly message: string };
 
 export interface ExportRequest {
   readonly task: 'export';
