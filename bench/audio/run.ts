@@ -1,7 +1,8 @@
 import { loadTransforms } from '../../core/dsp/real-fft';
-import { cutRiseDb, detectOnsets } from '../../core/analysis/onsets/onsets';
-import { sharpenOnsets } from '../../core/analysis/onsets/sharpen';
+import { cutsOf } from '../../core/analysis/onsets/cuts';
+import { onsetRises } from '../../core/analysis/onsets/onsets';
 import type { StretchEngine } from '../../core/stretch/engines';
+import { withFaintHits } from '../../core/stretch/faint-hits';
 import { fitCycle } from '../../core/stretch/fit';
 import { loops, type Material } from './loops';
 import { mean, median } from './measures';
@@ -11,7 +12,8 @@ import { formants, singleLine, steadyChord } from './steady';
 import { engineOf, measure, tasksOf, type Row } from './tasks';
 
 /*
- * run.ts [--material percussive,tonal,mixed,voice] [--half tuned|kept-out] [--engines percussive,apart …] [--no-references] [--only-loops]:
+ * run.ts [--material percussive,tonal,mixed,voice] [--half tuned|kept-out] [--engines percussive,apart …] [--no-references] [--only-loops]
+ * [--by-loop]:
  * loops with exact truth through our engines and Debian's tools, in one run.
  */
 const has = (name: string): boolean => process.argv.includes(`--${name}`),
@@ -44,10 +46,12 @@ let wrongLengths = 0,
 for (const [k, task] of tasks.entries()) {
   const { sound } = sources.get(task.spec.name) as Rendered,
     targetFrames = truths[k].sound[0].length,
-    onsets = sharpenOnsets(sound, rateHz, detectOnsets(sound, rateHz, cutRiseDb));
+    beats = task.spec.bars * 4,
+    { clearFrames, faintFrames } = cutsOf(onsetRises(sound, rateHz), sound);
   for (const engine of engines ?? [engineOf[task.spec.material]]) {
-    const before = process.cpuUsage(),
-      made = fitCycle(sound, onsets, { engine, targetFrames, shiftSemitones: task.shiftSemitones, beats: task.spec.bars * 4 }),
+    const onsets = engine === 'percussive' ? withFaintHits(clearFrames, faintFrames, sound[0].length, beats, rateHz) : clearFrames,
+      before = process.cpuUsage(),
+      made = fitCycle(sound, onsets, { engine, targetFrames, shiftSemitones: task.shiftSemitones, beats }),
       { user, system } = process.cpuUsage(before);
     if (made.some((plane) => plane.length !== targetFrames)) wrongLengths++;
     rows.push(measure(task, engine, made, truths[k], (user + system) / 1e6));
@@ -85,6 +89,20 @@ function line(maker: string, of: readonly Row[]): void {
   );
 }
 
+/** Loops whose hits lie more than a millisecond off, the worst first: how many of how many, and by how much. */
+function lateHitsByLoop(of: readonly Row[]): void {
+  const late = (row: Row) => row.hitErrorsMs.filter((value) => Math.abs(value) > 1);
+  for (const row of [...of].sort((a, b) => late(b).length - late(a).length))
+    if (late(row).length)
+      console.log(
+        `      ${row.task.spec.name} × ${row.task.ratio}${row.task.shiftSemitones ? ` ${row.task.shiftSemitones} st` : ''}: ${late(row).length} of ${row.hitErrorsMs.length}: ${late(
+          row,
+        )
+          .map((value) => value.toFixed(1))
+          .join(' ')}`,
+      );
+}
+
 console.log(
   'Against the same notes played at the target: hits within 1 ms (%), median and 95th percentile (ms), attack and pre-echo more than',
 );
@@ -99,6 +117,7 @@ for (const material of materials)
       for (const maker of makers) {
         const of = part.filter((row) => row.maker === maker);
         if (of.length) line(maker, of);
+        if (has('by-loop') && isOurs(maker)) lateHitsByLoop(of);
       }
     }
 console.log(`\nLengths that are not exact: ${wrongLengths}. Copies that are not bit for bit: ${changedCopies}.`);

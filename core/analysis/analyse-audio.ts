@@ -15,8 +15,8 @@ import type { Heard } from './listen/hear';
 import { samplePeakDbfs } from './loudness/loudness';
 import { notesOfTrack, type HeardNote } from './melody/melody';
 import { trackSingleVoice } from './melody/pitch-track';
-import { cutRiseDb, hitStrengths, pickOnsets } from './onsets/onsets';
-import { sharpenOnsets } from './onsets/sharpen';
+import { cutsOf } from './onsets/cuts';
+import { hitStrengths } from './onsets/onsets';
 import { allParts, isSaidBy, parts, type Part } from './parts';
 import { overviewPeaks } from './peaks/peaks';
 import { measureGroove } from './rhythm/accents';
@@ -117,6 +117,7 @@ function silence(listening: Listening): Analysis {
       ...spanMeasures(listening),
       ...partsOf.levels(listening).measures,
       onsetFrames: [],
+      faintFrames: [],
       leadSeconds: 0,
       tuningCents: 0,
       chroma: new Array<number>(12).fill(0),
@@ -143,9 +144,10 @@ const partsOf = {
   }),
 
   hits: ({ pcm, heard, mixed, rises, onsetFrames, onsetSeconds }: Listening) => {
-    const strengths = hitStrengths(heard.mono, heard.sampleRateHz, onsetFrames());
+    const strengths = hitStrengths(heard.mono, heard.sampleRateHz, onsetFrames()),
+      { clearFrames, faintFrames } = cutsOf(rises(), mixed);
     return {
-      measures: { onsetFrames: sharpenOnsets(mixed, pcm.sampleRateHz, pickOnsets(rises(), cutRiseDb)) },
+      measures: { onsetFrames: clearFrames, faintFrames },
       detail: { hits: onsetSeconds().map((seconds, k) => [seconds, strengths[k]] as const) },
     };
   },

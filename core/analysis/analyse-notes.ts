@@ -86,6 +86,7 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
       peakDbfs: null,
       overview: notesOverview(midi, bars * barBeats * beatQuarters),
       onsetFrames: [],
+      faintFrames: [],
       tuningCents: 0,
       chroma: noteWeights(midi),
       likeness: null,

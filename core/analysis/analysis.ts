@@ -16,7 +16,10 @@ export interface Measures {
   readonly loudnessLufs: number | null;
   readonly peakDbfs: number | null;
   readonly overview: Uint8Array;
+  /** Where it can be cut, to the frame. */
   readonly onsetFrames: readonly number[];
+  /** Where something may begin that is too soft to be a hit for sure. */
+  readonly faintFrames: readonly number[];
   readonly tuningCents: number;
   readonly chroma: readonly number[];
   /** 32 numbers that are near for sounds alike, see `likenessOf`; null for silence and for notes. */

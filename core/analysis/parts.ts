@@ -10,7 +10,7 @@ export const partVersions = {
   /** Loudness, peaks, noise, stereo, the overview of the waveform. */
   levels: 1,
   /** Every hit, and where it can be cut. */
-  hits: 1,
+  hits: 2,
   /** Brightness, bands, likeness. */
   colour: 1,
   /** What a recording is known again by. */

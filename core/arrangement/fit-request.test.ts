@@ -38,6 +38,14 @@ describe('the engine', () => {
   });
 });
 
+test('faint hits on a sixteenth are cut at where hits are cut at, and nowhere else', () => {
+  // A sixteenth at 120 is 5,512.5 frames; bar 1 begins at frame 1,000.
+  const struck = { ...bass, family: 'drums' as const, pitched: false, faintFrames: [1000 + 16537, 1000 + 20000, 900] };
+  expect(fitLoop(struck, room).request.onsetFrames).toEqual([0, 16537, 44100, 199000]);
+  expect(fitLoop({ ...struck, faintFrames: undefined }, room).request.onsetFrames).toEqual([0, 44100, 199000]);
+  expect(fitLoop({ ...struck, pitched: true }, room).request.onsetFrames).toEqual([0, 44100, 199000]);
+});
+
 test('nudges add to what following the key asks for, cents among them (common practice: C to D is +2)', () => {
   expect(fitLoop(bass, room).shiftSemitones).toBe(2);
   expect(fitLoop(bass, { ...room, treatment: { shiftSemitones: -12 } }).shiftSemitones).toBe(-10);

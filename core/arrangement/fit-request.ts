@@ -2,6 +2,7 @@ import type { LoopKind } from '../analysis/facts';
 import type { Family } from '../theory/instruments';
 import { shiftToKey, type Key } from '../theory/key';
 import type { StretchEngine } from '../stretch/engines';
+import { withFaintHits } from '../stretch/faint-hits';
 import { beatsPerBar, framesPerBeat, projectRateHz } from '../units/time';
 import { untreated, type Handling, type Treatment } from './treatment';
 
@@ -23,6 +24,8 @@ export interface LoopSource {
   /** Frame of bar 1. */
   readonly startFrame: number;
   readonly onsetFrames: readonly number[];
+  /** Where something may begin that is too soft to be a hit for sure. */
+  readonly faintFrames?: readonly number[];
   /** Left out: 4/4. */
   readonly meter?: string | null;
   /** Frame at which each beat was played, where the player's time wanders; one more for the end. */
@@ -138,7 +141,9 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
     lapFrames = options.followTempo ? lapBeats * beatFrames : sourceExact * reading,
     sourceFrames = Math.round(sourceExact),
     targetFrames = Math.max(1, Math.round(lapFrames)),
-    onsetFrames = loop.onsetFrames.map((frame) => frame - loop.startFrame).filter((frame) => frame >= 0 && frame < sourceFrames);
+    inLap = (frames: readonly number[]) =>
+      frames.map((frame) => frame - loop.startFrame).filter((frame) => frame >= 0 && frame < sourceFrames),
+    clearFrames = inLap(loop.onsetFrames);
   const request: FitRequest = {
     ...base,
     beats,
@@ -146,7 +151,8 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
     startFrame: loop.startFrame,
     sourceFrames,
     targetFrames,
-    onsetFrames,
+    onsetFrames:
+      engine === 'percussive' ? withFaintHits(clearFrames, inLap(loop.faintFrames ?? []), sourceFrames, beats, projectRateHz) : clearFrames,
     // Behind a part of a loop there is further music, no tail.
     tail: beats < allBeats ? 'cut' : loop.handling?.tail,
     markFrames: marksOf(loop, beats, treatment.gridStrength ?? loop.handling?.gridStrength ?? 0),

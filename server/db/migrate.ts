@@ -6,6 +6,7 @@ import * as likenessAndPrint from './migrations/0004-likeness-and-print';
 import * as treatment from './migrations/0005-treatment';
 import * as doubt from './migrations/0006-doubt';
 import * as heardParts from './migrations/0007-heard-parts';
+import * as faintHits from './migrations/0008-faint-hits';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -16,6 +17,7 @@ const migrations = [
   { name: '0005-treatment', ...treatment },
   { name: '0006-doubt', ...doubt },
   { name: '0007-heard-parts', ...heardParts },
+  { name: '0008-faint-hits', ...faintHits },
 ];
 const lockId = 7270017;
 

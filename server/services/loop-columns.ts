@@ -28,7 +28,7 @@ export function factColumns(facts: LoopFacts) {
 
 /** Columns of a loop that were measured; only those that `measures` holds. */
 export function measureColumns({ measures, detail }: Pick<PartialAnalysis, 'measures' | 'detail'>) {
-  const { loudnessLufs, peakDbfs, tuningCents, overview, onsetFrames, chroma, leadSeconds, likeness, print } = measures;
+  const { loudnessLufs, peakDbfs, tuningCents, overview, onsetFrames, faintFrames, chroma, leadSeconds, likeness, print } = measures;
   return defined({
     loudnessLufs,
     peakDbfs,
@@ -36,6 +36,7 @@ export function measureColumns({ measures, detail }: Pick<PartialAnalysis, 'meas
     leadSeconds,
     overview: overview && Buffer.from(overview),
     onsetFrames: onsetFrames && [...onsetFrames],
+    faintFrames: faintFrames && [...faintFrames],
     beatFrames:
       detail && detail.beatMap === undefined
         ? undefined

@@ -30,6 +30,7 @@ export interface RawLoopRow {
   soundSha: string;
   soundFrames: number;
   onsetFrames: number[];
+  faintFrames: number[];
   beatFrames: number[];
   handling: Handling;
   overview: string;
@@ -104,6 +105,7 @@ function toSource(raw: RawLoopRow): LoopSource {
     loudnessLufs: raw.loudnessLufs,
     startFrame: Math.round(raw.leadSeconds * projectRateHz),
     onsetFrames: raw.onsetFrames,
+    faintFrames: raw.faintFrames,
     meter: raw.meter,
     ...(holds(raw) ? { beatFrames: raw.beatFrames } : {}),
     ...(Object.keys(raw.handling).length > 0 ? { handling: raw.handling } : {}),

@@ -8,6 +8,10 @@ const minimumGapSeconds = 0.03,
 export const hitRiseDb = 5;
 /** For cutting, a quiet hit too much does less harm than one missed. Set on the tuning half of `bench:audio`, November 2026. */
 export const cutRiseDb = 4;
+/** What rises by so much may be a hit where one is expected, see `withFaintHits`. Set on the tuning half of `bench:audio`, November 2026. */
+export const faintRiseDb = 2;
+/** A faint hit nearer to a clear one than this is part of it. */
+const faintGapSeconds = 0.045;
 /** Periods up to 31 ms (MIDI note 24); so much of the pulse before has to be passed. */
 const longestPeriodHops = 24,
   pulseShare = 0.6;
@@ -79,6 +83,12 @@ export function pickOnsets({ mono, sampleRateHz, hopFrames, riseDb }: OnsetRises
     i = best + gap - 1;
   }
   return onsets;
+}
+
+/** Frames at which something may begin that rises too little to be a hit for sure; none of them near a clear one. */
+export function pickFaint(rises: OnsetRises, clearFrames: readonly number[]): number[] {
+  const gap = faintGapSeconds * rises.sampleRateHz;
+  return pickOnsets(rises, faintRiseDb).filter((frame) => clearFrames.every((clear) => Math.abs(clear - frame) > gap));
 }
 
 /** Both in one, for those who look once. */

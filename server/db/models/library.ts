@@ -75,6 +75,7 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare tuningCents: number | null;
   declare overview: Buffer;
   declare onsetFrames: number[];
+  declare faintFrames: CreationOptional<number[]>;
   /** Where a wandering player's beats fall, in frames of the sound; empty where time is even. */
   declare beatFrames: CreationOptional<number[]>;
   declare handling: CreationOptional<Handling>;
@@ -126,6 +127,7 @@ Loop.init(
     tuningCents: DataTypes.REAL,
     overview: DataTypes.BLOB,
     onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER),
+    faintFrames: DataTypes.ARRAY(DataTypes.INTEGER),
     beatFrames: DataTypes.ARRAY(DataTypes.INTEGER),
     handling: DataTypes.JSONB,
     chroma: DataTypes.ARRAY(DataTypes.REAL),
