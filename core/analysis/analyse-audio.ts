@@ -143,7 +143,7 @@ const partsOf = {
     },
   }),
 
-  hits: ({ pcm, heard, mixed, rises, onsetFrames, onsetSeconds }: Listening) => {
+  hits: ({ heard, mixed, rises, onsetFrames, onsetSeconds }: Listening) => {
     const strengths = hitStrengths(heard.mono, heard.sampleRateHz, onsetFrames()),
       { clearFrames, faintFrames } = cutsOf(rises(), mixed);
     return {
