@@ -23,8 +23,12 @@ export class ShortlistDesk {
   /** Holds the candidate. @returns false when there is no place left */
   keepCandidate(): boolean {
     const { candidate } = this.store.getState();
-    if (!candidate) return true;
-    const kept = keep(this.list, candidate);
+    return candidate === null || this.keep(candidate);
+  }
+
+  /** Holds a loop as it is wished for. @returns false when there is no place left */
+  keep(wish: Wish): boolean {
+    const kept = keep(this.list, wish);
     this.put(kept.list);
     return !kept.full;
   }

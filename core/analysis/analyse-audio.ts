@@ -106,6 +106,12 @@ interface Slice {
 
 const spanMeasures = ({ lengthSeconds, heard }: Listening) => ({ lengthSeconds, soundEndSeconds: heard.span.lastSoundSeconds });
 
+const levelMeasures = ({ pcm, whole, levels }: Listening) => ({
+  loudnessLufs: levels().integratedLufs,
+  peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
+  overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
+});
+
 function silence(listening: Listening): Analysis {
   return {
     evidence: [
@@ -115,7 +121,7 @@ function silence(listening: Listening): Analysis {
     ],
     measures: {
       ...spanMeasures(listening),
-      ...partsOf.levels(listening).measures,
+      ...levelMeasures(listening),
       onsetFrames: [],
       faintFrames: [],
       leadSeconds: 0,
@@ -132,14 +138,10 @@ function silence(listening: Listening): Analysis {
 const partsOf = {
   names: ({ meant }: Listening) => ({ evidence: meant() }),
 
-  levels: ({ pcm, heard, whole, levels }: Listening) => ({
-    measures: {
-      loudnessLufs: levels().integratedLufs,
-      peakDbfs: whole ? whole.peakDbfs : samplePeakDbfs(pcm.channels),
-      overview: whole?.overview ?? overviewPeaks(pcm.channels, overviewColumns),
-    },
-    get detail() {
-      return { levels: { ...levels(), bandLimitHz: bandLimitHz(heard.mono, heard.sampleRateHz) } };
+  levels: (listening: Listening) => ({
+    measures: levelMeasures(listening),
+    detail: {
+      levels: { ...listening.levels(), bandLimitHz: bandLimitHz(listening.heard.mono, listening.heard.sampleRateHz) },
     },
   }),
 

@@ -15,7 +15,7 @@ export const partVersions = {
   colour: 1,
   /** What a recording is known again by. */
   print: 1,
-  instrument: 2,
+  instrument: 3,
   /** Readings: tempo, beats, meter, first bar. */
   rhythm: 2,
   kind: 1,

@@ -46,6 +46,9 @@ test('what only a program sends is checked too', async () => {
     ['digit-8', true],
     ['digit-9', false],
     ['keep', true],
+    ['keep-12', true],
+    ['keep-', false],
+    ['keep-1234567890', false],
     ['keep it', false],
   ] as const)
     expect((await readForm(remoteForm, form({ command }))).ok).toBe(fine);

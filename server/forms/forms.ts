@@ -58,7 +58,7 @@ export const handlingForm = yup.object({
 export const remoteForm = yup.object({
   command: yup
     .string()
-    .matches(/^(hello|keep|skip|back|play|silence|hands-free|blind|digit-[1-8])$/)
+    .matches(/^(hello|keep(-\d{1,9})?|skip|back|play|silence|hands-free|blind|digit-[1-8])$/)
     .optional(),
   room: yup.string().max(4000).optional(),
 });

@@ -260,6 +260,22 @@ test('a second browser as remote: the room does what is pressed there, and the r
   await expect(remote.getByRole('region', { name: 'Shortlist' }).getByRole('button', { name: title })).toBeVisible();
   await expect(page.getByRole('group', { name: 'Shortlist' }).getByRole('listitem')).toHaveCount(1);
   expect(await remote.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  // What a press meant is what was shown when it was pressed, even if the next one sounds when it arrives.
+  const shown = remote.getByRole('status').first();
+  await remote.getByRole('button', { name: 'Next' }).click();
+  await expect(shown.getByText(title)).toHaveCount(0);
+  const meant = ((await candidate(page)) as unknown as { row: { title: string } }).row.title;
+  await expect(shown.getByText(meant)).toBeVisible();
+  await remote.route('**/api/remote', async (route) => {
+    if (route.request().postData()?.includes('keep')) await new Promise((next) => setTimeout(next, 1500));
+    await route.continue();
+  });
+  await remote.getByRole('button', { name: 'Keep' }).click();
+  await remote.getByRole('button', { name: 'Next' }).click();
+  await expect(shown.getByText(meant)).toHaveCount(0);
+  const list = page.getByRole('group', { name: 'Shortlist' });
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+  await expect(list.getByText(meant)).toBeVisible();
   await remote.getByRole('button', { name: 'Silence' }).click();
   await expect(remote.getByText('Nothing is being heard')).toBeVisible();
 });

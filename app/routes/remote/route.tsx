@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { ChevronLeft, ChevronRight, EyeOff, ListPlus, Play, Square, VolumeX } from 'lucide-react';
 import { Link } from 'react-router';
+import { shortlistPlaces } from '~/audio/shortlist';
 import { requirePerson } from '~server/http/session.server';
 import type { RemoteCommand, RoomState } from '~server/services/remote.server';
 import type { Route } from './+types/route';
@@ -29,6 +30,7 @@ export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
     document.documentElement.dataset.ready = 'yes';
     return () => events.close();
   }, []);
+  const full = room !== null && room.shortlist.length >= shortlistPlaces && room.digit === null;
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col gap-4 p-4">
       <header className="flex items-center gap-2">
@@ -50,7 +52,11 @@ export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
             {room.facts && <p className="mt-2 border-t border-base-300 pt-2">{room.facts}</p>}
           </div>
           <div className="grid grid-cols-2 gap-3">
-            <button className="btn btn-primary h-20 text-lg" onClick={() => send('keep')}>
+            <button
+              className="btn btn-primary h-20 text-lg"
+              disabled={full}
+              onClick={() => send(room.ticket === null ? 'keep' : `keep-${room.ticket}`)}
+            >
               <ListPlus className="size-6" /> Keep
             </button>
             <button className="btn h-20 text-lg" onClick={() => send('skip')}>
@@ -74,6 +80,7 @@ export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
               <VolumeX className="size-5" /> Silence
             </button>
           </div>
+          {full && <p role="status">The shortlist is full. Drop one in the room to keep more.</p>}
           {room.shortlist.length === 0 ? (
             <p className="quiet">What you keep is listed here; a tap brings it in on the bar.</p>
           ) : (

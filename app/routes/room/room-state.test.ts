@@ -1,7 +1,8 @@
 import type { Candidate, EngineState } from '~/audio/store';
 import { createEngineStore } from '~/audio/store';
-import { roomState } from './room-state';
+import { roomState as stateWithTicket } from './room-state';
 
+const roomState = (of: EngineState) => stateWithTicket(of, 4);
 const row = (id: number, title: string) => ({
   id,
   title,
@@ -17,7 +18,8 @@ const entries = [
 const state = (changes: Partial<EngineState>): EngineState => ({ ...createEngineStore().getState(), ...changes });
 
 test('nothing heard is told as nothing', () =>
-  expect(roomState(state({}))).toEqual({
+  expect(stateWithTicket(state({}), null)).toEqual({
+    ticket: null,
     title: null,
     words: '',
     facts: '',
@@ -30,6 +32,7 @@ test('nothing heard is told as nothing', () =>
 
 test('a candidate is told with what it is and how it sounds', () =>
   expect(roomState(state({ candidate: candidate(9, 'Wet Rope'), playing: true }))).toMatchObject({
+    ticket: 4,
     title: 'Wet Rope',
     words: 'as recorded · sounding',
     facts: 'Drum kit · 105 BPM · Tideline',

@@ -17,11 +17,12 @@ const factsOf = ({ source, packName }: LoopRow): string =>
     .join(' · ')
     .slice(0, 160);
 
-/** What a remote is told; blind, nothing in it says which loop sounds. */
-export function roomState({ candidate, shortlist, playing, handsFree }: EngineState): RoomState {
+/** What a remote is told; blind, nothing in it says which loop sounds. `ticket` is the number by which the remote means what it shows. */
+export function roomState({ candidate, shortlist, playing, handsFree }: EngineState, ticket: number | null): RoomState {
   const digit = candidate ? digitOf(shortlist, candidate.row.id) : null,
     hidden = shortlist.blind !== null && digit !== null;
   return {
+    ticket,
     title: candidate && (hidden ? `Number ${digit}` : candidate.row.title.slice(0, 120)),
     words: candidate
       ? hidden

@@ -2,15 +2,23 @@ import { useEffect } from 'react';
 import type { AudioEngine } from '~/audio/engine';
 import { toast } from '~/ui/toast';
 import type { RemoteCommand } from '~server/services/remote.server';
+import { HeardTickets } from './heard-tickets';
 import { roomState } from './room-state';
 
 /** So long after its last command a remote is still told how the room is. */
 const attentiveMs = 30 * 60_000,
   restMs = 250;
 
-function obey(engine: AudioEngine, command: RemoteCommand): void {
+function obey(engine: AudioEngine, tickets: HeardTickets, command: RemoteCommand): void {
   if (command === 'keep') {
     if (engine.audition.shortlist.keepCandidate()) toast('Kept.');
+    else toast.error('The shortlist is full.');
+  } else if (command.startsWith('keep-')) {
+    const wish = tickets.wishOf(Number(command.slice(5)));
+    // Blind, the name of what was kept would tell what sounds.
+    const name = engine.audition.shortlist.isBlind ? '' : ` ${wish?.row.title}`;
+    if (wish && engine.audition.shortlist.keep(wish)) toast(`Kept${name}.`);
+    else if (wish) toast.error('The shortlist is full.');
   } else if (command === 'skip' || command === 'back') engine.audition.handsFree.skip(command === 'skip' ? 1 : -1);
   else if (command === 'play') engine.toggle();
   else if (command === 'silence') engine.audition.stop();
@@ -25,9 +33,11 @@ export function useRemote(engine: AudioEngine, personId: number): void {
     let heardAt = -Infinity,
       timer: ReturnType<typeof setTimeout> | null = null,
       told = '';
+    const tickets = new HeardTickets();
     const tell = () => {
       timer = null;
-      const room = JSON.stringify(roomState(engine.store.getState()));
+      const state = engine.store.getState(),
+        room = JSON.stringify(roomState(state, tickets.ticketOf(state.candidate)));
       if (room === told) return;
       told = room;
       void fetch('/api/remote', { method: 'post', body: new URLSearchParams({ room }) });
@@ -40,7 +50,7 @@ export function useRemote(engine: AudioEngine, personId: number): void {
       if (kind !== 'remote' || id !== personId || !command) return;
       heardAt = performance.now();
       if (command === 'hello') told = '';
-      else obey(engine, command);
+      else obey(engine, tickets, command);
       soon();
     };
     window.addEventListener('library-event', listen);
