@@ -30,8 +30,6 @@ export function randomEffect(kind: string, seconds: number, chance: Chance, rate
     }
     return out.slice(0, Math.ceil(short * rateHz));
   }
-  // Air that rushes past, steam, the floor of a room.
-  if (struckToo && chance.yes(0.5)) return rush(kind, seconds, chance, rateHz);
   const rising = kind === 'fx:riser',
     steady = kind === 'fx:texture',
     tonal = chance.yes(0.4),
@@ -60,37 +58,6 @@ export function randomEffect(kind: string, seconds: number, chance: Chance, rate
   for (let i = 0; i < length; i++) {
     const at = i / length;
     out[i] *= (steady ? 1 : rising ? at ** 1.5 : (1 - at) ** 1.5) * (flutter ? 0.6 + 0.4 * Math.sin((tau * flutter * i) / rateHz) : 1);
-  }
-  return out;
-}
-
-/**
- * Noise in one or two bands that move: what comes nearer and passes by, swells and falls off, or stands still at any height; what rises has
- * its loudest moment late, what falls early.
- */
-export function rush(kind: string, seconds: number, chance: Chance, rateHz: number): Float32Array {
-  const steady = kind === 'fx:texture',
-    length = Math.ceil(seconds * rateHz * (steady ? 1 : chance.ratio(0.12, 1))),
-    out = new Float32Array(length),
-    crest = kind === 'fx:riser' ? chance.between(0.4, 0.97) : chance.between(0.03, 0.5),
-    bend = chance.ratio(0.7, 4),
-    swell = (t: number): number => (steady ? 1 : (t < crest ? t / crest : (1 - t) / (1 - crest)) ** bend);
-  for (let bands = chance.whole(1, 2); bands > 0; bands--) {
-    const random = noisy(chance.seed()),
-      band = Float32Array.from({ length }, () => random() * 2 - 1),
-      rest = chance.ratio(150, steady ? 9000 : 2500),
-      reach = steady ? chance.ratio(1, 1.6) : chance.ratio(1, 12),
-      turns = chance.ratio(0.05, 3);
-    sweepFilter(
-      band,
-      rateHz,
-      (t) => Math.min(rateHz * 0.4, rest * reach ** (steady ? Math.sin(tau * turns * t) : swell(Math.min(1, (t * rateHz) / length)))),
-      chance.ratio(0.4, 5),
-      chance.pick(['low', 'band', 'high']),
-    );
-    const beats = chance.pick([0, 0, 0, chance.between(3, 24)]);
-    for (let i = 0; i < length; i++) band[i] *= swell(i / length) * (beats ? 0.65 + 0.35 * Math.sin((tau * beats * i) / rateHz) : 1);
-    add(out, band, chance.between(0.3, 1));
   }
   return out;
 }

@@ -99,9 +99,6 @@ export const handDrum: Way = (c, r) => {
     ['muted', 4],
     ['ringing', 4],
     ['pressed', 4],
-    ['scooped', 5],
-    ['flat', 2.5],
-    ['damped', 2.5],
     ['deep', 2],
     ['box', 1.5],
     ['pot', 1],
@@ -165,41 +162,6 @@ export const handDrum: Way = (c, r) => {
           glideDelaySeconds: c.pick([0, 0, c.ratio(0.02, 0.2)]),
           heldAfterSeconds: c.pick([Infinity, Infinity, c.ratio(0.05, 0.5)]),
         };
-      case 'scooped':
-        // Low, loaded off its middle, and bent upwards by the heel of the hand while it rings; a finger's flesh stirs few modes.
-        return {
-          ...still,
-          hz: c.ratio(60, 190),
-          ratios: towardsHarmonic(c.between(0, 0.8)).slice(0, c.whole(1, 5)),
-          decaySeconds: c.ratio(0.15, 1.4),
-          damping: c.between(0.8, 2.5),
-          contactSeconds: c.ratio(0.0008, 0.004),
-          glide: c.ratio(0.5, 0.93),
-          glideSeconds: c.ratio(0.03, 0.3),
-          glideDelaySeconds: c.pick([0, 0, c.ratio(0.01, 0.15)]),
-          heldAfterSeconds: c.pick([Infinity, Infinity, c.ratio(0.08, 0.6)]),
-          heldFallSeconds: c.ratio(0.005, 0.05),
-        };
-      case 'flat':
-        // The whole hand lies down on it: hardly a tone.
-        return {
-          ...still,
-          hz: c.ratio(70, 320),
-          ratios: membrane.slice(0, 8),
-          decaySeconds: c.ratio(0.005, 0.035),
-          damping: c.between(0, 0.8),
-          contactSeconds: c.ratio(0.0002, 0.002),
-        };
-      case 'damped':
-        // A finger stays on the loaded middle of a small tight skin.
-        return {
-          ...still,
-          hz: c.ratio(260, 1000),
-          ratios: towardsHarmonic(c.between(0, 0.9)),
-          decaySeconds: c.ratio(0.006, 0.05),
-          damping: c.between(0, 0.7),
-          contactSeconds: c.ratio(0.00005, 0.0005),
-        };
       case 'deep':
         return {
           ...still,
@@ -236,9 +198,8 @@ export const handDrum: Way = (c, r) => {
   const body = modes(strike, c, r),
     out = new Float32Array(Math.max(body.length, Math.ceil(0.12 * r)));
   add(out, body, 1);
-  const dry = drum === 'slap' || drum === 'muted' || drum === 'flat' || drum === 'damped',
-    flesh = drum === 'scooped' || drum === 'flat';
-  touch(out, c, r, dry ? c.between(0.3, 3) : c.between(0.05, 0.8), flesh ? 120 : 300, flesh ? 3000 : 6000, dry ? 0.03 : 0.015);
+  const dry = drum === 'slap' || drum === 'muted';
+  touch(out, c, r, dry ? c.between(0.3, 3) : c.between(0.05, 0.8), 300, 6000, dry ? 0.03 : 0.015);
   if (drum === 'box' && c.yes(0.6)) add(out, filteredNoise(c, r, c.ratio(0.02, 0.08), c.ratio(1500, 6000), 0.7), c.between(0.2, 1));
   // A second drum rings with it, or is struck with it.
   if (c.yes(0.25))
