@@ -10,6 +10,7 @@ import { Chance } from './material/chance';
 import { composePiece, composeTonal, composeUntuned } from './material/compose';
 import { finish, type Stereo } from './material/finish';
 import { fonts, kitFontKeys, kitFonts, programs, renderWithFont, type FontJob } from './material/fonts';
+import { withoutKey } from './material/keyless';
 import { nameFor } from './material/names';
 import { pieceSeconds, quarterBpm, type Part, type Piece } from './material/piece';
 import { loadRecorded, recordedHits, recordedNotes } from './material/recorded';
@@ -19,7 +20,7 @@ import { randomTones } from './material/tones';
 import { truthOf, type Truth } from './truth';
 
 /*
- * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--only tonal|untuned]: loops and one-shots with exact truth,
+ * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--keyless yes] [--only tonal|untuned]: loops and one-shots with exact truth,
  * for training and measuring. Sources are named in the truth (`cond`), so that whole ones can be kept out.
  */
 const options = new Map<string, string>();
@@ -31,6 +32,7 @@ const out = options.get('out') ?? '.data/training/material',
   hitShare = Number(options.get('hits') ?? 1),
   fontsOnly = options.get('sources') === 'font',
   broad = options.has('broad'),
+  keyless = options.has('keyless'),
   only = options.get('only'),
   notesFolder = options.get('recorded') ?? '.data/training/notes';
 const rateHz = 44100,
@@ -237,13 +239,14 @@ for (let from = 0; from < count; from += batchSize) {
   const batch: Work[] = [];
   for (let index = from; index < Math.min(count, from + batchSize); index++) {
     const pieceSeed = seed * 1_000_003 + index,
-      piece =
+      composed =
         only === 'tonal'
           ? composeTonal(pieceSeed)
           : only === 'untuned'
             ? composeUntuned(pieceSeed, hitShare, broad)
             : composePiece(pieceSeed, hitShare, broad),
-      chance = new Chance(seed * 7919 + index * 31 + 5);
+      chance = new Chance(seed * 7919 + index * 31 + 5),
+      piece = keyless ? withoutKey(composed, new Chance(pieceSeed)) : composed;
     const quarterSeconds = 60 / quarterBpm(piece);
     const seconds = piece.isLoop
       ? pieceSeconds(piece) + tailSeconds

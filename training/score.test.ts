@@ -1,5 +1,24 @@
-import { calibrate, keyScore, matchNotes, score } from './score';
+import { calibrate, keyScore, matchNotes, score, type Said } from './score';
 import { drumLoopTruth as truth } from '../test/generators/truth';
+
+test('what has no single key is told from what has one, and is tuned all the same', () => {
+  const truths = [
+      truth({ file: 'lost', keyStatus: 'none', key: null }),
+      truth({ file: 'kept', keyStatus: 'clear', key: { tonic: 0, mode: 'major' } }),
+    ],
+    answer = (file: string, key: Said['key'], pitched: boolean): Said => ({ file, tempoBpm: null, key, pitched });
+  expect(score(truths, [answer('lost', null, true), answer('kept', { tonic: 0, mode: 'major' }, true)])).toMatchObject({
+    homeless: 100,
+    homelessFalse: 0,
+    pitchedF1: 100,
+  });
+  expect(score(truths, [answer('lost', { tonic: 3, mode: 'minor' }, true), answer('kept', null, true)])).toMatchObject({
+    homeless: 0,
+    homelessFalse: 100,
+  });
+  // Untuned is no answer to either.
+  expect(score(truths, [answer('lost', null, false), answer('kept', null, false)])).toMatchObject({ homeless: 0, homelessFalse: 0 });
+});
 
 test('key score by MIREX: right 1, fifth above 0.5, relative 0.3, parallel 0.2, else 0', () => {
   const c = { tonic: 0, mode: 'major' };

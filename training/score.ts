@@ -11,6 +11,7 @@ export interface Said {
   readonly bars?: number | null;
   readonly key?: { readonly tonic: number; readonly mode: string } | null;
   readonly keyConfidence?: number | null;
+  readonly pitched?: boolean | null;
   readonly family?: string | null;
   readonly familyConfidence?: number | null;
   readonly loopStartSeconds?: number | null;
@@ -28,6 +29,9 @@ export interface Scores {
   readonly bars: number | null;
   readonly keyExact: number | null;
   readonly keyWeighted: number | null;
+  /** Of what has no single key, and of what clearly has one, the share of which that was said. */
+  readonly homeless: number | null;
+  readonly homelessFalse: number | null;
   readonly pitchedF1: number | null;
   readonly family: number | null;
   readonly isLoop: number | null;
@@ -138,10 +142,13 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     }
     if (truth.isLoop && truth.leadSec !== undefined && truth.bars)
       add('downbeat', found.loopStartSeconds != null && Math.abs(found.loopStartSeconds - truth.leadSec) <= 0.01);
+    const homeless = found.pitched === true && !found.key;
+    if (truth.keyStatus === 'none') add('homeless', homeless);
+    else if (truth.keyStatus === 'clear') add('homelessFalse', homeless);
     if (truth.keyStatus === 'atonal') {
       if (found.key) onlySaid++;
     } else if (truth.keyStatus) {
-      if (found.key) both++;
+      if (found.key || (homeless && truth.keyStatus === 'none')) both++;
       else onlyTrue++;
     }
     if (truth.keyStatus === 'clear' && truth.key) {
@@ -196,6 +203,8 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     bars: percent('bars'),
     keyExact: percent('keyExact'),
     keyWeighted: percent('keyWeighted'),
+    homeless: percent('homeless'),
+    homelessFalse: percent('homelessFalse'),
     pitchedF1: both + onlySaid + onlyTrue ? (200 * both) / (2 * both + onlySaid + onlyTrue) : null,
     family: percent('family'),
     isLoop: percent('isLoop'),

@@ -15,11 +15,12 @@ import {
 import { instruments, instrumentById, families, type Family } from '../core/theory/instruments';
 import { loadExamples as load, soundOf, type Example } from './features-file';
 import { model } from '../core/analysis/learned/models';
+import { homeFeatures } from '../core/analysis/key/home';
 import { packEnsemble, rescaled, widened, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 /*
  * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--carry N] [--keep] [--out FILE]
- * WHAT: rhythm · key · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; they
+ * WHAT: rhythm · key · home · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; they
  * also set the temperature.
  */
 const [what, trainFolders, checkFolders] = process.argv.slice(2);
@@ -30,12 +31,33 @@ const option = (name: string, otherwise: number): number => {
 const outAt = process.argv.indexOf('--out'),
   out = outAt > 0 ? process.argv[outAt + 1] : null;
 
+/** What the key networks are asked with at tonic C holds what homes are told by: see `keyFeatures` for the places. */
+function homeOf(each: Example): Float32Array {
+  const at = (from: number, count: number) => each.numbers(each.keyAt + from, count),
+    logits = Array.from({ length: 12 }, (_, tonic) => [
+      ...ensembleLogits(model('key'), each.numbers(each.keyAt + tonic * each.keyCount, each.keyCount)),
+    ]).flat();
+  return Float32Array.from(
+    homeFeatures(
+      {
+        strength: at(0, 12).map((root) => root * root),
+        presence: at(12, 12),
+        bass: at(24, 12),
+        quarters: [0, 1, 2, 3].map((k) => at(each.keyCount - (4 - k) * 24, 24)),
+      },
+      [...softmax(Float32Array.from(logits))],
+    ),
+  );
+}
+
 const colour = (each: Example): Float32Array =>
   what === 'loop'
     ? each.numbers(each.kindAt, each.kindCount)
-    : what === 'pitched'
-      ? each.numbers(each.timbreAt, each.timbreCount)
-      : soundOf(each);
+    : what === 'home'
+      ? homeOf(each)
+      : what === 'pitched'
+        ? each.numbers(each.timbreAt, each.timbreCount)
+        : soundOf(each);
 /** Networks wide enough that bytes must do for their weights. */
 const bits = what === 'family' || what === 'instrument' || what === 'rhythm' ? 8 : 16;
 
@@ -64,7 +86,8 @@ function classifier(
   labels: readonly string[],
   labelOf: (example: Example) => string | null,
   recipe: Partial<Task['recipe']>,
-  balance = true,
+  /** How far rare labels are weighed up: 0 not at all, 1 until all count alike. */
+  balance = 0.5,
   /** What a single sound weighs against a loop: a hit of a stranger is harder to name than a loop of his. */
   singleWeight = 1,
 ): Task {
@@ -84,7 +107,8 @@ function classifier(
           rows: [colour(example)],
           targets: smooth(oneHot(labels.length, at), 0.04),
           weight:
-            (balance ? Math.min(3, (list.length / labels.length / counts[at]) ** 0.5) : 1) * (example.truth.isLoop ? 1 : singleWeight),
+            Math.min(balance < 1 ? 3 : Infinity, (list.length / labels.length / counts[at]) ** balance) *
+            (example.truth.isLoop ? 1 : singleWeight),
         },
       }));
     },
@@ -135,19 +159,26 @@ function knownRhythm(inputs: number): Ensemble | null {
 const wide: Partial<Task['recipe']> = { noise: 0.05, mixup: 0, dropout: 0.5, decay: 0.02 };
 
 const tasks: Readonly<Record<string, () => Task>> = {
-  family: () => classifier(Object.keys(families), ({ truth }) => truth.family, { ...wide, hidden: 256, epochs: 32 }, true, 3),
+  family: () => classifier(Object.keys(families), ({ truth }) => truth.family, { ...wide, hidden: 256, epochs: 32 }, 0.5, 3),
   instrument: () =>
     classifier(
       instruments.map(({ id }) => id),
       ({ truth }) => (instrumentById(truth.instrument) ? truth.instrument : null),
       { ...wide, hidden: 256, epochs: 32 },
-      true,
+      0.5,
       3,
     ),
   loop: () =>
     classifier(['one-shot', 'loop'], ({ truth }) => (truth.loopScored === false ? null : truth.isLoop ? 'loop' : 'one-shot'), {
       hidden: 24,
     }),
+  home: () =>
+    classifier(
+      ['home', 'homeless'],
+      ({ truth }) => (truth.keyStatus === 'none' ? 'homeless' : truth.key && truth.keyStatus !== 'atonal' ? 'home' : null),
+      { hidden: 12, noise: 0.1, mixup: 0, dropout: 0.1 },
+      1,
+    ),
   pitched: () =>
     classifier(['unpitched', 'pitched'], ({ truth }) => (truth.keyStatus === 'atonal' ? 'unpitched' : 'pitched'), {
       ...wide,

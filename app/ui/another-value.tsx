@@ -3,14 +3,14 @@ import { loopKinds, type Attribute } from '~core/analysis/facts';
 import { instruments } from '~core/theory/instruments';
 import { allKeys, keyName } from '~core/theory/key';
 import { factLabels } from '~/ui/fact-words';
-import { keyCode } from '~/ui/format';
+import { keyCode, keylessOptions } from '~/ui/format';
 
 /** A way to say anything that is not among the answers: a choice where there are few, else a field. */
 export function AnotherValue({ attribute, onCorrect }: { attribute: Attribute; onCorrect: (attribute: Attribute, value: string) => void }) {
   const [text, setText] = useState('');
   const options =
     attribute === 'key'
-      ? [{ value: 'un', label: 'unpitched' }, ...allKeys.map((key) => ({ value: keyCode(key), label: keyName(key) }))]
+      ? [...keylessOptions, ...allKeys.map((key) => ({ value: keyCode(key), label: keyName(key) }))]
       : attribute === 'instrument'
         ? instruments.map(({ id, label }) => ({ value: id, label }))
         : attribute === 'kind'

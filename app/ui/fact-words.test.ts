@@ -10,6 +10,7 @@ test.each([
   ['start', 0.0001, 'at the very start'],
   ['start', 0.1234, '0.123 s in'],
   ['key', 'unpitched', 'unpitched'],
+  ['key', 'no-single-key', 'no single key'],
   ['key', { tonic: 9, mode: 'minor' }, 'A minor'],
   ['meter', '6/8', '6/8'],
 ] as const)('%s %p is told as %s', (attribute, value, words) => expect(inWords(attribute, value, '4/4')).toBe(words));
@@ -25,11 +26,12 @@ test('an instrument has a name for people, one we do not know its own', () => {
 });
 
 test('a value is sent back as it is read', () => {
-  expect([toField('tempo', 120.5), toField('key', 'unpitched'), toField('key', { tonic: 5, mode: 'minor' })]).toEqual([
-    '120.5',
-    'un',
-    '5m',
-  ]);
+  expect([
+    toField('tempo', 120.5),
+    toField('key', 'unpitched'),
+    toField('key', 'no-single-key'),
+    toField('key', { tonic: 5, mode: 'minor' }),
+  ]).toEqual(['120.5', 'un', 'no', '5m']);
 });
 
 test('what is beyond doubt is sure, the rest a percentage', () =>

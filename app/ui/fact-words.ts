@@ -1,8 +1,7 @@
-import { loopKinds, type Attribute, type Candidate, type KeyValue, type LoopKind } from '~core/analysis/facts';
+import { keyValueName, loopKinds, type Attribute, type Candidate, type KeyValue, type LoopKind } from '~core/analysis/facts';
 import { instrumentById } from '~core/theory/instruments';
-import { keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
-import { keyCode } from './format';
+import { keyValueCode } from './format';
 
 export const factLabels: Readonly<Record<Attribute, string>> = {
   kind: 'Kind',
@@ -13,7 +12,6 @@ export const factLabels: Readonly<Record<Attribute, string>> = {
   key: 'Key',
   instrument: 'Instrument',
 };
-const keyValue = (value: unknown): KeyValue => value as KeyValue;
 
 /** A fact's value in words. */
 export function inWords(attribute: Attribute, value: unknown, meter: string): string {
@@ -26,20 +24,14 @@ export function inWords(attribute: Attribute, value: unknown, meter: string): st
     return `${Number(value)} beats, ${Number.isInteger(bars) ? bars : bars.toFixed(2)} ${bars === 1 ? 'bar' : 'bars'}`;
   }
   if (attribute === 'start') return Number(value) < 0.0005 ? 'at the very start' : `${Number(value).toFixed(3)} s in`;
-  if (attribute === 'key') {
-    const key = keyValue(value);
-    return key === 'unpitched' ? 'unpitched' : keyName(key);
-  }
+  if (attribute === 'key') return keyValueName(value as KeyValue);
   if (attribute === 'instrument') return instrumentById(String(value))?.label ?? String(value);
   return attribute === 'kind' ? loopKinds[value as LoopKind] : String(value);
 }
 
 /** The form in which a value is sent back. */
-export const toField = (attribute: Attribute, value: unknown): string => {
-  if (attribute !== 'key') return String(value);
-  const key = keyValue(value);
-  return key === 'unpitched' ? 'un' : keyCode(key);
-};
+export const toField = (attribute: Attribute, value: unknown): string =>
+  attribute === 'key' ? keyValueCode(value as KeyValue) : String(value);
 
 /** `sure`, `82 %`. */
 export function percent(confidence: number): string {

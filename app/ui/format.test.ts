@@ -1,5 +1,5 @@
 import type { LoopSource } from '../../core/arrangement/fit-request';
-import { barsText, doubtMark, keyCode, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from './format';
+import { barsText, doubtMark, keyCode, keylessOptions, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from './format';
 
 const loop: LoopSource = {
   loopId: 1,
@@ -20,11 +20,12 @@ const loop: LoopSource = {
 
 test('tempo: whole where it is whole, one digit where it is off by a hair', () =>
   expect([tempoText(124), tempoText(124.6), tempoText(123.98), tempoText(null)]).toEqual(['124', '124.6', '124', '—']));
-test('unpitched and unknown are two words', () =>
-  expect([keyText(loop), keyText({ key: null, pitched: false }), keyText({ key: null, pitched: null })]).toEqual([
-    'B♭ minor',
+test('unpitched, tuned without a single key and unknown are three answers', () =>
+  expect([false, true, null].map((pitched) => keyText({ key: null, pitched })).concat(keyText(loop))).toEqual([
     'unpitched',
+    'no single key',
     'unknown',
+    'B♭ minor',
   ]));
 test('doubt is marked', () => expect([0.99, 0.7, 0.3, null].map(doubtMark)).toEqual(['', '?', '??', '']));
 test('what belonging takes (common practice: 124 at 120 is −3.2 %, B♭ minor to D minor is 4 up)', () => {
@@ -44,4 +45,8 @@ test('signs, bars, seconds, codes', () => {
   expect([barsText(4), barsText(0.5), barsText(null)]).toEqual(['4', '0.5', '—']);
   expect([secondsText(7.742), secondsText(125)]).toEqual(['7.7 s', '2:05']);
   expect([keyCode({ tonic: 5, mode: 'minor' }), keyCode({ tonic: 11, mode: 'major' })]).toEqual(['5m', '11M']);
+  expect(keylessOptions).toEqual([
+    { value: 'un', label: 'unpitched' },
+    { value: 'no', label: 'no single key' },
+  ]);
 });

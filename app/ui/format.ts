@@ -1,4 +1,4 @@
-import { sureFrom } from '~core/analysis/facts';
+import { isKey, keyValueName, sureFrom, type KeyValue } from '~core/analysis/facts';
 import { chooseReading, keyShift, type LoopSource } from '~core/arrangement/fit-request';
 import { keyName, pitchClassName, type Key } from '~core/theory/key';
 import { playbackRate } from '~core/units/time';
@@ -7,9 +7,9 @@ import { playbackRate } from '~core/units/time';
 export const tempoText = (tempoBpm: number | null): string =>
   tempoBpm === null ? '—' : Math.abs(tempoBpm - Math.round(tempoBpm)) < 0.05 ? String(Math.round(tempoBpm)) : tempoBpm.toFixed(1);
 
-/** `D minor`; `unpitched` and `unknown` are two different words. */
+/** `D minor`; `unpitched`, `no single key` and `unknown` are different words. */
 export function keyText(source: Pick<LoopSource, 'key' | 'pitched'>): string {
-  return source.key ? keyName(source.key) : source.pitched === false ? 'unpitched' : 'unknown';
+  return source.key ? keyName(source.key) : source.pitched === null ? 'unknown' : source.pitched ? 'no single key' : 'unpitched';
 }
 
 /** Doubt as a mark behind a value: nothing from 85 % on, `?` below, `??` below 55 %. */
@@ -32,6 +32,14 @@ export function shiftText(source: LoopSource, key: Key | null): string | null {
 
 /** `k:5m` style code of a key for addresses and forms. */
 export const keyCode = (key: Key): string => `${key.tonic}${key.mode === 'minor' ? 'm' : 'M'}`;
+
+/** The same for what a key may be besides a key: `un`, `no`. */
+export const keyValueCode = (value: KeyValue): string => (isKey(value) ? keyCode(value) : value === 'unpitched' ? 'un' : 'no');
+/** The answers that are no key, with their codes, for lists to choose from. */
+export const keylessOptions = (['unpitched', 'no-single-key'] as const).map((value) => ({
+  value: keyValueCode(value),
+  label: keyValueName(value),
+}));
 
 /** A triad: `Dm`, `C`. */
 export const chordName = ({ root, minor }: { readonly root: number; readonly minor: boolean }): string =>

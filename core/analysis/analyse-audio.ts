@@ -4,9 +4,10 @@ import { keyName } from '../theory/key';
 import { keptReadings, overviewColumns, type Analysis, type Detail, type Measures, type WholeSound } from './analysis';
 import { mostBars, mostBeats, notesByBar } from './chords/bars';
 import { bandShares } from './colour/colour';
-import { evidence, type Evidence, type KeyValue } from './facts';
+import { evidence, isKey, type Evidence, type KeyValue } from './facts';
 import { fingerprint } from './fingerprint/fingerprint';
 import { familiesHeard } from './instrument/also-heard';
+import { homelessChance } from './key/home';
 import { judgeKey } from './key/judge-key';
 import { bandLimitHz } from './level/band-limit';
 import { seamDb } from './level/seam';
@@ -192,21 +193,20 @@ const partsOf = {
   kind: ({ heardKind }: Listening) => ({ evidence: [heardKind()] }),
 
   key: ({ heard, ground, pitchedChance }: Listening) => {
+    const judged = judgeKey(ground()),
+      homeless = homelessChance(
+        ground(),
+        judged.map(({ probability }) => probability),
+      );
     const keys: { value: KeyValue; probability: number }[] = [
-      ...judgeKey(ground()).map(({ value, probability }) => ({ value, probability: probability * pitchedChance() })),
+      ...judged.map(({ value, probability }) => ({ value, probability: probability * pitchedChance() * (1 - homeless) })),
+      { value: 'no-single-key' as const, probability: pitchedChance() * homeless },
       { value: 'unpitched' as const, probability: 1 - pitchedChance() },
     ]
       .sort((a, b) => b.probability - a.probability)
       .slice(0, 10);
     return {
-      evidence: [
-        evidence(
-          'key',
-          'sound',
-          keys,
-          keys[0].value === 'unpitched' ? 'no steady tones heard' : `notes heard speak for ${keyName(keys[0].value)}`,
-        ),
-      ],
+      evidence: [evidence('key', 'sound', keys, keyReason(keys[0].value))],
       measures: { tuningCents: heard.tones.tuningCents, chroma: [...ground().strength] },
       detail: { tuningAgreement: heard.tones.tuningAgreement },
     };
@@ -242,6 +242,11 @@ const partsOf = {
     };
   },
 } satisfies Readonly<Record<Part, (listening: Listening) => Slice>>;
+
+function keyReason(value: KeyValue): string {
+  if (isKey(value)) return `notes heard speak for ${keyName(value)}`;
+  return value === 'unpitched' ? 'no steady tones heard' : 'notes heard fit no one scale from start to end';
+}
 
 /** The notes of one voice; null where several sound at once, or where too little is heard to be a tune. */
 function melodyOf({ mono, sampleRateHz, tones }: Heard, onsetSeconds: readonly number[]): HeardNote[] | null {

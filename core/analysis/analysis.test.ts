@@ -180,6 +180,28 @@ describe('evidence', () => {
         { leadSeconds: 0, lengthSeconds: 4 },
       ),
     ).toMatchObject({ tempoBpm: 120, beats: 8, bars: 2 }));
+  test('no single key is an answer: tuned, without a key, until a name or a person knows better', () => {
+    const measured = { leadSeconds: 0, lengthSeconds: 4 },
+      heard = evidence(
+        'key',
+        'sound',
+        [
+          { value: 'no-single-key', probability: 0.6 },
+          { value: { tonic: 9, mode: 'minor' }, probability: 0.3 },
+        ],
+        '',
+      ),
+      said = (source: 'file-name' | 'person') =>
+        evidence('key', source, [{ value: { tonic: 9, mode: 'minor' as const }, probability: source === 'person' ? 1 : 0.9 }], '');
+    const alone = chooseFacts([heard], measured);
+    expect(alone).toMatchObject({ key: null, pitched: true });
+    expect(alone.chosen.key).toMatchObject({ value: 'no-single-key', confidence: expect.closeTo(0.655, 2) });
+    for (const source of ['file-name', 'person'] as const)
+      expect(chooseFacts([heard, said(source)], measured)).toMatchObject({ key: { tonic: 9, mode: 'minor' }, pitched: true });
+    expect(
+      chooseFacts([said('file-name'), evidence('key', 'person', [{ value: 'no-single-key', probability: 1 }], '')], measured),
+    ).toMatchObject({ key: null, pitched: true });
+  });
   test('drums have no key, unless somebody says so', () => {
     const sound = [
       evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], ''),

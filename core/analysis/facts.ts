@@ -1,5 +1,5 @@
 import { instrumentById } from '../theory/instruments';
-import type { Key } from '../theory/key';
+import { keyName, type Key } from '../theory/key';
 
 export type LoopKind = 'loop' | 'one-shot' | 'phrase' | 'full-mix';
 export const loopKinds: Readonly<Record<LoopKind, string>> = {
@@ -9,8 +9,12 @@ export const loopKinds: Readonly<Record<LoopKind, string>> = {
   'full-mix': 'Full mix',
 };
 
-/** `unpitched` is an answer; "don't know" is the absence of a fact. */
-export type KeyValue = Key | 'unpitched';
+/** `unpitched` and `no-single-key` (tuned, but it turns to other keys, wanders or has no home) are answers; "don't know" is the absence of a fact. */
+export type KeyValue = Key | 'unpitched' | 'no-single-key';
+export const isKey = (value: KeyValue): value is Key => typeof value === 'object';
+const keyWords = { unpitched: 'unpitched', 'no-single-key': 'no single key' } as const;
+/** `D minor`, `unpitched`, `no single key`. */
+export const keyValueName = (value: KeyValue): string => (isKey(value) ? keyName(value) : keyWords[value]);
 
 export interface FactValues {
   readonly kind: LoopKind;

@@ -19,7 +19,7 @@ export const partVersions = {
   /** Readings: tempo, beats, meter, first bar. */
   rhythm: 2,
   kind: 1,
-  key: 1,
+  key: 2,
   /** What is told by bars and beats: chords, notes, groove, melody, seam, character. */
   bars: 1,
 } as const;

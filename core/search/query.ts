@@ -11,7 +11,7 @@ export interface LoopQuery {
   readonly families: readonly Family[];
   readonly instruments: readonly string[];
   readonly kinds: readonly LoopKind[];
-  /** `2m` D minor, `2M` D major, `un` unpitched. */
+  /** `2m` D minor, `2M` D major, `un` unpitched, `no` no single key. */
   readonly keys: readonly string[];
   readonly bars: readonly number[];
   readonly packs: readonly number[];
@@ -51,7 +51,7 @@ export function parseLoopQuery(parameters: Iterable<readonly [string, string]>):
     families: list('family').filter((each): each is Family => Object.hasOwn(families, each)),
     instruments: list('instrument').filter((each) => instrumentById(each) !== null),
     kinds: list('kind').filter((each): each is LoopKind => Object.hasOwn(loopKinds, each)),
-    keys: list('key').filter((each) => /^(un|(\d|1[01])[mM])$/.test(each)),
+    keys: list('key').filter((each) => /^(un|no|(\d|1[01])[mM])$/.test(each)),
     bars: list('bars')
       .map(Number)
       .filter((each) => Number.isInteger(each) && each >= 1 && each <= 64),

@@ -9,7 +9,7 @@ test('an address says it all: what is written reads back', () => {
     families: ['drums'],
     instruments: ['kick', 'snare'],
     kinds: ['loop'],
-    keys: ['5m', 'un'],
+    keys: ['5m', 'un', 'no'],
     bars: [4],
     packs: [2],
     tempo: { fromBpm: 90, toBpm: 110 },

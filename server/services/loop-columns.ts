@@ -73,7 +73,9 @@ export function searchText(parts: {
       ? keyName(parts.facts.key).replace('♯', 'sharp').replace('♭', 'flat')
       : parts.facts.pitched === false
         ? 'unpitched'
-        : '';
+        : parts.facts.pitched
+          ? 'no single key'
+          : '';
   return [
     parts.title,
     nameWords(parts.path),

@@ -11,7 +11,13 @@ export function summaryLine(line: Line): string {
     line.kind,
     line.tempoBpm === null ? null : `${line.tempoBpm.toFixed(1)} bpm${percent(line.tempoConfidence)}`,
     line.bars === null ? null : `${line.bars} ${line.bars === 1 ? 'bar' : 'bars'} of ${line.meter}`,
-    line.keyName ? `${line.keyName}${percent(line.keyConfidence)}` : line.pitched === false ? 'unpitched' : 'no key',
+    line.keyName
+      ? `${line.keyName}${percent(line.keyConfidence)}`
+      : line.pitched === false
+        ? 'unpitched'
+        : line.pitched
+          ? 'no single key'
+          : 'no key',
     `${line.instrument ?? 'unknown'}, ${line.family ?? 'no family'}${percent(line.familyConfidence)}`,
   ];
   return `${line.file}: ${parts.filter((part) => part !== null).join(' · ')}`;

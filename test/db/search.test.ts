@@ -1,3 +1,4 @@
+import { fitLoop } from '~core/arrangement/fit-request';
 import { emptyQuery } from '~core/search/query';
 import { sine } from '../generators/signals';
 import { beats, importAll, openLibrary, wav, type Library, type Services } from './services';
@@ -32,6 +33,23 @@ describe('search', () => {
     expect(facets.kind.reduce((sum, each) => sum + each.count, 0)).toBe(rows.length);
     // Its own range does not hide the rest of the tempo chart.
     expect(facets.tempo.reduce((sum, each) => sum + each.count, 0)).toBeGreaterThan(rows.length);
+  });
+  test('what has no single key is found as that, counted, and not moved by any project’s key', async () => {
+    const [found] = (await s.search.findLoops({ ...emptyQuery, words: 'long tone' }, person, null, 0)).rows;
+    expect(found.source.key).not.toBeNull();
+    expect(await find({ keys: ['no'] })).toEqual([]);
+    await s.facts.correctFact(found.id, { attribute: 'key', value: 'no-single-key' }, person);
+    expect(await find({ keys: ['no'] })).toEqual(['Long Tone A.wav']);
+    expect(await find({ words: 'no single key' })).toEqual(['Long Tone A.wav']);
+    expect(await find({ keys: ['un'] })).not.toContain('Long Tone A.wav');
+    expect((await s.search.countFacets(emptyQuery, person)).key.find(({ value }) => value === 'no')?.count).toBe(1);
+    const [now] = (await s.search.findLoops({ ...emptyQuery, keys: ['no'] }, person, null, 0)).rows;
+    expect(now.source).toMatchObject({ key: null, pitched: true });
+    expect(
+      fitLoop(now.source, { tempoBpm: 120, key: { tonic: 2, mode: 'minor' }, followTempo: true, followKey: true }).shiftSemitones,
+    ).toBe(0);
+    await s.facts.withdrawCorrection(found.id, 'key', person);
+    expect(await find({ keys: ['no'] })).toEqual([]);
   });
   test('sorting by every column, by fit too, and favourites per person', async () => {
     const everything = (await find({})).length;

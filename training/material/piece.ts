@@ -16,8 +16,8 @@ export interface ChordSpan {
   readonly intervals: readonly number[];
 }
 
-/** How sure a listener could be of the key from the notes alone. */
-export type KeyStatus = 'clear' | 'ambiguous' | 'modal' | 'tonicOnly' | 'atonal';
+/** How sure a listener could be of the key from the notes alone; `none`: tuned, and in no single key. */
+export type KeyStatus = 'clear' | 'ambiguous' | 'modal' | 'tonicOnly' | 'atonal' | 'none';
 
 /** A composed piece with its truth; `startBeat`s of notes are quarter notes. */
 export interface Piece {

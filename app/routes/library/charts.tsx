@@ -3,7 +3,7 @@ import { arc, max, scaleBand, scaleLinear } from 'd3';
 import { toggleIn, type LoopQuery } from '~core/search/query';
 import { families, type Family } from '~core/theory/instruments';
 import { fifthsPosition, keyName, relativeKey, type Key } from '~core/theory/key';
-import { keyCode } from '~/ui/format';
+import { keyCode, keylessOptions } from '~/ui/format';
 import { useProject } from '~/ui/project-store';
 import type { FacetCounts } from '~server/services/search.server';
 
@@ -159,7 +159,7 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
   const byCode = new Map(counts.map(({ value, count }) => [value, count])),
     most =
       max(
-        counts.filter((each) => each.value !== 'un'),
+        counts.filter((each) => !keylessOptions.some(({ value }) => value === each.value)),
         (each) => each.count,
       ) ?? 1;
   const shape = arc<{ inner: number; outer: number; at: number }>()
@@ -232,13 +232,20 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
             );
           })}
         </svg>
-        <button
-          className={`btn btn-xs ${query.keys.includes('un') ? 'btn-primary' : ''}`}
-          aria-pressed={query.keys.includes('un')}
-          onClick={() => onChange({ keys: toggleIn(query.keys, 'un') })}
-        >
-          unpitched <span>{byCode.get('un') ?? 0}</span>
-        </button>
+        <div className="flex flex-col gap-1">
+          {keylessOptions
+            .filter(({ value }) => value === 'un' || byCode.has(value) || query.keys.includes(value))
+            .map(({ value, label }) => (
+              <button
+                key={value}
+                className={`btn btn-xs ${query.keys.includes(value) ? 'btn-primary' : ''}`}
+                aria-pressed={query.keys.includes(value)}
+                onClick={() => onChange({ keys: toggleIn(query.keys, value) })}
+              >
+                {label} <span>{byCode.get(value) ?? 0}</span>
+              </button>
+            ))}
+        </div>
       </div>
     </Frame>
   );

@@ -4,10 +4,11 @@ import { loopKinds, type LoopKind } from '~core/analysis/facts';
 import { emptyQuery, hasFilters, type LoopQuery } from '~core/search/query';
 import { families, instrumentById, instruments, type Family } from '~core/theory/instruments';
 import { allKeys, keyName } from '~core/theory/key';
-import { keyCode } from '~/ui/format';
+import { keyCode, keylessOptions } from '~/ui/format';
 
 export const keyOfCode = (code: string): string =>
-  code === 'un' ? 'unpitched' : keyName({ tonic: Number(code.slice(0, -1)), mode: code.endsWith('m') ? 'minor' : 'major' });
+  keylessOptions.find(({ value }) => value === code)?.label ??
+  keyName({ tonic: Number(code.slice(0, -1)), mode: code.endsWith('m') ? 'minor' : 'major' });
 
 interface Chip {
   readonly label: string;
@@ -30,7 +31,7 @@ function chipsOf(query: LoopQuery, packs: readonly { id: number; name: string }[
       without: { instruments: query.instruments.filter((each) => each !== id) },
     })),
     ...query.keys.map((code) => ({
-      label: code === 'un' ? 'unpitched' : `in ${keyOfCode(code)}`,
+      label: keylessOptions.some(({ value }) => value === code) ? keyOfCode(code) : `in ${keyOfCode(code)}`,
       without: { keys: query.keys.filter((each) => each !== code) },
     })),
     ...(query.tempo ? [{ label: `at ${query.tempo.fromBpm}–${query.tempo.toBpm}`, without: { tempo: null } }] : []),
@@ -113,7 +114,7 @@ export function QueryLine({
       />
       <Step
         label="key"
-        options={[{ value: 'un', label: 'unpitched' }, ...allKeys.map((key) => ({ value: keyCode(key), label: keyName(key) }))]}
+        options={[...keylessOptions, ...allKeys.map((key) => ({ value: keyCode(key), label: keyName(key) }))]}
         onPick={(value) => onChange({ keys: [...query.keys, value] })}
       />
       <Step

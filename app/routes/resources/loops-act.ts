@@ -72,7 +72,7 @@ function readFactName(text: FormDataEntryValue): FactName | null {
   return id && attribute ? { loopId: Number(id), attribute } : null;
 }
 
-/** A correction from a form: tempo `124.6`, beats `16`, start of bar 1 in seconds `0.032`, key `5m` or `un`, meter `6/8`, instrument and kind by id. */
+/** A correction from a form: tempo `124.6`, beats `16`, start of bar 1 in seconds `0.032`, key `5m`, `un` or `no`, meter `6/8`, instrument and kind by id. */
 function readCorrection(attribute: string, value: string): Correction | null {
   const number = Number(value.replace(',', '.'));
   if (attribute === 'tempo') return number >= 20 && number <= 400 ? { attribute, value: number } : null;
@@ -82,6 +82,6 @@ function readCorrection(attribute: string, value: string): Correction | null {
   if (attribute === 'instrument') return instrumentById(value) ? { attribute, value } : null;
   if (attribute === 'kind') return Object.hasOwn(loopKinds, value) ? { attribute, value: value as keyof typeof loopKinds } : null;
   if (attribute !== 'key') return null;
-  const key: KeyValue | null = value === 'un' ? 'unpitched' : keyFromCode(value);
+  const key: KeyValue | null = value === 'un' ? 'unpitched' : value === 'no' ? 'no-single-key' : keyFromCode(value);
   return key ? { attribute, value: key } : null;
 }

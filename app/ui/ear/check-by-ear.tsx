@@ -1,6 +1,6 @@
 import { Drum, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import type { Candidate, KeyValue } from '~core/analysis/facts';
+import { isKey, type Candidate, type KeyValue } from '~core/analysis/facts';
 import { keyName, pitchClassName, type Key } from '~core/theory/key';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { chordName, tempoText } from '~/ui/format';
@@ -49,7 +49,7 @@ export function CheckByEar({ detail }: { detail: LoopDetail }) {
         : withRivals<Key>(
             row.source.key,
             ((chosen.key?.alternatives ?? []) as Candidate<KeyValue>[]).flatMap((rival) =>
-              rival.value === 'unpitched' ? [] : [{ value: rival.value, probability: rival.probability }],
+              isKey(rival.value) ? [{ value: rival.value, probability: rival.probability }] : [],
             ),
             (a, b) => keyName(a) === keyName(b),
           ),

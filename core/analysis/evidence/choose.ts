@@ -1,7 +1,7 @@
 import { families as familyNames, instrumentById, type Family } from '../../theory/instruments';
 import type { Key } from '../../theory/key';
 import { beatsPerBar, tempoFromLength } from '../../units/time';
-import { evidence, sameValue, type Attribute, type Evidence, type FactValues, type LoopKind } from '../facts';
+import { evidence, isKey, sameValue, type Attribute, type Evidence, type FactValues, type LoopKind } from '../facts';
 import { beatsFromTempo } from '../tempo/length-candidates';
 import type { Reading } from '../tempo/read-rhythm';
 import { fuse, type Chosen } from './fuse';
@@ -50,7 +50,7 @@ export function chooseFacts(
   );
   const common = {
     kind: kind?.value ?? 'phrase',
-    key: key && key.value !== 'unpitched' ? key.value : null,
+    key: key && isKey(key.value) ? key.value : null,
     pitched: key ? key.value !== 'unpitched' : null,
     instrument: found?.id ?? null,
     family: found?.family ?? null,

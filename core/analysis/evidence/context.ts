@@ -1,5 +1,5 @@
 import { sameKey, type Key } from '../../theory/key';
-import { evidence, type Candidate, type Evidence, type KeyValue } from '../facts';
+import { evidence, isKey, type Candidate, type Evidence, type KeyValue } from '../facts';
 import { fuse, fuseAll } from './fuse';
 
 /** A loop among the others of its pack, with the evidence it has by itself. */
@@ -41,7 +41,7 @@ export function contextEvidence(loops: readonly LoopInPack[]): Map<number, Evide
     );
     if (tempo) mine.push(evidence('tempo', 'set', tempo, `others of its set are at ${Number(tempo[0].value).toFixed(1)}`));
     const keys = shared(
-      others.map((other) => fuseAll('key', other.evidence).filter(({ value }) => value !== 'unpitched')),
+      others.map((other) => fuseAll('key', other.evidence).filter(({ value }) => isKey(value))),
       (a: KeyValue, b: KeyValue) => sameKey(a as Key, b as Key),
     );
     const pitched = (fuse('key', loop.evidence)?.value ?? 'unpitched') !== 'unpitched';

@@ -1,4 +1,5 @@
 import family from './weights/family.json';
+import home from './weights/home.json';
 import instrument from './weights/instrument.json';
 import key from './weights/key.json';
 import layers from './weights/layers.json';
@@ -8,7 +9,7 @@ import rhythm from './weights/rhythm.json';
 import { readEnsemble, type Ensemble, type EnsembleFile } from './network';
 
 /** The learned parts; made by `npm run train`, with the figures of the run in each file. Unpacked when first asked. */
-const files = { family, instrument, key, layers, loop, pitched, rhythm } as const satisfies Readonly<Record<string, EnsembleFile>>;
+const files = { family, home, instrument, key, layers, loop, pitched, rhythm } as const satisfies Readonly<Record<string, EnsembleFile>>;
 export type ModelName = keyof typeof files;
 
 const kept = new Map<ModelName, Ensemble>();

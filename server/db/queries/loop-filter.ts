@@ -16,7 +16,7 @@ export class Conditions {
 }
 
 export const keyCodeSql =
-  "case when l.pitched is false then 'un' when l.key_tonic is null then null else l.key_tonic || case l.key_mode when 'minor' then 'm' else 'M' end end";
+  "case when l.pitched is false then 'un' when l.key_tonic is null then case when l.pitched then 'no' end else l.key_tonic || case l.key_mode when 'minor' then 'm' else 'M' end end";
 
 /** The conditions of a query on `loops l`, without those of the facet `except` (its own counts ignore its own choice). */
 export function loopConditions(query: LoopQuery, personId: number, except: Facet | null = null): Conditions {

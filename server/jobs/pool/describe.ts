@@ -1,7 +1,7 @@
 import type { Analysis, Detail } from '~core/analysis/analysis';
 import { chooseFacts } from '~core/analysis/evidence/choose';
 import { instrumentChances } from '~core/analysis/evidence/instrument-chances';
-import type { Evidence, LoopKind } from '~core/analysis/facts';
+import type { Evidence, KeyValue, LoopKind } from '~core/analysis/facts';
 import { analyserVersion } from '~core/analysis/parts';
 import type { Family } from '~core/theory/instruments';
 import { keyName, type Key } from '~core/theory/key';
@@ -27,7 +27,7 @@ export interface Description {
   readonly key: Key | null;
   readonly keyName: string | null;
   readonly keyConfidence: number | null;
-  readonly keyRivals: readonly Rival<Key | 'unpitched'>[];
+  readonly keyRivals: readonly Rival<KeyValue>[];
   readonly pitched: boolean | null;
   readonly family: Family | null;
   readonly familyConfidence: number | null;
@@ -74,7 +74,7 @@ export function describe({ evidence: own, measures }: Analysis, context: readonl
     key: facts.key,
     keyName: facts.key ? keyName(facts.key) : null,
     keyConfidence: key ? round(key.confidence, 4) : null,
-    keyRivals: (key?.alternatives ?? []) as Rival<Key | 'unpitched'>[],
+    keyRivals: (key?.alternatives ?? []) as Rival<KeyValue>[],
     pitched: facts.pitched,
     family: facts.family,
     familyConfidence: family ? round(family.probability, 4) : null,

@@ -1,16 +1,14 @@
 import { arc } from 'd3';
 import { allKeys, fifthsPosition, keyName, sameKey, type Key } from '~core/theory/key';
-import type { Candidate, KeyValue } from '~core/analysis/facts';
+import { isKey, keyValueName, type Candidate, type KeyValue } from '~core/analysis/facts';
 
 const ring = { major: [62, 96], minor: [30, 62] } as const;
 
 /** The circle of fifths, major outside and minor inside; how likely each key is, by ink. */
 export function KeyCircle({ chosen, keys }: { chosen: Key | null; keys: readonly Candidate<KeyValue>[] }) {
-  const likely = (key: Key) => keys.find(({ value }) => value !== 'unpitched' && sameKey(value, key))?.probability ?? 0,
+  const likely = (key: Key) => keys.find(({ value }) => isKey(value) && sameKey(value, key))?.probability ?? 0,
     top = [...keys].sort((a, b) => b.probability - a.probability).slice(0, 3);
-  const words = top
-    .map(({ value, probability }) => `${value === 'unpitched' ? 'unpitched' : keyName(value)} ${Math.round(probability * 100)} percent`)
-    .join(', ');
+  const words = top.map(({ value, probability }) => `${keyValueName(value)} ${Math.round(probability * 100)} percent`).join(', ');
   return (
     <svg viewBox="-100 -100 200 200" className="w-full max-w-60" role="img" aria-label={`Circle of fifths: ${words}`}>
       {allKeys.map((key) => {
