@@ -84,15 +84,7 @@ const steps = {
       if (what === 'likeness') typescript('training/train-likeness.ts', from, folder('u'), weights(what));
       else if (what === 'layers')
         typescript('training/train-layers.ts', `${folder('layers')}.json`, `${folder('layers-unseen')}.json`, weights(what));
-      else
-        typescript(
-          'training/train.ts',
-          what,
-          from,
-          checksFor(what).map(folder).join(','),
-          '--out',
-          weights(what),
-        );
+      else typescript('training/train.ts', what, from, checksFor(what).map(folder).join(','), '--out', weights(what));
     }
   },
 };
