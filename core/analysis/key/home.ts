@@ -77,8 +77,11 @@ export function homeFeatures(
   return features;
 }
 
-/** So many tuned loops and sounds have no single key (from memory of common practice); the network learned from as many with as without. */
-const usualShare = 0.03;
+/**
+ * So many tuned loops and sounds have no single key (from memory of common practice); the network learned from as many with as without. With
+ * three times as many, three times as many of those in a key are taken for lost.
+ */
+const usualShare = 0.01;
 
 /** How likely it is that tuned music has no single key: it turns to another, wanders, or has no home at all. */
 export function homelessChance(ground: KeyGround, keys: readonly number[]): number {
