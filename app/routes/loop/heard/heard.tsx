@@ -126,6 +126,9 @@ export function Heard({ detail }: { detail: LoopDetail }) {
                 <p className="quiet">
                   {levels && detail.tuningCents !== null && `tuned ${signed(detail.tuningCents)} cents from A = 440 Hz`}
                 </p>
+                {row.source.key === null && (
+                  <p>No single key: its notes fit no one scale from start to end, so it is never moved with a project’s key.</p>
+                )}
                 {mode && (
                   <p>
                     Its notes are those of {keyName(row.source.key as Key).split(' ')[0]} {mode}.
