@@ -56,7 +56,7 @@ for (const [index, truth] of files.entries()) {
   const key = Array.from({ length: 12 }, (_, tonic) => keyFeatures(ground, tonic));
   const pulse = measurePulse(heard.onsets),
     shared = rhythmGround(heard, pulse),
-    candidates = rhythmCandidates(heard, pulse, shared.releases),
+    candidates = rhythmCandidates(heard, pulse, shared.releases, [], shared),
     kind = [...timbre, ...kindFeatures(shared)],
     rhythm = truth.isLoop ? candidates.map((candidate) => rhythmFeatures(shared, candidate)) : [];
   const line: Extracted = {

@@ -2,6 +2,7 @@ import { autocorrelation } from '../../dsp/autocorrelation';
 import { topOffset } from '../../dsp/parabola';
 import type { Heard } from '../listen/hear';
 import { allBand, type OnsetBands } from '../onsets/onset-bands';
+import { periodByHits } from './hit-grid';
 import type { Release } from './releases';
 
 /** A reading of a loop: so many bars of a meter at a tempo, from a start. The work is to rank them. */
@@ -19,6 +20,12 @@ export type KnownMeter = keyof typeof meterBeats;
 const meters: readonly KnownMeter[] = ['4/4', '3/4', '6/8'];
 export const barCounts = [1, 2, 3, 4, 6, 8, 12, 16] as const;
 export const tempoRange = { low: 50, high: 196 } as const;
+
+/** When something is struck, and how hard. */
+export interface Hits {
+  readonly onsetSeconds: readonly number[];
+  readonly onsetStrengths: readonly number[];
+}
 
 /** How well the onsets repeat at each lag: all bands together, and each band. */
 export interface Pulse {
@@ -157,6 +164,7 @@ export function rhythmCandidates(
   pulse: Pulse,
   releases: readonly Release[],
   namedTempos: readonly number[] = [],
+  hits: Hits = { onsetSeconds: [], onsetStrengths: [] },
 ): RhythmCandidate[] {
   const { starts, ends } = spans(heard),
     found = new Map<string, RhythmCandidate>();
@@ -186,8 +194,9 @@ export function rhythmCandidates(
               add({ tempoBpm, bars, meter, startSeconds, source });
         }
   };
-  for (const period of pulsePeriods(pulse, 8)) {
-    const tempoBpm = 60 / period,
+  for (const rough of pulsePeriods(pulse, 8)) {
+    const period = periodByHits(hits.onsetSeconds, hits.onsetStrengths, rough),
+      tempoBpm = 60 / period,
       whole = Math.round(tempoBpm);
     free(Math.abs(tempoBpm / whole - 1) < 0.004 ? whole : tempoBpm, 'pulse');
     if (Math.abs(tempoBpm / whole - 1) >= 0.004 && Math.abs(tempoBpm / whole - 1) < 0.012) free(whole, 'pulse');
