@@ -1,10 +1,11 @@
+import { plainTrack } from '../../test/generators/track';
 import { emptyProject, type Project } from '../../core/arrangement/tree';
 import type { OpenProject } from '../../server/services/projects.server';
 import { ProjectDesk } from './project-store';
 
 const project: Project = {
   ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }),
-  tracks: [{ kind: 'track', id: 't', name: 'Drums', colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [] }],
+  tracks: [plainTrack({ name: 'Drums' })],
 };
 const open = (revision = 3, changes: Partial<Project> = {}): OpenProject => ({
   id: 7,

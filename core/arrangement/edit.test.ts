@@ -1,6 +1,7 @@
 import { applyEdit, EditError, type Edit } from './edit';
 import { audibleTracks, emptyProject, projectEndBeat, type Clip, type Project, type Track } from './tree';
 import { createRandom } from '../synth/random';
+import { plainTrack } from '../../test/generators/track';
 
 const clip = (id: string, startBeat = 0): Clip => ({
   kind: 'clip',
@@ -14,17 +15,7 @@ const clip = (id: string, startBeat = 0): Clip => ({
   followTempo: true,
   followKey: true,
 });
-const track = (id: string, clips: Clip[] = []): Track => ({
-  kind: 'track',
-  id,
-  name: id,
-  colour: 0,
-  gainDb: 0,
-  pan: 0,
-  muted: false,
-  soloed: false,
-  clips,
-});
+const track = (id: string, clips: Clip[] = []): Track => plainTrack({ id, name: id, clips });
 const start: Project = {
   ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }),
   tracks: [track('a', [clip('1'), clip('2', 16)]), track('b')],

@@ -3,6 +3,7 @@ import { scheduleLaps, scheduleProject } from './schedule';
 import { chooseReading, describeFit, fitLoop, keyShift, type LoopSource } from './fit-request';
 import { renderMix } from '../mix/render';
 import { parseKey } from '../theory/key';
+import { plainTrack } from '../../test/generators/track';
 
 const drums: LoopSource = {
   loopId: 1,
@@ -44,7 +45,7 @@ const clip = (changes: Partial<Clip> = {}): Clip => ({
 });
 const withClip = (project: Project, each: Clip): Project => ({
   ...project,
-  tracks: [{ kind: 'track', id: 't', name: 'T', colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [each] }],
+  tracks: [plainTrack({ clips: [each] })],
 });
 
 describe('fitting by common practice', () => {

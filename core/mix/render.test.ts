@@ -1,20 +1,9 @@
 import type { Schedule, SoundEvent } from '../arrangement/schedule';
 import { emptyProject, type Project, type Track } from '../arrangement/tree';
 import { dbToRatio } from '../units/level';
+import { plainTrack as track } from '../../test/generators/track';
 import { renderMix } from './render';
 
-const track = (changes: Partial<Track> = {}): Track => ({
-  kind: 'track',
-  id: 't',
-  name: 'T',
-  colour: 0,
-  gainDb: 0,
-  pan: 0,
-  muted: false,
-  soloed: false,
-  clips: [],
-  ...changes,
-});
 const project = (tracks: Track[], masterGainDb = 0): Project => ({ ...emptyProject('Mix', 120, null), tracks, masterGainDb });
 const event = (changes: Partial<SoundEvent> = {}): SoundEvent => ({
   id: 'e',

@@ -1,3 +1,4 @@
+import { plainTrack } from '../generators/track';
 import { parseWav } from '~core/formats/wav/parse';
 import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
 
@@ -40,15 +41,7 @@ describe('projects', () => {
       {
         kind: 'add-track',
         index: 0,
-        track: {
-          kind: 'track',
-          id: 't',
-          name: 'T',
-          colour: 0,
-          gainDb: 0,
-          pan: 0,
-          muted: false,
-          soloed: false,
+        track: plainTrack({
           clips: [
             {
               kind: 'clip',
@@ -63,7 +56,7 @@ describe('projects', () => {
               followKey: true,
             },
           ],
-        },
+        }),
       },
     ]) {
       expect(await s.projects.editProject(id, 1, [{ kind: 'set-project', changes: { name: 'half' } }, nonsense as never])).toMatchObject({
