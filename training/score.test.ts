@@ -15,6 +15,7 @@ test('what has no single key is told from what has one, and is tuned all the sam
   expect(score(truths, [answer('lost', { tonic: 3, mode: 'minor' }, true), answer('kept', null, true)])).toMatchObject({
     homeless: 0,
     homelessFalse: 100,
+    pitchedF1: 100,
   });
   // Untuned is no answer to either.
   expect(score(truths, [answer('lost', null, false), answer('kept', null, false)])).toMatchObject({ homeless: 0, homelessFalse: 0 });

@@ -142,13 +142,15 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     }
     if (truth.isLoop && truth.leadSec !== undefined && truth.bars)
       add('downbeat', found.loopStartSeconds != null && Math.abs(found.loopStartSeconds - truth.leadSec) <= 0.01);
-    const homeless = found.pitched === true && !found.key;
+    // Tuned without a single key is tuned; who says nothing of pitch says it by a key.
+    const pitched = found.pitched ?? found.key != null,
+      homeless = pitched && !found.key;
     if (truth.keyStatus === 'none') add('homeless', homeless);
     else if (truth.keyStatus === 'clear') add('homelessFalse', homeless);
     if (truth.keyStatus === 'atonal') {
-      if (found.key) onlySaid++;
+      if (pitched) onlySaid++;
     } else if (truth.keyStatus) {
-      if (found.key || (homeless && truth.keyStatus === 'none')) both++;
+      if (pitched) both++;
       else onlyTrue++;
     }
     if (truth.keyStatus === 'clear' && truth.key) {

@@ -1,7 +1,6 @@
 import { peakOf } from '../../dsp/kernels/planes';
 import { toMono } from '../../dsp/spectrogram';
 import type { PcmAudio } from '../../formats/pcm';
-import { keptOnce } from '../../units/kept';
 import { fitNotes, type NoteFrames } from '../notes/note-fit';
 import { onsetBands, type OnsetBands } from '../onsets/onset-bands';
 import { melFrames, type MelFrames } from './mel';
@@ -32,11 +31,9 @@ export function hear(pcm: PcmAudio, whole: Pick<SoundSpan, 'fileSeconds' | 'last
     all = toMono(pcm.channels),
     mono = all.length > longestHeardSeconds * sampleRateHz ? all.subarray(0, longestHeardSeconds * sampleRateHz) : all;
   const peak = peakOf(mono),
-    gain = peak > 1e-7 ? 1 / peak : 0,
-    mel = keptOnce(() => melFrames(mono, sampleRateHz, gain)),
-    tones = keptOnce(() => toneFrames(mono, sampleRateHz, gain)),
-    onsets = keptOnce(() => onsetBands(mel())),
-    notes = keptOnce(() => fitNotes(tones()));
+    gain = peak > 1e-7 ? 1 / peak : 0;
+  // Asked for in innermost loops: nothing but a variable may stand between.
+  let mel: MelFrames | undefined, onsets: OnsetBands | undefined, tones: ToneFrames | undefined, notes: NoteFrames | undefined;
   return {
     sampleRateHz,
     mono,
@@ -44,16 +41,16 @@ export function hear(pcm: PcmAudio, whole: Pick<SoundSpan, 'fileSeconds' | 'last
     span: { ...soundSpan(all, sampleRateHz), ...whole },
     heardSeconds: mono.length / sampleRateHz,
     get mel() {
-      return mel();
+      return (mel ??= melFrames(mono, sampleRateHz, gain));
     },
     get onsets() {
-      return onsets();
+      return (onsets ??= onsetBands(this.mel));
     },
     get tones() {
-      return tones();
+      return (tones ??= toneFrames(mono, sampleRateHz, gain));
     },
     get notes() {
-      return notes();
+      return (notes ??= fitNotes(this.tones));
     },
   };
 }
