@@ -13,43 +13,27 @@ export interface Regions {
  * it to the valleys. All bins but the constant and the highest are in one.
  */
 export class RegionFinder {
-  private readonly power: Float32Array;
   private readonly peaks: Int32Array;
   private readonly starts: Int32Array;
 
   constructor(readonly bins: number) {
-    this.power = new Float32Array(bins);
     this.peaks = new Int32Array(bins + 1);
     this.starts = new Int32Array(bins + 1);
   }
 
   /** @returns room that the next call uses again */
   find(spectra: readonly KernelNumbers[]): Regions {
-    const { bins, power, peaks, starts } = this,
-      one = roomOf(bins);
+    const { bins, peaks, starts } = this,
+      { power, one, found, begun } = roomOf(bins),
+      loops = kernels();
     spectra.forEach((spectrum, channel) => {
-      kernels().powers(spectrum.at, one.at, bins, bins, 1);
-      const { view } = one;
-      if (channel === 0) power.set(view);
-      else for (let k = 0; k < bins; k++) power[k] += view[k];
+      loops.powers(spectrum.at, channel === 0 ? power.at : one.at, bins, bins, 1);
+      if (channel > 0) loops.add(power.at, one.at, power.at, bins);
     });
-    power[0] = 0;
-    let count = 0,
-      start = 1,
-      peak = nextPeak(power, 2);
-    while (start < bins) {
-      const following = peak < bins ? nextPeak(power, peak + 1) : bins;
-      let valley = bins;
-      if (following < bins) {
-        valley = peak + 1;
-        for (let j = peak + 2; j < following; j++) if (power[j] < power[valley]) valley = j;
-      }
-      peaks[count] = Math.min(peak, bins - 1);
-      starts[count++] = start;
-      start = valley;
-      peak = following;
-    }
-    starts[count] = bins;
+    power.view[0] = 0;
+    const count = loops.findRegions(power.at, bins, found.at, begun.at);
+    peaks.set(new Int32Array(loops.memory.buffer, found.at, count));
+    starts.set(new Int32Array(loops.memory.buffer, begun.at, count + 1));
     return { count, peaks, starts };
   }
 }
@@ -60,18 +44,13 @@ export const copyOfRegions = ({ count, peaks, starts }: Regions): Regions => ({
   starts: starts.slice(0, count + 1),
 });
 
-/** The power of one channel. */
-const roomOf = keptByKey((bins: number) => new KernelNumbers(bins));
-
-/** The next local maximum over ±2 bins from `from` on; the number of bins when there is none. */
-function nextPeak(power: Float32Array, from: number): number {
-  const bins = power.length;
-  for (let k = from; k < bins - 2; k++) {
-    const value = power[k];
-    if (value > power[k - 1] && value >= power[k + 1] && value > power[k - 2] && value >= power[k + 2]) return k;
-  }
-  return bins;
-}
+/** The power of all channels and of one, and where regions are written. */
+const roomOf = keptByKey((bins: number) => ({
+  power: new KernelNumbers(bins),
+  one: new KernelNumbers(bins),
+  found: new KernelNumbers(bins + 1),
+  begun: new KernelNumbers(bins + 1),
+}));
 
 /** Turns the bins `from` … `to` − 1 of a spectrum by a unit vector, in place. */
 export function turnBins(spectrum: Float32Array, from: number, to: number, c: number, s: number): void {

@@ -43,6 +43,13 @@ interface Kernels {
   overlapAdd(frame: number, window: number, sum: number, count: number, scale: number): void;
   /** Turns regions of a spectrum by a complex number each, `units` as pairs; a region goes from its start (a number of bins) to the next. */
   turnRegions(spectrum: number, out: number, starts: number, units: number, count: number): void;
+  /** `out = a + b`; sizes are multiples of 4. */
+  add(a: number, b: number, out: number, count: number): void;
+  /**
+   * Local maxima of a power spectrum over ±2 bins, each with the bins around it to the valleys: `peaks` and `starts` as 32-bit whole numbers,
+   * room for `bins` + 1 each; behind the last start stands `bins`. Gives how many there are.
+   */
+  findRegions(power: number, bins: number, peaks: number, starts: number): number;
 }
 
 /** As much of WebAssembly as is used here; browsers and Node have it alike. */

@@ -239,3 +239,46 @@ export function turnRegions(spectrum: usize, out: usize, starts: usize, units: u
     }
   }
 }
+
+export function add(a: usize, b: usize, out: usize, count: usize): void {
+  for (let i: usize = 0; i < count << 2; i += 16) v128.store(out + i, f32x4.add(v128.load(a + i), v128.load(b + i)));
+}
+
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function nextPeak(power: usize, from: usize, bins: usize): usize {
+  for (let k = from; k + 2 < bins; k++) {
+    const at = power + (k << 2),
+      value = load<f32>(at);
+    if (value > load<f32>(at - 4) && value >= load<f32>(at, 4) && value > load<f32>(at - 8) && value >= load<f32>(at, 8)) return k;
+  }
+  return bins;
+}
+
+export function findRegions(power: usize, bins: usize, peaks: usize, starts: usize): usize {
+  let count: usize = 0,
+    start: usize = 1,
+    peak = nextPeak(power, 2, bins);
+  while (start < bins) {
+    const following = peak < bins ? nextPeak(power, peak + 1, bins) : bins;
+    let valley = bins;
+    if (following < bins) {
+      valley = peak + 1;
+      let lowest = load<f32>(power + (valley << 2));
+      for (let j = peak + 2; j < following; j++) {
+        const value = load<f32>(power + (j << 2));
+        if (value < lowest) {
+          lowest = value;
+          valley = j;
+        }
+      }
+    }
+    store<i32>(peaks + (count << 2), <i32>min(peak, bins - 1));
+    store<i32>(starts + (count << 2), <i32>start);
+    count++;
+    start = valley;
+    peak = following;
+  }
+  store<i32>(starts + (count << 2), <i32>bins);
+  return count;
+}
