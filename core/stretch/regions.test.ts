@@ -38,3 +38,34 @@ test('bins are turned as complex numbers, those outside left alone', () => {
   turnBins(spectrum, 2, 3, 0, 1);
   expect([...spectrum]).toEqual([9, 9, 1, 0, 0, 1, 1, 0]);
 });
+
+/** The regions by their definition, in plain words: a peak is above the two before it and not below the two behind; between two the first lowest bin parts them. */
+function byDefinition(power: readonly number[]): { peaks: number[]; starts: number[] } {
+  const bins = power.length,
+    tops = power.flatMap((value, k) =>
+      k >= 2 && k < bins - 2 && value > power[k - 1] && value > power[k - 2] && value >= power[k + 1] && value >= power[k + 2] ? [k] : [],
+    );
+  if (tops.length === 0) return { peaks: [bins - 1], starts: [1] };
+  const valleys = tops.slice(1).map((top, k) => {
+    const between = power.slice(tops[k] + 1, top);
+    return tops[k] + 1 + between.indexOf(Math.min(...between));
+  });
+  return { peaks: tops, starts: [1, ...valleys] };
+}
+
+test('whatever the spectrum, regions are what their definition says', () => {
+  let seed = 11;
+  const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
+  for (let round = 0; round < 200; round++) {
+    // Whole numbers, so that there are plateaus and ties; some spectra are mostly silent.
+    const bins = [16, 32, 64][round % 3],
+      most = [2, 6, 40][Math.floor(round / 3) % 3],
+      magnitudes = Array.from({ length: bins - 1 }, () => (random() < 0.2 ? 0 : Math.floor(random() * most))),
+      spectrum = new Float32Array(2 * bins);
+    magnitudes.forEach((value, k) => (spectrum[2 * (k + 1)] = value));
+    const { count, peaks, starts } = new RegionFinder(bins).find([KernelNumbers.of(spectrum)]),
+      wanted = byDefinition([0, ...magnitudes.map((value) => value * value)]);
+    expect([...peaks.subarray(0, count)]).toEqual(wanted.peaks);
+    expect([...starts.subarray(0, count + 1)]).toEqual([...wanted.starts, bins]);
+  }
+});
