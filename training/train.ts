@@ -3,19 +3,11 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import {
-  classify,
-  ensembleLogits,
-  readEnsemble,
-  softmax,
-  type Ensemble,
-  type EnsembleFile,
-  type Layers,
-} from '../core/analysis/learned/network';
+import { ensembleLogits, readEnsemble, softmax, type Ensemble, type EnsembleFile, type Layers } from '../core/analysis/learned/network';
 import { instruments, instrumentById, families, type Family } from '../core/theory/instruments';
-import { loadExamples as load, soundOf, type Example } from './features-file';
+import { loadExamples as load, type Example } from './features-file';
+import { inputOf, rhythmRow } from './inputs';
 import { model } from '../core/analysis/learned/models';
-import { homeFeatures } from '../core/analysis/key/home';
 import { packEnsemble, rescaled, widened, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 /*
@@ -31,33 +23,7 @@ const option = (name: string, otherwise: number): number => {
 const outAt = process.argv.indexOf('--out'),
   out = outAt > 0 ? process.argv[outAt + 1] : null;
 
-/** What the key networks are asked with at tonic C holds what homes are told by: see `keyFeatures` for the places. */
-function homeOf(each: Example): Float32Array {
-  const at = (from: number, count: number) => each.numbers(each.keyAt + from, count),
-    logits = Array.from({ length: 12 }, (_, tonic) => [
-      ...ensembleLogits(model('key'), each.numbers(each.keyAt + tonic * each.keyCount, each.keyCount)),
-    ]).flat();
-  return Float32Array.from(
-    homeFeatures(
-      {
-        strength: at(0, 12).map((root) => root * root),
-        presence: at(12, 12),
-        bass: at(24, 12),
-        quarters: [0, 1, 2, 3].map((k) => at(each.keyCount - (4 - k) * 24, 24)),
-      },
-      [...softmax(Float32Array.from(logits))],
-    ),
-  );
-}
-
-const colour = (each: Example): Float32Array =>
-  what === 'loop'
-    ? each.numbers(each.kindAt, each.kindCount)
-    : what === 'home'
-      ? homeOf(each)
-      : what === 'pitched'
-        ? each.numbers(each.timbreAt, each.timbreCount)
-        : soundOf(each);
+const colour = (each: Example): Float32Array => inputOf(what, each);
 /** Networks wide enough that bytes must do for their weights. */
 const bits = what === 'family' || what === 'instrument' || what === 'rhythm' ? 8 : 16;
 
@@ -120,20 +86,6 @@ function classifier(
     },
   };
 }
-
-/** The row of a candidate: its own features, and what the sound is likely to be, for players of pads and of drums mean other tempos. */
-const chancesByExample = new Map<Example, Float32Array>();
-const rhythmRow = (example: Example, k: number): Float32Array => {
-  let chances = chancesByExample.get(example);
-  if (!chances) {
-    chances = classify(model('family'), soundOf(example));
-    chancesByExample.set(example, chances);
-  }
-  const row = new Float32Array(example.rhythmCount + chances.length);
-  row.set(example.numbers(example.rhythmAt + k * example.rhythmCount, example.rhythmCount));
-  row.set(chances, example.rhythmCount);
-  return row;
-};
 
 const sameTempo = (a: number, b: number): boolean => Math.abs(a / b - 1) < 0.004;
 

@@ -41,18 +41,16 @@ export function analyseAudio(
 ): Analysis {
   const listening = listen({ pcm, path, tags, whole }, allParts, { evidence: said, readings: null });
   if (listening.heard.gain === 0) return silence(listening);
-  const [names, levels, hits, colour, print, instrument, rhythm, kind, key, bars] = [
-    partsOf.names(listening),
-    partsOf.levels(listening),
-    partsOf.hits(listening),
-    partsOf.colour(listening),
-    partsOf.print(listening),
-    partsOf.instrument(listening),
-    partsOf.rhythm(listening),
-    partsOf.kind(listening),
-    partsOf.key(listening),
-    partsOf.bars(listening),
-  ];
+  const names = partsOf.names(listening),
+    levels = partsOf.levels(listening),
+    hits = partsOf.hits(listening),
+    colour = partsOf.colour(listening),
+    print = partsOf.print(listening),
+    instrument = partsOf.instrument(listening),
+    rhythm = partsOf.rhythm(listening),
+    kind = partsOf.kind(listening),
+    key = partsOf.key(listening),
+    bars = partsOf.bars(listening);
   return {
     evidence: [...names.evidence, ...rhythm.evidence, ...key.evidence, ...kind.evidence, ...instrument.evidence],
     measures: {

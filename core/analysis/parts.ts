@@ -45,7 +45,7 @@ const toldBy: Readonly<Record<Part, readonly Part[]>> = {
 /** Versions of parts by name, as a loop keeps them; a part it doesn't name was never heard. */
 export type PartVersions = Readonly<Partial<Record<string, number>>>;
 
-/** Grows with every part: what facts and loops are marked with. */
+/** Grows with every part: what facts and loops are marked with, for people to read; what is outdated is told by the parts. */
 export const analyserVersion = parts.reduce((sum, part) => sum + partVersions[part], 0);
 
 /** What has to be heard again of a loop that was heard by `known`, and all that is told by it. */

@@ -1,4 +1,4 @@
-import { allParts, analyserVersion, isSaidBy, outdatedParts, type Part, type PartVersions } from '~core/analysis/parts';
+import { allParts, isSaidBy, outdatedParts, partVersions, type Part, type PartVersions } from '~core/analysis/parts';
 import type { Reading } from '~core/analysis/tempo/read-rhythm';
 import { selectRows } from '../db/connection';
 import { announce } from '../http/events.server';
@@ -8,9 +8,13 @@ import { storage } from '../storage/storage.server';
 import { settleContext } from './context.server';
 import { activeEvidence, renewParts } from './facts.server';
 
+/** Loops of which some part was heard by another version than today's, which `$1` is. */
+const outdatedSql = 'not heard_by @> $1::jsonb',
+  partsNow = JSON.stringify(partVersions);
+
 /** Queues every loop that an older analyser heard. Safe to call at each start: a loop is queued once. */
 export async function queueOutdatedLoops(): Promise<number> {
-  const rows = await selectRows<{ id: number }>('select id from loops where analyser_version <> $1 order by id', [analyserVersion]);
+  const rows = await selectRows<{ id: number }>(`select id from loops where ${outdatedSql} order by id`, [partsNow]);
   await addJobs(
     'analyse-again',
     rows.map(({ id }) => ({ payload: { loopId: id }, key: `analyse-again-${id}` })),
@@ -21,14 +25,14 @@ export async function queueOutdatedLoops(): Promise<number> {
 /** Hears again what the analyser has changed since it heard a loop, and what is told by that. A person's word stays in force. */
 export async function analyseAgain(loopId: number): Promise<void> {
   const loop = await storedLoop(loopId);
-  if (!loop || loop.analyserVersion === analyserVersion) return;
+  if (!loop || outdatedParts(loop.heardBy).size === 0) return;
   // Of silence nothing was kept by which a part could be told.
   await hearAgain(loop, loop.readings ? outdatedParts(loop.heardBy) : allParts);
   // The last loop of a pack lets all of them speak for each other.
-  const [left] = await selectRows<{ count: number }>(
-    'select count(*)::int as count from loops where analyser_version <> $1 and pack_id = $2',
-    [analyserVersion, loop.packId],
-  );
+  const [left] = await selectRows<{ count: number }>(`select count(*)::int as count from loops where ${outdatedSql} and pack_id = $2`, [
+    partsNow,
+    loop.packId,
+  ]);
   if (left.count === 0) await settleContext(loop.packId);
 }
 
@@ -39,7 +43,7 @@ export async function analyseAgain(loopId: number): Promise<void> {
 export async function tellBarsAnew(loopId: number): Promise<void> {
   const loop = await storedLoop(loopId);
   // One that an older analyser heard is queued to be heard again, with all that is said of it; notes are told by what is written, and silence by nothing.
-  if (loop?.analyserVersion !== analyserVersion || loop.media !== 'audio' || !loop.readings) return;
+  if (!loop || outdatedParts(loop.heardBy).size > 0 || loop.media !== 'audio' || !loop.readings) return;
   await hearAgain(loop, new Set<Part>(['bars']));
   await announce({ kind: 'library', id: loopId });
 }
@@ -50,7 +54,6 @@ interface StoredLoop {
   readonly fileSha: string;
   readonly vendorPath: string;
   readonly packId: number;
-  readonly analyserVersion: number;
   readonly heardBy: PartVersions;
   /** Null for silence, and for what was never heard. */
   readonly readings: readonly Reading[] | null;
@@ -58,7 +61,7 @@ interface StoredLoop {
 
 async function storedLoop(loopId: number): Promise<StoredLoop | undefined> {
   const [loop] = await selectRows<StoredLoop>(
-    `select id, media, file_sha256 as "fileSha", vendor_path as "vendorPath", pack_id as "packId", analyser_version as "analyserVersion",
+    `select id, media, file_sha256 as "fileSha", vendor_path as "vendorPath", pack_id as "packId",
             heard_by as "heardBy", detail->'readings' as readings
      from loops where id = $1`,
     [loopId],

@@ -128,11 +128,14 @@ describe('facts', () => {
     const [before, whole] = [await inForce(), await columns()];
     // Heard by an older key and older levels, whose numbers are wrong; the print is no longer what it was, and nobody asked for it.
     await s.db.sequelize.query(
-      `update loops set analyser_version = analyser_version - 1, heard_by = heard_by || '{"key": 0, "levels": 0}', loudness_lufs = -70, print = '\\x01',
+      `update loops set heard_by = heard_by || '{"key": 0, "levels": 0, "of before": 7}', loudness_lufs = -70, print = '\\x01',
               detail = detail - 'levels' || '{"density": 99}' where id = $1`,
       { bind: [id] },
     );
-    await s.reanalysis.analyseAgain(id);
+    expect(await s.reanalysis.queueOutdatedLoops()).toBe(1);
+    await until(
+      async () => (await s.db.selectRows(`select 1 from loops where id = $1 and (heard_by->>'levels')::int > 0`, [id])).length === 1,
+    );
     const [after, now] = [await inForce(), await columns()],
       heardAnew = ({ attribute, source }: { attribute: string; source: string }) => attribute === 'key' && source === 'sound';
     expect(after.filter((fact) => !heardAnew(fact))).toEqual(before.filter((fact) => !heardAnew(fact)));
