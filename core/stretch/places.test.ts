@@ -22,6 +22,34 @@ test('so do those on triplets', () => {
   expect(offsetsMs([third + 3 * ms, 2 * third - 4 * ms], 2, [third, 2 * third])).toEqual([3, -4]);
 });
 
+test.each([0.5, 1.5, 2])('hits that swing beside the lines keep their distance from the swing in milliseconds, at × %d', (ratio) => {
+  // A fifth of the half beat behind the line: 25 ms, where neither a sixteenth nor a triplet is near.
+  const swung = [1, 3, 5, 9, 13].map((step) => step * sixteenth + 25 * ms),
+    found = [-2, 0, 3, 0, -1].map((off, k) => swung[k] + off * ms);
+  expect(offsetsMs(found, ratio, swung)).toEqual([-2, 0, 3, 0, -1]);
+});
+
+test('two hits beside the lines are no swing: they go where the map sends them', () => {
+  const swung = [1, 5].map((step) => step * sixteenth + 25 * ms);
+  expect(offsetsMs([swung[0] - 2 * ms, swung[1] + 2 * ms], 2, swung)).toEqual([-4, 4]);
+});
+
+test('what all hits are found late by does not grow beside the lines either', () => {
+  const lines = [0, 2, 4, 6].map((step) => step * sixteenth),
+    between = 9 * sixteenth + 25 * ms,
+    late = [...lines, between].map((frame) => frame + 3 * ms);
+  expect(offsetsMs(late, 2, [...lines, between])).toEqual([3, 3, 3, 3, 3]);
+  // The same with a swing of three.
+  const swung = [9, 11, 13].map((step) => step * sixteenth + 25 * ms);
+  expect(
+    offsetsMs(
+      [...lines, ...swung].map((frame) => frame + 3 * ms),
+      2,
+      [...lines, ...swung],
+    ),
+  ).toEqual([3, 3, 3, 3, 3, 3, 3]);
+});
+
 test('without beats, everything goes where the map sends it', () => {
   expect(placeHits([100, 5612, 30000], straightMap(bar, bar * 2), 0, rateHz)).toEqual([200, 11224, 60000]);
 });

@@ -1,3 +1,4 @@
+import { median } from 'd3-array';
 import type { TimeMap } from './time-map';
 
 /**
@@ -9,13 +10,19 @@ const lines: readonly { readonly perBeat: number; readonly reachSeconds: number 
   { perBeat: 6, reachSeconds: 0.005 },
 ];
 
+/** So near to each other in the half beat, in seconds of the source, hits beside the lines are on a line of the player's own: a swing. */
+const swungReachSeconds = 0.006;
+/** And so many of them it takes. */
+const leastSwung = 3;
+
 /** Hits never come closer together than this share of what even stretching would leave between them. */
 const leastShare = 0.5;
 
 /**
  * Where each hit goes. A hit near a line of the grid goes with its line and keeps its distance from it as it is, in milliseconds: how long
  * a drum takes to speak, how late a player sits, and by how much the onset was found beside the hit do not grow with the length of a bar.
- * What lies between the lines goes where the map sends it, with no jump from the one to the other.
+ * Hits that come together beside the lines, half beat by half beat, have a line of their own there. What else lies between goes where the map
+ * sends it, less how late the lap's hits mostly are, which does not grow either; with no jump from the one to the other.
  * @param onsetFrames ascending frames of the lap
  * @param beats of the lap; 0 where they are not known, and then everything goes where the map sends it
  * @returns whole frames of the target, ascending wherever even stretching would ascend
@@ -23,9 +30,19 @@ const leastShare = 0.5;
 export function placeHits(onsetFrames: readonly number[], map: TimeMap, beats: number, sampleRateHz: number): number[] {
   const even = onsetFrames.map((frame) => map.toTarget(frame));
   if (!(beats > 0)) return even.map(Math.round);
+  const near = onsetFrames.map((frame, index) => lineOf(frame, even[index], map, beats, sampleRateHz)),
+    lateFrames = median(near.flatMap(({ line, kept }, index) => (kept === 1 ? [onsetFrames[index] - line] : []))) ?? 0,
+    swung = swungLines(
+      even.map((place, index) => (near[index].kept < 1 ? place : null)),
+      map,
+      beats,
+      lateFrames,
+      sampleRateHz,
+    );
   const places = onsetFrames.map((frame, index) => {
-    const { line, kept } = lineOf(frame, even[index], map, beats, sampleRateHz);
-    return kept * (map.toTarget(line) + frame - line) + (1 - kept) * even[index];
+    const { line, kept } = near[index],
+      other = swung[index] ?? frame - lateFrames;
+    return kept * (map.toTarget(line) + frame - line) + (1 - kept) * (map.toTarget(other) + frame - other);
   });
   for (let changed = true, round = 0; changed && round < 4; round++) {
     changed = false;
@@ -57,4 +74,28 @@ function lineOf(
     { line, reaches } =
       near.find((each) => each.reaches <= 1) ?? near.reduce((nearest, each) => (each.reaches < nearest.reaches ? each : nearest));
   return { line, kept: Math.max(0, Math.min(1, 2 - reaches)) };
+}
+
+/**
+ * The lines that a player who swings has beside those of the grid: where, in the half beat, at least three hits lie together.
+ * @param evenPlaces where even stretching sends each hit; null for those that have a line of the grid
+ * @param lateFrames how much later than their lines the lap's hits are found
+ * @returns for each hit the frame of the lap on which its own line lies, or null
+ */
+function swungLines(
+  evenPlaces: readonly (number | null)[],
+  map: TimeMap,
+  beats: number,
+  lateFrames: number,
+  sampleRateHz: number,
+): (number | null)[] {
+  const halfBeat = map.targetFrames / beats / 2,
+    reach = (swungReachSeconds * sampleRateHz * map.targetFrames) / map.sourceFrames,
+    phases = evenPlaces.map((place) => place !== null && place - Math.floor(place / halfBeat) * halfBeat);
+  return evenPlaces.map((place, index) => {
+    const phase = phases[index];
+    if (place === null || phase === false) return null;
+    const together = phases.filter((each): each is number => each !== false && Math.abs(each - phase) <= reach);
+    return together.length < leastSwung ? null : map.toSource(place - phase + (median(together) ?? 0)) - lateFrames;
+  });
 }
