@@ -32,6 +32,7 @@ export default {
     '<rootDir>/scripts',
     '<rootDir>/bench',
     '<rootDir>/test/db',
+    '<rootDir>/test/command',
   ],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: {

@@ -126,6 +126,17 @@ describe('Standard MIDI File (RP-001)', () => {
     { startBeat: 0, lengthBeats: 1, pitch: 60, velocity: 100, channel: 0 },
     { startBeat: 1.5, lengthBeats: 0.5, pitch: 64, velocity: 80, channel: 0 },
   ];
+  test.each([20, 60, 93.5, 110, 121, 127.25, 133, 174.5, 240])(
+    'a tempo of %d comes back as it was, although a file holds whole microseconds',
+    (tempoBpm) => {
+      const notes = [{ startBeat: 0, lengthBeats: 1, pitch: 60, velocity: 90, channel: 0 }];
+      expect(parseSmf(writeSmf({ notes, lengthBeats: 4, tempoBpm })).tempoBpm).toBe(tempoBpm);
+    },
+  );
+  test('a tempo that no short number stands for is told as the file has it', () => {
+    const notes = [{ startBeat: 0, lengthBeats: 1, pitch: 60, velocity: 90, channel: 0 }];
+    expect(parseSmf(writeSmf({ notes, lengthBeats: 4, tempoBpm: 7.00004 })).tempoBpm).toBe(60_000_000 / 8_571_380);
+  });
   test('notes, tempo, meter and key come back', () => {
     const midi = parseSmf(
       writeSmf({

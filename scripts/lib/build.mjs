@@ -38,7 +38,6 @@ const poolWorkers = {
   'build/pool/demo.worker.mjs': 'demo/demo.worker.ts',
 };
 
-/** Bundles the workers of the CPU pools, which import core/ only; needed in production, development and tests alike. */
 /** One of our TypeScript files with all of ours that it needs, as a module for Node; packages stay outside. */
 export async function buildTool(outfile, source) {
   const { build } = await import('esbuild');
@@ -55,6 +54,7 @@ export async function buildTool(outfile, source) {
   });
 }
 
+/** Bundles the workers of the CPU pools, which import core/ only; needed in production, development and tests alike. */
 export async function buildPoolWorkers() {
   for (const [outfile, source] of Object.entries(poolWorkers)) await buildTool(outfile, source);
 }

@@ -146,8 +146,21 @@ function readMeta(bytes: Uint8Array, at: number, type: number, length: number, s
   if (type === 0x51 && length === 3) {
     const microsecondsPerBeat = (bytes[at] << 16) | (bytes[at + 1] << 8) | bytes[at + 2];
     state.tempoChanges++;
-    if (microsecondsPerBeat > 0) state.tempoBpm ??= 60_000_000 / microsecondsPerBeat;
+    if (microsecondsPerBeat > 0) state.tempoBpm ??= plainTempo(microsecondsPerBeat);
   } else if (type === 0x58 && length >= 2) state.meter ??= `${bytes[at]}/${2 ** bytes[at + 1]}`;
   else if (type === 0x59 && length === 2) state.keySignature ??= { sharps: (bytes[at] << 24) >> 24, minor: bytes[at + 1] === 1 };
   else if (type === 0x03) state.names.push(utf8(bytes, at, length).trim());
+}
+
+/**
+ * The plainest tempo that a file's whole microseconds a quarter may have been written for: 545,455 stands for 110, not for 109.9999. A writer
+ * may have rounded either way.
+ */
+function plainTempo(microsecondsPerBeat: number): number {
+  const exact = 60_000_000 / microsecondsPerBeat;
+  for (const digits of [0, 1, 2, 3]) {
+    const plain = Number(exact.toFixed(digits));
+    if (plain > 0 && Math.abs(60_000_000 / plain - microsecondsPerBeat) < 1) return plain;
+  }
+  return exact;
 }
