@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { signIn, visit } from './support';
+import { expect, type Page } from '@playwright/test';
+import { signIn, test, visit } from './support';
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8');
 

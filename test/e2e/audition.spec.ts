@@ -1,10 +1,23 @@
 import { createHash } from 'node:crypto';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { fitLoop, type FitOptions, type LoopSource } from '../../core/arrangement/fit-request';
 import { loadTransforms } from '../../core/dsp/real-fft';
 import { makeFitted } from '../../core/mix/load-fit';
 import type { StretchEngine } from '../../core/stretch/engines';
-import { makeProject, openProject, originOf, rateHz, readTap, rms, signIn, startTap, visit, waitForFits, waitForFrame } from './support';
+import {
+  makeProject,
+  openProject,
+  originOf,
+  rateHz,
+  readTap,
+  rms,
+  signIn,
+  startTap,
+  test,
+  visit,
+  waitForFits,
+  waitForFrame,
+} from './support';
 
 const candidate = (page: Page) => page.evaluate(() => window.garnetfinch.engine.store.getState().candidate);
 const sounding = (page: Page) =>

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { signIn, visit } from './support';
+import { expect } from '@playwright/test';
+import { signIn, test, visit } from './support';
 
 test('a loop’s page shows what is heard in it, in pictures with words, and follows a correction', async ({ page }) => {
   await signIn(page);

@@ -1,7 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
 import { writeSmf } from '../../core/formats/smf/write';
-import { accounts, correct, importFiles, makeProject, rowOf, signIn, visit, waitForFits, wavOf, zipOf } from './support';
+import { accounts, correct, importFiles, makeProject, rowOf, signIn, test, visit, waitForFits, wavOf, zipOf } from './support';
 
 /** A four-on-the-floor at 120: hits with a decaying tone, a little different each time, since the library knows a file it has seen. */
 const beatWav = (bars: number): Uint8Array => {

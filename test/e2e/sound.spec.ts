@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
 import {
   correct,
@@ -12,6 +12,7 @@ import {
   rowOf,
   signIn,
   startTap,
+  test,
   toDb,
   waitForFits,
   waitForFrame,

@@ -1,8 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { Readable } from 'node:stream';
-import { expect, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test as base, type APIRequestContext, type Page } from '@playwright/test';
 import { ZipFile } from 'yazl';
 import { writeWav } from '../../core/formats/wav/write';
+
+/** A test whose page must not throw: also what React has to say of a page that differs from what the server sent. */
+export const test = base.extend<{ page: Page }>({
+  page: async ({ page }, use) => {
+    const thrown: string[] = [];
+    page.on('pageerror', ({ message }) => thrown.push(`${page.url()}: ${message}`));
+    await use(page);
+    expect(thrown).toEqual([]);
+  },
+});
 
 export const rateHz = 44100;
 export const accounts = JSON.parse(readFileSync('server/services/demo-accounts.json', 'utf8')) as { name: string; password: string }[];

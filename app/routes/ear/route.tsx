@@ -201,9 +201,9 @@ function Bench({ doubt: { row, attribute, value, confidence, reasons }, onAnswer
         {factLabels[attribute]} is probably <strong>{inWords(attribute, value, row.meter ?? '4/4')}</strong>, {percent(confidence)}
         {reasons.length > 0 && <span className="quiet">: {reasons.join('; ')}</span>}
       </p>
-      <p className="mt-2 flex items-center gap-2">
+      <div className="mt-2 flex items-center gap-2">
         None of these? <AnotherValue attribute={attribute} onCorrect={(_, field) => onAnswer(field)} />
-      </p>
+      </div>
       {more.data && more.data.detail.row.id === row.id ? (
         <CheckByEar detail={more.data.detail} />
       ) : (
