@@ -54,20 +54,35 @@ interface Asked {
 }
 
 const from = process.env.INIT_CWD ?? process.cwd();
+/** Paths that lead to nothing, each with a word why. */
 const missing: string[] = [];
+
+/** The sound files of a folder and of all below it. A folder that may not be read costs no other. */
+function soundsBelow(folder: string, shown: string): string[] {
+  try {
+    return readdirSync(folder, { withFileTypes: true })
+      .filter(({ name }) => !name.startsWith('.'))
+      .flatMap((entry) => {
+        const path = join(folder, entry.name);
+        return entry.isDirectory() ? soundsBelow(path, join(shown, entry.name)) : soundFile.test(entry.name) ? [path] : [];
+      });
+  } catch {
+    missing.push(`${shown}: the folder may not be read`);
+    return [];
+  }
+}
 const asked: Asked[] = positionals.flatMap((given): Asked[] => {
   const path = resolve(from, given);
   if (!existsSync(path)) {
-    missing.push(given);
+    missing.push(`${given}: there is no such file or folder`);
     return [];
   }
   if (statSync(path).isFile()) return [{ file: basename(path), path }];
-  return readdirSync(path, { recursive: true, encoding: 'utf8' })
-    .filter((name) => soundFile.test(name) && !basename(name).startsWith('.'))
-    .sort()
-    .map((name) => ({ file: relative(path, join(path, name)), path: join(path, name) }));
+  return soundsBelow(path, given)
+    .map((below) => ({ file: relative(path, below), path: below }))
+    .sort((a, b) => (a.file < b.file ? -1 : 1));
 });
-for (const given of missing) process.stderr.write(`${given}: there is no such file or folder\n`);
+for (const complaint of missing) process.stderr.write(`${complaint}\n`);
 
 const out = options.out ? createWriteStream(resolve(from, options.out)) : process.stdout,
   forPeople = !options.json && !options.out && process.stdout.isTTY === true,
@@ -82,7 +97,10 @@ let done = 0,
 const results = await Promise.all(
   asked.map(async ({ file, path }): Promise<DescribeResult> => {
     const request: DescribeRequest = { filePath: path, vendorPath: options['audio-only'] ? '' : file, withTags: !options['audio-only'] };
-    const result = (await pool.run(request)) as DescribeResult;
+    // A thread that dies (out of memory) takes its own file with it and no other.
+    const result = (await pool
+      .run(request)
+      .catch((error: Error) => ({ ok: false, message: `The analysis broke off: ${error.message}` }))) as DescribeResult;
     done++;
     if (!result.ok) {
       failed++;

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { writeSmf } from '../../core/formats/smf/write';
@@ -87,6 +87,24 @@ test('a folder with all below it: a row for each sound, in order; what cannot be
   // Notes are known exactly.
   expect(byFile.get('Tune.mid')).toMatchObject({ tempoBpm: 110, beats: 8, bars: 2, meter: '4/4', key: { tonic: 2, mode: 'minor' } });
   expect(stderr).toContain('7 of 7');
+});
+
+test('a link that leads nowhere, a folder called like a sound and what may not be read are told, and cost no other file', () => {
+  const odd = join(folder, 'Odd');
+  mkdirSync(join(odd, 'Folder.wav'), { recursive: true });
+  mkdirSync(join(odd, 'Closed'));
+  symlinkSync(join(odd, 'gone.wav'), join(odd, 'Link.wav'));
+  writeFileSync(join(odd, 'Hit.wav'), files['Pack/Hit.wav']);
+  writeFileSync(join(odd, 'Closed', 'Hit.wav'), files['Pack/Hit.wav']);
+  chmodSync(join(odd, 'Closed'), 0);
+  const { status, stderr, byFile } = analyze('--json', 'Odd');
+  chmodSync(join(odd, 'Closed'), 0o755);
+  expect(status).toBe(1);
+  expect(byFile.get('Hit.wav')).toMatchObject({ kind: 'one-shot' });
+  expect(byFile.get('Link.wav')).toEqual({ file: 'Link.wav', error: 'There is no such file: the link to it leads nowhere.' });
+  // Root may read everything.
+  if (process.getuid?.() !== 0) expect(stderr).toContain('Odd/Closed: the folder may not be read');
+  expect([...byFile.keys()].filter((name) => !name.startsWith('Closed'))).toEqual(['Hit.wav', 'Link.wav']);
 });
 
 test('names count, unless only the sound may', () => {
