@@ -2,7 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { hearingSpeed, renewalShares } from './bench-speed';
-import { score, type Said, type Scores } from './score';
+import { score, shownFacts, type Said, type Scores } from './score';
 import { benchLong } from './bench-long';
 import { breakdown, tempoMistakes } from './breakdown';
 import type { Truth } from './truth';
@@ -119,21 +119,13 @@ const columns: readonly (readonly [string, (scores: Scores) => number | null, di
   ['key w.', (s) => s.keyWeighted],
   ['pitch F1', (s) => s.pitchedF1],
   ['family', (s) => s.family],
+  ['instr.', (s) => s.instrument],
   ['loop?', (s) => s.isLoop],
   ['1 ±10 ms', (s) => s.downbeat],
   ['chords', (s) => s.chords],
   ['notes F1', (s) => s.melody],
   ['voice +', (s) => s.melodyFound],
   ['voice −', (s) => s.melodyFalse],
-  ['ECE t', (s) => s.calibration.tempo?.ece ?? null, 3],
-  ['by chance', (s) => s.calibration.tempo?.eceByChance ?? null, 3],
-  ['ECE k', (s) => s.calibration.key?.ece ?? null, 3],
-  ['by chance', (s) => s.calibration.key?.eceByChance ?? null, 3],
-  ['ECE f', (s) => s.calibration.family?.ece ?? null, 3],
-  ['by chance', (s) => s.calibration.family?.eceByChance ?? null, 3],
-  ['t wrong≥.9', (s) => s.calibration.tempo?.wrongAtNinety ?? null],
-  ['k wrong≥.9', (s) => s.calibration.key?.wrongAtNinety ?? null],
-  ['f wrong≥.9', (s) => s.calibration.family?.wrongAtNinety ?? null],
 ];
 const line = (title: string, cells: readonly string[]): void =>
   console.log(`${title.padEnd(24)}${cells.map((cell, k) => cell.padStart(Math.max(9, columns[k]?.[0].length + 2 || 9))).join('')}`);
@@ -144,8 +136,10 @@ for (const folder of folders) {
     audioSeconds = truths.reduce((sum, truth) => sum + (truth.lengthSec || 0), 0);
   console.log(`\n${folder}: ${truths.length} files, ${Math.round(audioSeconds)} s of sound`);
   line('', [...columns.map(([name]) => name), '× real time']);
+  const sure: [title: string, Scores][] = [];
   const show = (title: string, said: readonly Said[], cpuSeconds: number | null) => {
     const scores = score(truths, said);
+    if (title.startsWith('ours')) sure.push([title, scores]);
     line(title, [
       ...columns.map(([, read, digits = 1]) => read(scores)?.toFixed(digits) ?? '–'),
       cpuSeconds ? (audioSeconds / cpuSeconds).toFixed(0) : '–',
@@ -214,6 +208,22 @@ for (const folder of folders) {
     );
     console.log(`${''.padEnd(24)}(bpm-tools’ CPU: ${(audioSeconds / Math.max(0.01, cpu)).toFixed(0)} × real time)`);
   } else console.log('bpm-tools is not here: apt-get install bpm-tools');
+  console.log(
+    '\nHow sure what is shown is (ECE, by pure chance as much as behind the stroke; percent wrong of what is said with 0.9 and above):',
+  );
+  console.log(''.padEnd(24) + shownFacts.map((fact) => fact.padStart(20)).join(''));
+  for (const [title, { calibration }] of sure)
+    console.log(
+      title.padEnd(24) +
+        shownFacts
+          .map((fact) => {
+            const found = calibration[fact];
+            return (
+              found ? `${found.ece.toFixed(3)} / ${found.eceByChance.toFixed(3)}; ${found.wrongAtNinety?.toFixed(1) ?? '–'}` : '–'
+            ).padStart(20);
+          })
+          .join(''),
+    );
   console.log(`\nfrom sound alone, wrong tempos: ${errors || 'none'}; the weak places (right in %: tempo, key, family):`);
   for (const { name, files, tempo, key, family } of slices)
     console.log(

@@ -103,3 +103,38 @@ test('chords by bar: root and third count, bars with two chords do not, and a si
   expect(score([{ ...keys, melody: [] }], said).chords).toBeNull();
   expect(score([{ ...keys, family: 'bass' }], said).chords).toBeNull();
 });
+
+test('every fact that is shown with how sure it is is held against that', () => {
+  const truths = [
+      truth({ file: 'a', instrument: 'kit' }),
+      truth({ file: 'b', instrument: 'hat', family: 'drums' }),
+      truth({ file: 'c', instrument: 'snare', family: 'drums' }),
+    ],
+    answer = (file: string, instrument: string, bars: number): Said => ({
+      file,
+      kind: 'loop',
+      kindConfidence: 0.95,
+      tempoBpm: 120,
+      tempoConfidence: 0.6,
+      bars,
+      beatsConfidence: 0.5,
+      meter: '4/4',
+      meterConfidence: 0.8,
+      family: 'drums',
+      familyConfidence: 1,
+      instrument,
+      instrumentConfidence: 0.9,
+    });
+  const { instrument, bars, calibration } = score(truths, [answer('a', 'kit', 4), answer('b', 'hats', 4), answer('c', 'kick', 2)]);
+  expect([instrument, bars]).toEqual([expect.closeTo(66.7, 1), expect.closeTo(66.7, 1)]);
+  expect(Object.entries(calibration).map(([fact, found]) => [fact, found && Number(found.ece.toFixed(3))])).toEqual([
+    ['tempo', 0.4],
+    ['bars', 0.167],
+    ['meter', 0.2],
+    ['key', null],
+    ['family', 0],
+    ['instrument', 0.233],
+    ['kind', 0.05],
+  ]);
+  expect(calibration.instrument).toMatchObject({ atNinety: 3, wrongAtNinety: expect.closeTo(33.3, 1) });
+});

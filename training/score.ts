@@ -6,20 +6,30 @@ import type { Truth } from './truth';
 export interface Said {
   readonly file: string;
   readonly kind?: string;
+  readonly kindConfidence?: number | null;
   readonly tempoBpm: number | null;
   readonly tempoConfidence?: number | null;
   readonly bars?: number | null;
+  readonly beatsConfidence?: number | null;
+  readonly meter?: string | null;
+  readonly meterConfidence?: number | null;
   readonly key?: { readonly tonic: number; readonly mode: string } | null;
   readonly keyConfidence?: number | null;
   readonly pitched?: boolean | null;
   readonly family?: string | null;
   readonly familyConfidence?: number | null;
+  readonly instrument?: string | null;
+  readonly instrumentConfidence?: number | null;
   readonly loopStartSeconds?: number | null;
   readonly detail?: {
     readonly bars: readonly { readonly chord: { readonly root: number; readonly minor: boolean } | null }[];
     readonly melody?: readonly HeardNote[] | null;
   } | null;
 }
+
+/** Facts that are shown with how sure they are. */
+export const shownFacts = ['tempo', 'bars', 'meter', 'key', 'family', 'instrument', 'kind'] as const;
+export type ShownFact = (typeof shownFacts)[number];
 
 /** Percentages, null where nothing was to score. */
 export interface Scores {
@@ -34,6 +44,7 @@ export interface Scores {
   readonly homelessFalse: number | null;
   readonly pitchedF1: number | null;
   readonly family: number | null;
+  readonly instrument: number | null;
   readonly isLoop: number | null;
   readonly downbeat: number | null;
   readonly chords: number | null;
@@ -41,7 +52,7 @@ export interface Scores {
   readonly melody: number | null;
   readonly melodyFound: number | null;
   readonly melodyFalse: number | null;
-  readonly calibration: Readonly<Record<'tempo' | 'key' | 'family', Calibration | null>>;
+  readonly calibration: Readonly<Record<ShownFact, Calibration | null>>;
   readonly counts: { readonly tempo: number; readonly key: number; readonly family: number };
 }
 
@@ -57,6 +68,43 @@ export interface Calibration {
 
 /** Families whose loops state their chords; a melody over chords leaves them open. */
 const chordal: ReadonlySet<string> = new Set(['keys', 'guitar', 'synth-pad', 'mix']);
+
+/** What the outside development set calls otherwise, or tells apart further. */
+const outsideInstruments: Readonly<Record<string, string>> = {
+  'acoustic bass': 'upright-bass',
+  'electric bass': 'electric-bass',
+  'sub bass': 'sub-bass',
+  'synth bass': 'synth-bass',
+  'french horn': 'brass',
+  crash: 'hats',
+  hat: 'hats',
+  ride: 'hats',
+  rim: 'snare',
+  tom: 'toms',
+  noise: 'texture',
+  zap: 'impact',
+  'acoustic guitar': 'acoustic-guitar',
+  'electric guitar': 'electric-guitar',
+  'distorted guitar': 'electric-guitar',
+  'electric piano': 'electric-piano',
+  glockenspiel: 'bells',
+  'steel drums': 'bells',
+  vibraphone: 'bells',
+  xylophone: 'marimba',
+  'full mix': 'full-mix',
+  agogo: 'woodblock',
+  clave: 'woodblock',
+  bongo: 'conga',
+  timbale: 'conga',
+  guiro: 'shaker',
+  'latin perc': 'percussion',
+  'synth lead': 'synth-lead',
+  'synth pluck': 'synth-pluck',
+  'synth pad': 'synth-pad',
+  vocal: 'voice',
+  oboe: 'clarinet',
+  'pan flute': 'flute',
+};
 
 const within = (said: number | null | undefined, truth: number, tolerance: number): boolean =>
   said != null && Math.abs(said / truth - 1) <= tolerance;
@@ -115,7 +163,10 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
   const byFile = new Map(said.map((each) => [each.file, each])),
     lists: Record<string, number[]> = {};
   const add = (name: string, value: number | boolean) => (lists[name] ??= []).push(Number(value));
-  const sure: Record<'tempo' | 'key' | 'family', { sure: number; right: boolean }[]> = { tempo: [], key: [], family: [] };
+  const sure: Record<ShownFact, Judged[]> = { tempo: [], bars: [], meter: [], key: [], family: [], instrument: [], kind: [] };
+  const judge = (fact: ShownFact, confidence: number | null | undefined, right: boolean) => {
+    if (confidence != null) sure[fact].push({ sure: confidence, right });
+  };
   const notes = { right: 0, said: 0, true: 0 };
   let both = 0,
     onlySaid = 0,
@@ -138,7 +189,9 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
         octaves.some((tempo) => within(found.tempoBpm, tempo, 0.04)),
       );
       add('bars', found.bars === truth.bars);
-      if (found.tempoConfidence != null) sure.tempo.push({ sure: found.tempoConfidence, right: exact });
+      judge('tempo', found.tempoConfidence, exact);
+      if (found.bars != null) judge('bars', found.beatsConfidence, found.bars === truth.bars && found.meter === truth.meter);
+      if (found.meter != null) judge('meter', found.meterConfidence, found.meter === truth.meter);
     }
     if (truth.isLoop && truth.leadSec !== undefined && truth.bars)
       add('downbeat', found.loopStartSeconds != null && Math.abs(found.loopStartSeconds - truth.leadSec) <= 0.01);
@@ -157,14 +210,22 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
       const points = keyScore(truth.key, found.key);
       add('keyExact', points === 1);
       add('keyWeighted', points);
-      if (found.key && found.keyConfidence != null) sure.key.push({ sure: found.keyConfidence, right: points === 1 });
+      if (found.key) judge('key', found.keyConfidence, points === 1);
     }
     if (truth.family && found.family) {
       add('family', found.family === truth.family);
-      if (found.familyConfidence != null) sure.family.push({ sure: found.familyConfidence, right: found.family === truth.family });
+      judge('family', found.familyConfidence, found.family === truth.family);
     }
-    if (truth.loopScored !== false && found.kind !== undefined)
-      add('isLoop', (found.kind === 'loop' || found.kind === 'full-mix') === truth.isLoop);
+    if (truth.instrument && found.instrument) {
+      const right = found.instrument === (outsideInstruments[truth.instrument] ?? truth.instrument);
+      add('instrument', right);
+      judge('instrument', found.instrumentConfidence, right);
+    }
+    if (truth.loopScored !== false && found.kind !== undefined) {
+      const right = (found.kind === 'loop' || found.kind === 'full-mix') === truth.isLoop;
+      add('isLoop', right);
+      judge('kind', found.kindConfidence, right);
+    }
     if (truth.isLoop && found.detail?.melody !== undefined && melodies) {
       add(truth.melody ? 'melodyFound' : 'melodyFalse', found.detail.melody !== null);
       if (truth.melody && found.detail.melody) {
@@ -209,13 +270,14 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     homelessFalse: percent('homelessFalse'),
     pitchedF1: both + onlySaid + onlyTrue ? (200 * both) / (2 * both + onlySaid + onlyTrue) : null,
     family: percent('family'),
+    instrument: percent('instrument'),
     isLoop: percent('isLoop'),
     downbeat: percent('downbeat'),
     chords: percent('chords'),
     melody: notes.said + notes.true ? (200 * notes.right) / (notes.said + notes.true) : null,
     melodyFound: percent('melodyFound'),
     melodyFalse: percent('melodyFalse'),
-    calibration: { tempo: calibrate(sure.tempo), key: calibrate(sure.key), family: calibrate(sure.family) },
+    calibration: Object.fromEntries(shownFacts.map((fact) => [fact, calibrate(sure[fact])])) as Scores['calibration'],
     counts: { tempo: lists.tempoExact?.length ?? 0, key: lists.keyExact?.length ?? 0, family: lists.family?.length ?? 0 },
   };
 }

@@ -1,4 +1,5 @@
 import type { MidiFile } from '../formats/smf/parse';
+import { instrumentOfProgram } from '../theory/programs';
 import { keyName, type Key } from '../theory/key';
 import { beatsPerBar, quartersPerBeat } from '../units/time';
 import { pitchClass } from '../units/pitch';
@@ -11,26 +12,6 @@ import type { Reading } from './tempo/read-rhythm';
 import { drumChannel, writtenDetail } from './written/written-detail';
 
 const defaultTempoBpm = 120; // RP-001: what a file without a tempo event plays at
-
-/** Instruments by General MIDI program group of eight (RP-003), for files that set a program. */
-const programGroups = [
-  'piano',
-  'bells',
-  'organ',
-  'acoustic-guitar',
-  'electric-bass',
-  'strings',
-  'strings',
-  'brass',
-  'sax',
-  'flute',
-  'synth-lead',
-  'synth-pad',
-  'texture',
-  'banjo',
-  'percussion',
-  'texture',
-];
 
 /** The facts of a note loop: exact where the notes say so, evidence like any other where they don't. */
 export function analyseNotes(midi: MidiFile, path: string): Analysis {
@@ -71,10 +52,12 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
   );
   found.push(...keyEvidence(midi));
   const drums = midi.notes.every((note) => note.channel === drumChannel);
-  const program = midi.programs[midi.notes[0].channel];
+  const program = midi.programs[midi.notes[0].channel] ?? -1,
+    played = instrumentOfProgram(program);
   if (drums) found.push(evidence('instrument', 'notes', [{ value: 'kit', probability: 0.9 }], 'notes are on the drum channel'));
-  else if (program !== undefined)
-    found.push(evidence('instrument', 'tag', [{ value: programGroups[program >> 3], probability: 0.3 }], `program ${program + 1}`));
+  // The first program is what files have that nobody chose one for.
+  else if (played)
+    found.push(evidence('instrument', 'tag', [{ value: played, probability: program === 0 ? 0.3 : 0.8 }], `program ${program + 1}`));
   const lengthSeconds = (bars * barBeats * 60) / tempoBpm;
   return {
     evidence: found,

@@ -1,4 +1,3 @@
-import { instrumentById } from '../theory/instruments';
 import { keyName, type Key } from '../theory/key';
 
 export type LoopKind = 'loop' | 'one-shot' | 'phrase' | 'full-mix';
@@ -76,13 +75,11 @@ export function evidence<A extends Attribute>(
 const roundsNames: ReadonlySet<Source> = new Set<Source>(['tag', 'file-name', 'folder']);
 const isRounded = (said: number, value: number): boolean => Number.isInteger(said) && Math.abs(said - value) <= 0.5 + 1e-9;
 
-/** How far a witness for `said` speaks for `value`: 1 when they mean the same, less for another instrument of the same family. */
-export function support<A extends Attribute>(attribute: A, said: FactValues[A], value: FactValues[A], source: Source): number {
-  if (sameValue(attribute, said, value)) return 1;
-  if (attribute === 'tempo') return roundsNames.has(source) && isRounded(said as number, value as number) ? 1 : 0;
-  if (attribute !== 'instrument') return 0;
-  const family = instrumentById(said as string)?.family;
-  return family !== undefined && family === instrumentById(value as string)?.family ? 0.4 : 0;
+/** Whether a witness for `said` speaks for `value`: where they mean the same. */
+export function supports<A extends Attribute>(attribute: A, said: FactValues[A], value: FactValues[A], source: Source): boolean {
+  return (
+    sameValue(attribute, said, value) || (attribute === 'tempo' && roundsNames.has(source) && isRounded(said as number, value as number))
+  );
 }
 
 /** Two values that mean the same: tempos within 0.4 %, starts within 4 ms, keys of the same tonic and mode. */

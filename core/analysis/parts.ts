@@ -6,7 +6,7 @@ import type { Attribute, Evidence } from './facts';
  */
 export const partVersions = {
   /** What tags, file name and folders state. */
-  names: 3,
+  names: 4,
   /** Loudness, peaks, noise, stereo, the overview of the waveform. */
   levels: 1,
   /** Every hit, and where it can be cut. */
@@ -15,7 +15,7 @@ export const partVersions = {
   colour: 1,
   /** What a recording is known again by. */
   print: 1,
-  instrument: 3,
+  instrument: 4,
   /** Readings: tempo, beats, meter, first bar. */
   rhythm: 3,
   kind: 1,

@@ -1,5 +1,5 @@
 import { keyName } from '../theory/key';
-import { readName, setStem, titleFromFileName } from './parse-name';
+import { readName, setStem, titleFromFileName, withoutPack } from './parse-name';
 import { isSystemFile, safePath } from './safe-path';
 
 // Spellings as vendors use them, by common practice; every name is invented.
@@ -56,6 +56,37 @@ test('of several numbers the others are kept; a letter without a mode leaves it 
   expect(readName('Bass Bb')).toMatchObject({ key: { tonic: 10, mode: 'major' }, keyIsMarked: false, keyIsAltered: true });
   expect(readName('Bass Bbm')).toMatchObject({ key: { tonic: 10, mode: 'minor' }, keyIsMarked: true });
 });
+
+test.each<[string, string | null, string | null]>([
+  ['Nylon Guitar 02', 'acoustic-guitar', 'own'],
+  ['Guitar 02', 'acoustic-guitar', 'loose'],
+  ['Fingered Bass 07', 'electric-bass', 'own'],
+  ['Bass 07', 'electric-bass', 'loose'],
+  // A word of its own stands before one that many have, wherever they stand.
+  ['Chords Strings', 'strings', 'own'],
+  ['Bass Kick', 'kick', 'own'],
+  ['Drums 01', 'kit', 'loose'],
+  ['Full Drums', 'kit', 'loose'],
+  ['Timbales', 'conga', 'own'],
+  ['Night Full 120', 'full-mix', 'hint'],
+  ['Groove Mix 120', 'full-mix', 'hint'],
+  ['Groove 120', 'kit', 'hint'],
+  ['Organ Groove Mix', 'organ', 'own'],
+  ['Ferry', null, null],
+])('%s is called %s, by a word that is %s', (name, id, word) => {
+  const { instrument, instrumentWord } = readName(name);
+  expect([instrument?.id ?? null, instrumentWord]).toEqual([id, word]);
+});
+
+test.each([
+  ['SaltChoir_Drums_120', 'Salt Choir', 'Drums_120'],
+  ['SALT & CHOIR - Drums', 'Salt and Choir', 'SALT & CHOIR - Drums'],
+  ['Salt_&_Choir07_Drums', 'Salt & Choir', 'Drums'],
+  ['salt choir', 'Salt Choir', 'salt choir'],
+  ['Saltwater Drums', 'Salt', 'Saltwater Drums'],
+  ['Kick 01', 'Ki', 'Kick 01'],
+  ['Kick 01', '', 'Kick 01'],
+])('%s of the pack %s is read as %s', (name, pack, read) => expect(withoutPack(name, pack)).toBe(read));
 
 describe('paths from archives (CWE-22)', () => {
   test.each(['../x.wav', 'a/../../x.wav', '..\\x.wav', '', '/', '.'])('%s is refused', (path) => expect(safePath(path)).toBeNull());

@@ -1,4 +1,4 @@
-import { instruments, type Instrument } from '../theory/instruments';
+import { instrumentById, instruments, type Instrument } from '../theory/instruments';
 import { parseKey, type Key } from '../theory/key';
 import type { LoopKind } from '../analysis/facts';
 
@@ -18,7 +18,14 @@ export interface NameReading {
   readonly bars: number | null;
   readonly kind: LoopKind | null;
   readonly instrument: Instrument | null;
+  /**
+   * How it is called: by a word of its own, by one that others of its family are called by too (any guitar is a guitar), or by one that as often
+   * means something else.
+   */
+  readonly instrumentWord: InstrumentWord | null;
 }
+
+export type InstrumentWord = 'own' | 'loose' | 'hint';
 
 /** `Kick_04-(Dry)` → `kick 04 dry`; words in capitals and camel case are parted. */
 export function nameWords(name: string): string {
@@ -48,8 +55,37 @@ export function readName(name: string): NameReading {
     meter: /\b(waltz|3 ?4 time|three four)\b/.test(lower) ? '3/4' : /\b(6 ?8 time|six eight)\b/.test(lower) ? '6/8' : null,
     bars: bars && Number(bars[1]) >= 1 && Number(bars[1]) <= 32 ? Number(bars[1]) : null,
     kind: kindWords.find(([, pattern]) => pattern.test(lower))?.[0] ?? null,
-    instrument: instruments.find((each) => each.words.test(lower)) ?? null,
+    ...readInstrument(lower),
   };
+}
+
+/** What a mix and drums are called when nothing else is said; beside another word it says how that is played. */
+const hintWords: readonly (readonly [id: string, words: RegExp])[] = [
+  ['full-mix', /\b(full|mix)\b/],
+  ['kit', /\bgroove\b/],
+];
+
+function readInstrument(lower: string): Pick<NameReading, 'instrument' | 'instrumentWord'> {
+  const own = instruments.find(({ words }) => words.test(lower));
+  if (own) return { instrument: own, instrumentWord: 'own' };
+  const loose = instruments.find(({ looseWords }) => looseWords?.test(lower));
+  if (loose) return { instrument: loose, instrumentWord: 'loose' };
+  const hint = hintWords.find(([, words]) => words.test(lower));
+  return hint ? { instrument: instrumentById(hint[0]), instrumentWord: 'hint' } : { instrument: null, instrumentWord: null };
+}
+
+/** A file's name without the pack's own name in front of it, however its words are parted there. */
+export function withoutPack(name: string, pack: string): string {
+  const letters = (text: string): string => text.toLowerCase().replace(/[^a-z0-9]/g, ''),
+    wanted = letters(pack);
+  if (wanted.length < 3) return name;
+  for (let end = 1; end <= name.length; end++) {
+    const so = letters(name.slice(0, end));
+    if (!wanted.startsWith(so)) return name;
+    // A catalogue number may follow at once; a letter may not: then it is another word that only begins like it.
+    if (so === wanted) return /^[a-z]/.test(name.slice(end)) ? name : name.slice(end).replace(/^\d*[\s_\-.]*/, '') || name;
+  }
+  return name;
 }
 
 function readTempo(lower: string): Pick<NameReading, 'tempoBpm' | 'tempoIsMarked' | 'otherTempos'> {

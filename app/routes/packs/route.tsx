@@ -52,10 +52,19 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
                     .map(({ family, count }) => `${count} ${families[family as Family].label.toLowerCase()}`)
                     .join(', ')}
                 </p>
-                <p className="quiet mt-auto flex items-center gap-2 pt-1">
-                  <span className="min-w-0 flex-1 truncate" title={pack.licence}>
-                    {pack.licence || 'licence not stated'}
-                  </span>
+                <p className="quiet mt-1 text-[0.86rem]" suppressHydrationWarning>
+                  {[
+                    pack.loops && `${pack.loops} loops`,
+                    pack.oneShots && `${pack.oneShots} one-shots and phrases`,
+                    pack.notes && `${pack.notes} of them as notes`,
+                  ]
+                    .filter(Boolean)
+                    .join(', ')}{' '}
+                  · {pack.addedBy}, {formatDistanceToNowStrict(new Date(pack.addedAt))} ago
+                </p>
+                {/* What one may do with it is never cut off. */}
+                <p className="mt-auto flex items-end gap-2 pt-1 text-[0.86rem]">
+                  <span className="min-w-0 flex-1">{pack.licence || <span className="quiet">licence not stated</span>}</span>
                   <button
                     className="link shrink-0"
                     aria-label={`Archive ${pack.name}`}
@@ -68,16 +77,6 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
                   >
                     archive
                   </button>
-                </p>
-                <p className="quiet" suppressHydrationWarning>
-                  {[
-                    pack.loops && `${pack.loops} loops`,
-                    pack.oneShots && `${pack.oneShots} one-shots and phrases`,
-                    pack.notes && `${pack.notes} of them as notes`,
-                  ]
-                    .filter(Boolean)
-                    .join(', ')}{' '}
-                  · {pack.addedBy}, {formatDistanceToNowStrict(new Date(pack.addedAt))} ago
                 </p>
               </div>
             </li>

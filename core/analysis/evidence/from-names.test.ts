@@ -37,6 +37,34 @@ test('a folder called after the family does not argue with the instrument in the
   const both = of('Pack/Drums/Kick 01.wav', 'instrument');
   expect(both.map(({ source }) => source)).toEqual(['file-name']);
 });
+test('the pack’s own name says little of what is in it, and nothing when it stands in front of the file’s', () => {
+  expect(
+    of('Quiet Choir/Loops/QuietChoir_Drums_11.wav', 'instrument').map(({ source, candidates }) => [source, candidates[0].value]),
+  ).toEqual([
+    ['file-name', 'kit'],
+    ['folder', 'choir'],
+  ]);
+  const all = (path: string) => of(path, 'instrument')[0].candidates.reduce((sum, { probability }) => sum + probability, 0);
+  expect(all('Quiet Choir/Loops/11.wav')).toBeCloseTo(all('Choir/11.wav') / 2, 9);
+});
+test('the nearest folder with a word on it speaks', () => {
+  expect(first('Pack/Choir/Drum Loops/07.wav', 'instrument')).toMatchObject({ value: 'kit' });
+  expect(first('Pack/Choir/Extra/07.wav', 'instrument')).toMatchObject({ value: 'choir' });
+  expect(first('Pack/90 bpm/120 bpm/07.wav', 'tempo')).toMatchObject({ value: 120 });
+});
+test('any guitar is a guitar: the sound says which; a nylon guitar is one', () => {
+  const heard = evidence<'instrument'>(
+    'instrument',
+    'sound',
+    [
+      { value: 'electric-guitar', probability: 0.7 },
+      { value: 'acoustic-guitar', probability: 0.3 },
+    ],
+    'heard',
+  );
+  expect(fuse('instrument', [...of('Guitar 02.wav', 'instrument'), heard])?.value).toBe('electric-guitar');
+  expect(fuse('instrument', [...of('Nylon Guitar 02.wav', 'instrument'), heard])).toMatchObject({ value: 'acoustic-guitar' });
+});
 test('a folder of loops may hold a single sound: the sound’s own word decides; a file that is named a loop is one', () => {
   const heard = (probability: number) =>
     evidence<'kind'>(

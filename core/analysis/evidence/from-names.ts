@@ -1,5 +1,5 @@
-import { readName, type NameReading } from '../../names/parse-name';
-import { instrumentById } from '../../theory/instruments';
+import { readName, withoutPack, type InstrumentWord, type NameReading } from '../../names/parse-name';
+import { instrumentById, instruments, type Instrument } from '../../theory/instruments';
 import { keyName, type Key } from '../../theory/key';
 import type { EmbeddedTags } from '../../formats/tags/embedded';
 import { evidence, type Evidence, type LoopKind, type Source } from '../facts';
@@ -42,6 +42,28 @@ function kindCandidates(kind: LoopKind, source: Source) {
     : [{ value: kind, probability: 0.85 }];
 }
 
+/**
+ * How far a stated instrument is believed, and how much of that goes to the others of its family: who writes “guitar” may mean any, who writes
+ * “nylon guitar” seldom does.
+ */
+const believed: Readonly<Record<InstrumentWord, { readonly all: number; readonly kin: number }>> = {
+  own: { all: 0.95, kin: 0.03 },
+  loose: { all: 0.95, kin: 0.5 },
+  hint: { all: 0.5, kin: 0.1 },
+};
+/** The name of a pack is a poem as often as it says what is in it. */
+const titleShare = 0.5;
+
+function instrumentCandidates({ id, family }: Instrument, word: InstrumentWord, share: number) {
+  const kin = instruments.filter((each) => each.family === family && each.id !== id),
+    { all, kin: left } = believed[word],
+    shared = kin.length ? left : 0;
+  return [
+    { value: id, probability: share * (all - shared) },
+    ...kin.map((each) => ({ value: each.id, probability: (share * shared) / kin.length })),
+  ];
+}
+
 /** What is played once seldom has a tempo in its name (common practice of vendors), loops and mixes have it alike; a bare number may be something else. */
 function kindsWithTempo(isMarked: boolean) {
   const once = isMarked ? 0.1 : 0.17,
@@ -56,10 +78,11 @@ function kindsWithTempo(isMarked: boolean) {
 
 /** Evidence in the vendor's path: the file name, and the folders above it, the nearest first. `path` with `/`. */
 export function evidenceFromPath(path: string): Evidence[] {
-  const parts = path.split('/').filter(Boolean);
-  const file = (parts.pop() ?? '').replace(/\.[A-Za-z0-9]{1,5}$/, '');
-  const fromFile = evidenceFromName(file, 'file-name'),
-    fromFolder = evidenceFromName(parts.reverse().join(' '), 'folder');
+  const parts = path.split('/').filter(Boolean),
+    file = (parts.pop() ?? '').replace(/\.[A-Za-z0-9]{1,5}$/, ''),
+    pack = parts.length > 1 ? parts[0] : null;
+  const fromFile = evidenceFromName(pack === null ? file : withoutPack(file, pack), 'file-name'),
+    fromFolder = evidenceFromFolders([...parts].reverse(), pack !== null);
   // A folder called after the family says nothing against the particular instrument in the file's name.
   const familyOf = (list: readonly Evidence[]) => {
     const found = list.find((each) => each.attribute === 'instrument');
@@ -69,7 +92,18 @@ export function evidenceFromPath(path: string): Evidence[] {
   return [...fromFile, ...(agree ? fromFolder.filter((each) => each.attribute !== 'instrument') : fromFolder)];
 }
 
-function evidenceFromName(name: string, source: Source): Evidence[] {
+/** Of the folders above a file, the nearest first, the nearest speaks that has a word on it. The last is the pack's own name if `titled`. */
+function evidenceFromFolders(folders: readonly string[], titled: boolean): Evidence[] {
+  const found: Evidence[] = [];
+  folders.forEach((folder, k) => {
+    const share = titled && k === folders.length - 1 ? titleShare : 1;
+    for (const each of evidenceFromName(folder, 'folder', share))
+      if (!found.some(({ attribute }) => attribute === each.attribute)) found.push(each);
+  });
+  return found;
+}
+
+function evidenceFromName(name: string, source: Source, instrumentShare = 1): Evidence[] {
   if (name === '') return [];
   const reading = readName(name);
   const where = source === 'folder' ? 'folder' : 'name';
@@ -90,12 +124,12 @@ function evidenceFromName(name: string, source: Source): Evidence[] {
   if (reading.kind) found.push(evidence('kind', source, kindCandidates(reading.kind, source), `${where} says ${reading.kind}`));
   else if (reading.tempoBpm !== null && source === 'file-name')
     found.push(evidence('kind', source, kindsWithTempo(reading.tempoIsMarked), `${where} states a tempo`));
-  if (reading.instrument)
+  if (reading.instrument && reading.instrumentWord)
     found.push(
       evidence(
         'instrument',
         source,
-        [{ value: reading.instrument.id, probability: 0.95 }],
+        instrumentCandidates(reading.instrument, reading.instrumentWord, instrumentShare),
         `${where} says ${reading.instrument.label.toLowerCase()}`,
       ),
     );

@@ -46,13 +46,18 @@ test('a person outranks all, the newest one of two, and what was heard stays as 
   expect(chosen?.alternatives[0].value).toBe(120);
   expect(chosen?.reasons[0]).toBe('person says so');
 });
-test('a family speaks for its instruments by halves', () => {
-  const chances = fuseAll('instrument', [
-      says('instrument', 'sound', ['kick', 0.5], ['piano', 0.5]),
-      says('instrument', 'folder', ['kit', 0.9]),
-    ]),
-    of = (id: string) => chances.find(({ value }) => value === id)?.probability ?? 0;
-  expect(of('kick')).toBeGreaterThan(of('piano') * 2);
+test('a sure sound and a name that means the same make it surer; the sound alone is as sure as it is', () => {
+  const sound = says('instrument', 'sound', ['electric-piano', 0.9], ['piano', 0.08], ['organ', 0.02]);
+  expect(fuse('instrument', [sound])?.confidence).toBeCloseTo(0.9, 6);
+  expect(fuse('instrument', [sound, says('instrument', 'file-name', ['electric-piano', 0.95])])?.confidence).toBeGreaterThan(0.98);
+});
+test('a sound that is sure of another instrument does not outvote the name that means one', () => {
+  const chosen = fuse('instrument', [
+    says('instrument', 'sound', ['hats', 0.97], ['snare', 0.03]),
+    says('instrument', 'file-name', ['kick', 0.95]),
+  ]);
+  expect(chosen?.value).toBe('kick');
+  expect(chosen?.confidence).toBeLessThan(0.85);
 });
 test('the chances of all values sum to one, the likeliest first, whatever is said', () => {
   const chances = fuseAll('key', [

@@ -1,4 +1,4 @@
-import { sameValue, support, type Attribute, type Candidate, type Evidence, type FactValues, type Source } from '../facts';
+import { sameValue, supports, type Attribute, type Candidate, type Evidence, type FactValues, type Source } from '../facts';
 
 export interface Chosen<A extends Attribute = Attribute> {
   readonly attribute: A;
@@ -27,7 +27,7 @@ const trust: Readonly<Record<Source, number>> = {
   pack: 0.9,
 };
 /** Recordings sound like nothing that the classifier learned from more often than loops defy the ranking of tempos. */
-const trustOf = (source: Source, attribute: Attribute): number => (source === 'sound' && attribute === 'instrument' ? 0.93 : trust[source]);
+const trustOf = (source: Source, attribute: Attribute): number => (source === 'sound' && attribute === 'instrument' ? 0.88 : trust[source]);
 const keptAlternatives = 6;
 
 /**
@@ -86,7 +86,7 @@ function weigh<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A
     let logScore = 0;
     for (const each of witnesses) {
       const said = each.candidates.reduce(
-          (sum, candidate) => sum + support(attribute, candidate.value, value, each.source) * candidate.probability,
+          (sum, candidate) => sum + (supports(attribute, candidate.value, value, each.source) ? candidate.probability : 0),
           0,
         ),
         // What a source leaves open belongs to all values alike.

@@ -16,9 +16,12 @@ export const soundVector = (timbre: ArrayLike<number>, stroke: ArrayLike<number>
  * the geometric mean is right more often than either. It is less sure than they are by so much.
  */
 const togetherTemperature = 0.9;
+/** And of an instrument, which is both, they may be a little less sure. */
+const instrumentTemperature = 1.1;
 
 /**
- * Probabilities of instruments: that of the family, of which both networks have a say, times that of the instrument within its family.
+ * Probabilities of instruments: that of the family, of which both networks have a say, times that of the instrument within its family; and of
+ * the families, as sums of these.
  * @param timbre see `timbreVector` @param stroke see `strokeFeatures`
  */
 export function nameInstrument(
@@ -43,13 +46,20 @@ export function nameInstrument(
   const weights = familyModel.labels.map(
       (label, k) => ((familyScores[k] + 1e-9) * ((within.get(label) ?? 0) + 1e-9)) ** (0.5 / togetherTemperature),
     ),
-    sum = weights.reduce((a, b) => a + b, 0),
-    families = familyModel.labels.map((label, k) => ({ value: label as Family, probability: weights[k] / sum }));
-  const instruments = instrumentModel.labels.map((id, k) => {
-    const family = instrumentById(id)?.family ?? '',
-      share = instrumentScores[k] / Math.max(1e-9, within.get(family) ?? 0);
-    return { value: id, probability: share * (families.find(({ value }) => value === family)?.probability ?? 0) };
-  });
+    chances = instrumentModel.labels.map((id, k) => {
+      const family = instrumentById(id)?.family,
+        share = instrumentScores[k] / Math.max(1e-9, within.get(family ?? '') ?? 0);
+      return family ? (share * weights[familyModel.labels.indexOf(family)]) ** (1 / instrumentTemperature) : 0;
+    }),
+    sum = chances.reduce((a, b) => a + b, 0),
+    instruments = instrumentModel.labels.map((value, k) => ({ value, probability: chances[k] / sum })),
+    families = familyModel.labels.map((label) => ({
+      value: label as Family,
+      probability: instruments.reduce(
+        (total, { value, probability }) => total + (instrumentById(value)?.family === label ? probability : 0),
+        0,
+      ),
+    }));
   const falling = (a: { probability: number }, b: { probability: number }) => b.probability - a.probability;
   return { instruments: instruments.sort(falling), families: families.sort(falling), familyScores };
 }

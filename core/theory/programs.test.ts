@@ -1,0 +1,52 @@
+import { families, instrumentById, type Family } from './instruments';
+import { instrumentOfProgram } from './programs';
+
+const familyOf = (program: number): Family | undefined => instrumentById(instrumentOfProgram(program))?.family;
+
+test('each of the 128 programs stands for one of our instruments, nothing beyond them does', () => {
+  for (let program = 0; program < 128; program++) expect([program, familyOf(program)]).toEqual([program, expect.any(String)]);
+  expect([-1, 128, 1000].map(instrumentOfProgram)).toEqual([null, null, null]);
+});
+
+// Names of the programs by RP-003, counted from 1 there.
+test.each<[string, number, string]>([
+  ['Acoustic Grand Piano', 1, 'piano'],
+  ['Electric Piano 2', 6, 'electric-piano'],
+  ['Glockenspiel', 10, 'bells'],
+  ['Xylophone', 14, 'marimba'],
+  ['Rock Organ', 19, 'organ'],
+  ['Electric Guitar (muted)', 29, 'electric-guitar'],
+  ['Acoustic Bass', 33, 'upright-bass'],
+  ['Synth Bass 1', 39, 'synth-bass'],
+  ['Pizzicato Strings', 46, 'pizzicato'],
+  ['Orchestral Harp', 47, 'harp'],
+  ['Timpani', 48, 'toms'],
+  ['Choir Aahs', 53, 'choir'],
+  ['Tuba', 59, 'trombone'],
+  ['Oboe', 69, 'clarinet'],
+  ['Pan Flute', 76, 'flute'],
+  ['Lead 2 (sawtooth)', 82, 'synth-lead'],
+  ['Pad 4 (choir)', 92, 'synth-pad'],
+  ['Banjo', 106, 'banjo'],
+  ['Kalimba', 109, 'kalimba'],
+  ['Steel Drums', 115, 'bells'],
+  ['Woodblock', 116, 'woodblock'],
+])('%s is program %d: %s', (_, counted, id) => expect(instrumentOfProgram(counted - 1)).toBe(id));
+
+// The groups of eight, RP-003: where a whole group is of one family with us, all of it is.
+test.each<[number, Family]>([
+  [0, 'keys'],
+  [2, 'keys'],
+  [3, 'guitar'],
+  [4, 'bass'],
+  [7, 'brass'],
+  [8, 'wind'],
+  [9, 'wind'],
+  [10, 'synth-lead'],
+  [11, 'synth-pad'],
+  [12, 'fx'],
+  [15, 'fx'],
+])('group %d is %s throughout', (group, family) => {
+  expect(family in families).toBe(true);
+  for (let k = 0; k < 8; k++) expect(familyOf(group * 8 + k)).toBe(family);
+});
