@@ -9,7 +9,7 @@ import { downlifter, impact, riser, texture } from '../core/synth/voices/effects
 import type { Voice } from '../core/synth/voice';
 import { noteToHz } from '../core/units/pitch';
 import { beatsPerBar, framesPerBeat } from '../core/units/time';
-import { instrumentById } from '../core/theory/instruments';
+import { programOfInstrument } from '../core/theory/programs';
 import { fifthsPosition } from '../core/theory/key';
 import type { FileSpec, Player } from './catalogue';
 import { chordsOf } from './compose/harmony';
@@ -85,15 +85,14 @@ function wandering(notes: readonly Note[], { tempoBpm, bars, meter }: FileSpec['
 /** MIDI bytes of a note loop, with tempo, meter and key as meta events. */
 export function renderMidi(spec: FileSpec): Uint8Array {
   const { truth } = spec,
-    notes = composeNotes(spec),
-    family = instrumentById(truth.instrument)?.family;
+    notes = composeNotes(spec);
   const position = truth.key ? fifthsPosition(truth.key) : 0;
   return writeSmf({
     notes,
     lengthBeats: (truth.bars ?? 1) * beatsPerBar(truth.meter),
     tempoBpm: truth.tempoBpm ?? 120,
     meter: truth.meter,
-    program: family === 'bass' ? 33 : 0,
+    program: programOfInstrument(truth.instrument) ?? 0,
     name: truth.instrument,
     keySignature: truth.key ? { sharps: position > 6 ? position - 12 : position, minor: truth.key.mode === 'minor' } : undefined,
   });

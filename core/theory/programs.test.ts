@@ -1,11 +1,21 @@
-import { families, instrumentById, type Family } from './instruments';
-import { instrumentOfProgram } from './programs';
+import { families, instrumentById, instruments, type Family } from './instruments';
+import { instrumentOfProgram, programOfInstrument } from './programs';
 
 const familyOf = (program: number): Family | undefined => instrumentById(instrumentOfProgram(program))?.family;
 
 test('each of the 128 programs stands for one of our instruments, nothing beyond them does', () => {
   for (let program = 0; program < 128; program++) expect([program, familyOf(program)]).toEqual([program, expect.any(String)]);
   expect([-1, 128, 1000].map(instrumentOfProgram)).toEqual([null, null, null]);
+});
+
+test('an instrument is asked for by a program that stands for it', () => {
+  const asked = instruments.flatMap(({ id }) => {
+    const program = programOfInstrument(id);
+    return program === null ? [] : [[id, instrumentOfProgram(program)] as const];
+  });
+  expect(asked.length).toBeGreaterThan(30);
+  for (const [id, found] of asked) expect(found).toBe(id);
+  expect(programOfInstrument('kit')).toBeNull();
 });
 
 // Names of the programs by RP-003, counted from 1 there.

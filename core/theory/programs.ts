@@ -42,5 +42,8 @@ const programsOf: Readonly<Record<string, readonly number[]>> = {
 
 const byProgram = new Map(Object.entries(programsOf).flatMap(([id, programs]) => programs.map((program) => [program, id] as const)));
 
+/** The program by which a MIDI file asks for an instrument; null where General MIDI has none. */
+export const programOfInstrument = (id: string): number | null => programsOf[id]?.[0] ?? null;
+
 /** The instrument that a program of a MIDI file stands for, `program` 0 to 127; null beyond. */
 export const instrumentOfProgram = (program: number): string | null => byProgram.get(program) ?? null;
