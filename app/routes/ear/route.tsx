@@ -97,8 +97,8 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
     event.nativeEvent.stopImmediatePropagation();
   };
   return (
-    <div className="mx-auto grid max-w-[90rem] gap-6 p-5 lg:grid-cols-[1fr_30.5rem]">
-      <section aria-labelledby="ear-queue" className="min-w-0">
+    <div className="mx-auto grid max-w-[90rem] gap-6 p-5 lg:h-full lg:grid-cols-[1fr_30.5rem] lg:grid-rows-[minmax(0,1fr)]">
+      <section aria-labelledby="ear-queue" className="flex min-h-0 min-w-0 flex-col">
         <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
           <h1 id="ear-queue">Needs an ear</h1>
           <p className="quiet">
@@ -146,7 +146,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
               aria-multiselectable="true"
               aria-label="Doubtful facts; arrows move and audition, numbers answer"
               aria-activedescendant={currentName ? `doubt-${currentName}` : undefined}
-              className="mt-2 flex max-h-[calc(100vh-27rem)] min-h-60 flex-col overflow-y-auto border-y border-base-300 outline-offset-[-2px]"
+              className="relative mt-2 flex min-h-60 flex-col overflow-y-auto max-lg:max-h-[50vh] border-y border-base-300 outline-offset-[-2px]"
               onKeyDown={onKeyDown}
             >
               {doubts.map((doubt, index) => (
@@ -173,7 +173,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
           </>
         )}
       </section>
-      <aside aria-label="The one that is selected" className="min-w-0">
+      <aside aria-label="The one that is selected" className="min-h-0 min-w-0 lg:overflow-y-auto">
         {current && <Bench key={current.row.id} doubt={current} onAnswer={(value) => sayOther(current, value)} />}
       </aside>
     </div>

@@ -77,7 +77,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
             <div className="flex h-dvh flex-col">
               <TopBar person={loaderData.person} projects={loaderData.projects} onHelp={() => setHelpOpen(true)} />
               <Ribbon />
-              <main id="page" tabIndex={-1} className="min-h-0 flex-1 overflow-auto outline-none">
+              <main id="page" tabIndex={-1} className="relative min-h-0 flex-1 overflow-auto outline-none">
                 <Outlet />
               </main>
               <Tray />

@@ -75,7 +75,7 @@ export const Switches = memo(function Switches() {
           </label>
         )}
       </div>
-      <label className="flex min-h-[28px] items-center gap-2">
+      <label className="flex min-h-[24px] items-center gap-2">
         <Volume2 className="size-4 shrink-0" aria-hidden="true" />
         <span className="sr-only">Candidate’s gain</span>
         <input
