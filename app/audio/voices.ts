@@ -1,8 +1,14 @@
 import { cutFadeFrames } from './pace';
 
+/** The soonest that anything can be planned for: a block of the audio thread. */
+const soonFrames = 128,
+  /** By so much the audio thread may hear of a fade too late: a sound that is cut ends only when it is silent for sure. */
+  lateFrames = 4096;
+
 /** A sounding or scheduled buffer with its own fades. */
 export interface Voice {
   readonly id: string;
+  readonly context: BaseAudioContext;
   readonly source: AudioBufferSourceNode;
   readonly gain: GainNode;
   readonly startFrame: number;
@@ -43,7 +49,7 @@ export function startVoice(context: BaseAudioContext, wanted: VoicePlan): Voice 
   if (plan.fadeInFrames > 0) fade(gain.gain, plan.gainRatio, true, plan.startFrame, plan.fadeInFrames, rate);
   source.start(plan.startFrame / rate, (plan.offsetFrame % plan.buffer.length) / rate);
   const { id, startFrame, fadeInFrames, gainRatio } = plan,
-    voice: Voice = { id, source, gain, startFrame, fadeInFrames, gainRatio, endFrame: Infinity };
+    voice: Voice = { id, context, source, gain, startFrame, fadeInFrames, gainRatio, endFrame: Infinity };
   if (Number.isFinite(plan.endFrame)) {
     fade(gain.gain, plan.gainRatio, false, plan.endFrame, plan.fadeOutFrames, rate);
     source.stop((plan.endFrame + plan.fadeOutFrames) / rate);
@@ -59,7 +65,7 @@ export function startVoice(context: BaseAudioContext, wanted: VoicePlan): Voice 
 /** What would begin in the past, because the page stood still just now, begins softly a moment ahead, at the place it would have reached. */
 function startable(plan: VoicePlan, nowFrame: number): VoicePlan {
   if (!(plan.startFrame < nowFrame)) return plan;
-  const late = nowFrame + 128 - plan.startFrame;
+  const late = nowFrame + soonFrames - plan.startFrame;
   return {
     ...plan,
     startFrame: plan.startFrame + late,
@@ -77,18 +83,20 @@ export function silenceVoice({ source, gain }: Voice): void {
 
 /** Takes a voice out soon, whatever fades were planned for it. */
 export function cutVoice(voice: Voice, frame: number, fadeFrames: number, rate: number): void {
-  if (voice.endFrame <= frame + fadeFrames) return;
-  if (voice.startFrame >= frame) {
+  // The page may have stood still since `frame` was chosen: what sounds by now is faded out all the same.
+  const from = Math.max(frame, Math.round(voice.context.currentTime * rate) + soonFrames);
+  if (voice.endFrame <= from + fadeFrames) return;
+  if (voice.startFrame >= from) {
     silenceVoice(voice);
   } else {
     const { gain } = voice.gain,
-      openness = Math.min(1, (frame - voice.startFrame) / Math.max(1, voice.fadeInFrames));
+      openness = Math.min(1, (from - voice.startFrame) / Math.max(1, voice.fadeInFrames));
     // Holding "where it is" is left to nobody: what the parameter does before the next planned step differs between browsers.
-    gain.cancelScheduledValues(frame / rate);
-    if (openness < 1) gain.linearRampToValueAtTime(voice.gainRatio * openness, frame / rate);
-    else gain.setValueAtTime(voice.gainRatio, frame / rate);
-    gain.linearRampToValueAtTime(0, (frame + fadeFrames) / rate);
-    voice.source.stop((frame + fadeFrames) / rate);
+    gain.cancelScheduledValues(from / rate);
+    if (openness < 1) gain.linearRampToValueAtTime(voice.gainRatio * openness, from / rate);
+    // A curve has its whole length even if the audio thread hears of it too late, where the end of a ramp would be a step by then.
+    gain.setValueCurveAtTime([voice.gainRatio * openness, 0], from / rate, fadeFrames / rate);
+    voice.source.stop((from + fadeFrames + lateFrames) / rate);
   }
-  voice.endFrame = frame + fadeFrames;
+  voice.endFrame = from + fadeFrames;
 }

@@ -12,7 +12,7 @@ interface Curve {
   readonly kind: 'curve';
   readonly at: number;
   readonly length: number;
-  readonly curve: Float32Array;
+  readonly curve: ArrayLike<number>;
 }
 type Step = Value | Curve;
 
@@ -29,7 +29,7 @@ export class FakeParam {
   linearRampToValueAtTime(value: number, time: number): void {
     this.add({ kind: 'ramp', at: frames(time), value });
   }
-  setValueCurveAtTime(curve: Float32Array, time: number, seconds: number): void {
+  setValueCurveAtTime(curve: ArrayLike<number>, time: number, seconds: number): void {
     const at = frames(time),
       length = frames(seconds);
     // As the standard has it: nothing may lie within a curve.
