@@ -106,7 +106,7 @@ export class Audition {
     const { row, treatment, offsetBeats } = candidate,
       fitted = this.fit(row.source, treatment);
     if (!device.pool.peek(fitted.request) || !Number.isFinite(fitted.lapFrames) || candidate.phase === 'failed') {
-      device.candidate.end(at, this.stage.now());
+      device.candidate.end(at);
       void this.hear(candidate);
       return;
     }
@@ -198,17 +198,14 @@ export class Audition {
       transport = this.stage.transport();
     if (!device) return;
     const lap = fitted.lapFrames;
-    device.candidate.start(
-      {
-        id: `candidate-${this.wish}`,
-        fitted,
-        startExact,
-        lengthFrames: (transport ? beatFrames(transport) : projectRateHz / 2) * 4096,
-        offsetFrames: Number.isFinite(lap) ? ((intoLoop % lap) + lap) % lap : 0,
-        levelRatio: dbToRatio(this.levelDb(base.row, fitted)),
-      },
-      this.stage.now(),
-    );
+    device.candidate.start({
+      id: `candidate-${this.wish}`,
+      fitted,
+      startExact,
+      lengthFrames: (transport ? beatFrames(transport) : projectRateHz / 2) * 4096,
+      offsetFrames: Number.isFinite(lap) ? ((intoLoop % lap) + lap) % lap : 0,
+      levelRatio: dbToRatio(this.levelDb(base.row, fitted)),
+    });
     this.handsFree.count(transport ? runningBeatAt(transport, startExact) : null);
     this.stage.store.setState({ candidate: { ...base, alone: !transport, fitted, phase: 'waiting', message } });
     this.stage.applyTracks();
@@ -226,7 +223,7 @@ export class Audition {
 
   stop(): void {
     this.wish++;
-    this.stage.device()?.candidate.end(this.stage.now() + cutLeadFrames, this.stage.now());
+    this.stage.device()?.candidate.end(this.stage.now() + cutLeadFrames);
     this.stage.device()?.ear.stopClicks();
     this.handsFree.count(null);
     this.stage.store.setState({ candidate: null });

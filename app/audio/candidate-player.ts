@@ -56,7 +56,7 @@ export class CandidatePlayer {
    * Lets a fitted loop begin at a line. What sounded before goes over to it in the moment before the line; one that was asked for in between
    * and has not been heard yet never is.
    */
-  start({ id, fitted, startExact, lengthFrames, offsetFrames, levelRatio }: CandidateStart, nowFrame: number): void {
+  start({ id, fitted, startExact, lengthFrames, offsetFrames, levelRatio }: CandidateStart): void {
     const events = scheduleLaps({
         id,
         trackId: 'candidate',
@@ -68,12 +68,12 @@ export class CandidatePlayer {
       }),
       [first, ...later] = events,
       originFrame = Math.round(startExact);
-    this.stepBack(nowFrame);
+    const nowFrame = this.stepBack();
     // With something to take over from, and time for it, the crossing lies before the line: the loop's own end leads in.
     const crosses =
         this.before !== null && soundsAt(this.before, originFrame) && first?.cyclic && originFrame - crossFrames > nowFrame + tooLateFrames,
       heardFrame = crosses ? originFrame - crossFrames : originFrame;
-    this.before?.door.close(heardFrame, crosses ? crossFrames : cutFadeFrames, nowFrame);
+    this.before?.door.close(heardFrame, crosses ? crossFrames : cutFadeFrames);
     const level = new GainNode(this.graph.context, { gain: levelRatio }),
       door = new Door(this.graph.context);
     level.connect(door.node).connect(this.graph.candidate);
@@ -93,17 +93,20 @@ export class CandidatePlayer {
     };
   }
 
-  /** The current one makes room: it becomes the one before, or, not heard yet, is taken back. */
-  private stepBack(nowFrame: number): void {
-    const { current } = this;
+  /**
+   * The current one makes room: it becomes the one before, or, not heard yet, is taken back. By the audio thread's clock as it is now: the page
+   * may have stood still since a line was chosen. @returns the frame it is
+   */
+  private stepBack(): number {
+    const { current } = this,
+      nowFrame = Math.round(this.graph.context.currentTime * this.graph.context.sampleRate);
     this.current = null;
-    if (!current) return;
-    if (current.heardFrame > nowFrame + tooLateFrames) {
-      release(current);
-      return;
+    if (current && current.heardFrame > nowFrame + tooLateFrames) release(current);
+    else if (current) {
+      if (this.before) this.leaving.push(this.before);
+      this.before = current;
     }
-    if (this.before) this.leaving.push(this.before);
-    this.before = current;
+    return nowFrame;
   }
 
   /** Sets the level of what sounds, in a few milliseconds. */
@@ -112,10 +115,10 @@ export class CandidatePlayer {
   }
 
   /** Ends what sounds at a frame; what had not begun never does. */
-  end(frame: number, nowFrame: number): void {
-    this.stepBack(nowFrame);
+  end(frame: number): void {
+    this.stepBack();
     if (!this.before) return;
-    this.before.door.close(frame, cutFadeFrames, nowFrame);
+    this.before.door.close(frame, cutFadeFrames);
     this.leaving.push(this.before);
     this.before = null;
   }

@@ -1,4 +1,5 @@
 import { projectRateHz } from '~core/units/time';
+import { soonFrames } from './pace';
 
 const curvePoints = 33;
 /** A quarter of a sine, up or down. */
@@ -14,7 +15,7 @@ export class Door {
   private openFrame = -Infinity;
   private closingFrame = Infinity;
 
-  constructor(context: BaseAudioContext) {
+  constructor(private readonly context: BaseAudioContext) {
     this.node = new GainNode(context);
   }
 
@@ -31,10 +32,14 @@ export class Door {
     this.openFrame = frame + fadeFrames + 1;
   }
 
-  /** Closes from `frame` on, but not before it is open; an earlier plan to close, if it has not begun, is dropped. */
-  close(frame: number, fadeFrames: number, nowFrame: number): void {
-    if (this.closingFrame <= nowFrame) return;
-    const from = Math.max(frame, this.openFrame, nowFrame),
+  /**
+   * Closes from `frame` on, but not before it is open; an earlier plan to close, if it has not begun, is dropped. By the audio thread's clock: the
+   * page may have stood still since the frame was chosen, and a curve that is taken back while it runs jumps.
+   */
+  close(frame: number, fadeFrames: number): void {
+    const soonest = Math.round(this.context.currentTime * projectRateHz) + soonFrames;
+    if (this.closingFrame <= soonest) return;
+    const from = Math.max(frame, this.openFrame, soonest),
       { gain } = this.node;
     if (Number.isFinite(this.closingFrame)) gain.cancelScheduledValues(this.closingFrame / projectRateHz);
     gain.setValueCurveAtTime(quarter(false), from / projectRateHz, fadeFrames / projectRateHz);

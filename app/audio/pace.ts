@@ -9,5 +9,7 @@ export const lookAheadFrames = Math.round(projectRateHz * 0.9),
   /** The soonest a sound is faded out: sooner, a busy audio thread would hear of it too late and cut it off. */
   cutLeadFrames = Math.round(projectRateHz * 0.02),
   cutFadeFrames = 256,
+  /** The soonest that anything can be planned for: a block of the audio thread. */
+  soonFrames = 128,
   /** Two candidates cross over in so much before the line, so that what begins on it begins whole. */
   crossFrames = 128;

@@ -1,9 +1,7 @@
-import { cutFadeFrames } from './pace';
+import { cutFadeFrames, soonFrames } from './pace';
 
-/** The soonest that anything can be planned for: a block of the audio thread. */
-const soonFrames = 128,
-  /** By so much the audio thread may hear of a fade too late: a sound that is cut ends only when it is silent for sure. */
-  lateFrames = 4096;
+/** By so much the audio thread may hear of a fade too late: a sound that is cut ends only when it is silent for sure. */
+const lateFrames = 4096;
 
 /** A sounding or scheduled buffer with its own fades. */
 export interface Voice {
