@@ -45,6 +45,10 @@ test.each([
   ['96.wav', '96'],
   ['Pad Kelp Fm.ogg', 'Pad Kelp'],
 ])('%s is titled %s', (file, title) => expect(titleFromFileName(file)).toBe(title));
+test('a title does not repeat the pack', () => {
+  expect(titleFromFileName('HollowOak69_Mix_Abmin_112_BPM.ogg', 'Hollow Oak')).toBe('Mix');
+  expect(titleFromFileName('Hollow Oak.wav', 'Hollow Oak')).toBe('Hollow Oak');
+});
 test('sets share a stem', () => {
   expect(setStem('TRK_Piston_124_A1.wav')).toBe(setStem('TRK_Piston_124_Fill.wav'));
   expect(setStem('DrumLoop 07.wav')).toBeNull();

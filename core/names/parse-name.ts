@@ -120,9 +120,9 @@ function readKey(words: string): Pick<NameReading, 'key' | 'keyIsMarked' | 'keyI
   return { key: lone ? parseKey(lone) : null, keyIsMarked: false, keyIsAltered: false };
 }
 
-/** A title for people from the vendor's file name: no catalogue prefix, no tempo, no key, capital first. */
-export function titleFromFileName(fileName: string): string {
-  const stem = fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '');
+/** A title for people from the vendor's file name: no name of the pack, no catalogue prefix, no tempo, no key, capital first. */
+export function titleFromFileName(fileName: string, pack = ''): string {
+  const stem = withoutPack(fileName.replace(/\.[A-Za-z0-9]{1,5}$/, ''), pack);
   const words = nameWords(stem)
     .replace(/\b\d{2,3}(\.\d+)? ?bpm\b/gi, '')
     .replace(/\b[A-G](#|♯|b|♭)? ?(major|minor|maj|min)\b/gi, '')

@@ -32,9 +32,10 @@ export interface AddedLoop {
 /** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
 export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop): Promise<AddedLoop> {
   const { measures, evidence } = result,
-    fileName = vendorPath.split('/').at(-1) ?? vendorPath;
+    folders = vendorPath.split('/'),
+    fileName = folders.pop() ?? vendorPath;
   const facts = chooseFacts(evidence, { ...measures, readings: measures.detail?.readings }),
-    title = titleFromFileName(fileName),
+    title = titleFromFileName(fileName, folders[0]),
     stem = setStem(fileName);
   return sequelize.transaction(async (transaction) => {
     const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
