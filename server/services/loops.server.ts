@@ -32,10 +32,8 @@ export interface AddedLoop {
 /** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
 export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop): Promise<AddedLoop> {
   const { measures, evidence } = result,
-    folders = vendorPath.split('/'),
-    fileName = folders.pop() ?? vendorPath;
+    fileName = vendorPath.split('/').at(-1) ?? vendorPath;
   const facts = chooseFacts(evidence, { ...measures, readings: measures.detail?.readings }),
-    title = titleFromFileName(fileName, folders[0]),
     stem = setStem(fileName);
   return sequelize.transaction(async (transaction) => {
     const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
@@ -44,7 +42,8 @@ export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, per
     await sequelize.query('select pg_advisory_xact_lock(hashtext($1))', { bind: [fileSha256], transaction });
     const twin = await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
     if (twin) return { loopId: twin.id, twinTitle: twin.title };
-    const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true });
+    const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true }),
+      title = titleFromFileName(fileName, pack.name);
     const set = stem ? await findOrMakeSet(packId, stem, transaction) : null;
     const loop = await Loop.create(
       {

@@ -27,12 +27,11 @@ export async function openProject(id: number, personId: number): Promise<OpenPro
 
 async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Project> {
   const where = { projectId: row.id };
-  const [sections, chords, tracks, clips] = await Promise.all([
-    SectionRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
-    ChordRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
-    TrackRow.findAll({ where, order: [['position', 'asc']], raw: true, transaction }),
-    ClipRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
-  ]);
+  // One after the other: a transaction is one connection.
+  const sections = await SectionRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
+    chords = await ChordRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
+    tracks = await TrackRow.findAll({ where, order: [['position', 'asc']], raw: true, transaction }),
+    clips = await ClipRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction });
   const toClip = (clip: ClipRow): Clip => ({
     kind: 'clip',
     id: clip.id,
@@ -76,7 +75,9 @@ async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Pro
 async function storeTree(id: number, project: Project, transaction: Transaction): Promise<void> {
   const where = { projectId: id },
     options = { where, transaction };
-  await Promise.all([SectionRow.destroy(options), ChordRow.destroy(options), TrackRow.destroy(options)]);
+  await SectionRow.destroy(options);
+  await ChordRow.destroy(options);
+  await TrackRow.destroy(options);
   await SectionRow.bulkCreate(
     project.sections.map(({ kind: _, ...section }) => ({ projectId: id, ...section })),
     { transaction },

@@ -44,6 +44,8 @@ test('the pack’s own name says little of what is in it, and nothing when it st
     ['file-name', 'kit'],
     ['folder', 'choir'],
   ]);
+  // A folder that is called like its files is no pack; what it says is not lost.
+  expect(first('Electric Piano/Dry/Electric Piano 02.wav', 'instrument')).toMatchObject({ value: 'electric-piano' });
   const all = (path: string) => of(path, 'instrument')[0].candidates.reduce((sum, { probability }) => sum + probability, 0);
   expect(all('Quiet Choir/Loops/11.wav')).toBeCloseTo(all('Choir/11.wav') / 2, 9);
 });

@@ -81,7 +81,7 @@ export function evidenceFromPath(path: string): Evidence[] {
   const parts = path.split('/').filter(Boolean),
     file = (parts.pop() ?? '').replace(/\.[A-Za-z0-9]{1,5}$/, ''),
     pack = parts.length > 1 ? parts[0] : null;
-  const fromFile = evidenceFromName(pack === null ? file : withoutPack(file, pack), 'file-name'),
+  const fromFile = evidenceFromFile(file, pack),
     fromFolder = evidenceFromFolders([...parts].reverse(), pack !== null);
   // A folder called after the family says nothing against the particular instrument in the file's name.
   const familyOf = (list: readonly Evidence[]) => {
@@ -90,6 +90,14 @@ export function evidenceFromPath(path: string): Evidence[] {
   };
   const agree = familyOf(fromFile) !== null && familyOf(fromFile) === familyOf(fromFolder);
   return [...fromFile, ...(agree ? fromFolder.filter((each) => each.attribute !== 'instrument') : fromFolder)];
+}
+
+/** What a file's name says beside the pack's own in front of it; an instrument that only the pack's name has counts as that of a title does. */
+function evidenceFromFile(file: string, pack: string | null): Evidence[] {
+  const own = pack === null ? file : withoutPack(file, pack),
+    found = evidenceFromName(own, 'file-name');
+  if (own === file || found.some(({ attribute }) => attribute === 'instrument')) return found;
+  return [...found, ...evidenceFromName(file, 'file-name', titleShare).filter(({ attribute }) => attribute === 'instrument')];
 }
 
 /** Of the folders above a file, the nearest first, the nearest speaks that has a word on it. The last is the pack's own name if `titled`. */
