@@ -1,6 +1,7 @@
 import type { FitMessage, FitReply, MeterMessage } from '~workers/protocol';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import { emptyProject, type Clip, type Project } from '~core/arrangement/tree';
+import { plainClip, plainTrack } from '../../test/generators/track';
 import { FakeGain, FakePanner, forgetSources, installFakeAudio, sources } from '../../test/audio/fake-audio';
 
 /** The audio device as the engine sees it: a clock that the test moves, and a state that the browser may change. */
@@ -99,21 +100,11 @@ const loop = (id: number): LoopSource => ({
   onsetFrames: [],
 });
 const loops = new Map([1, 2].map((id) => [id, loop(id)]));
-const clip = (loopId: number, startBeat: number, lengthBeats: number): Clip => ({
-  kind: 'clip',
-  id: `clip ${loopId} at ${startBeat}`,
-  loopId,
-  startBeat,
-  lengthBeats,
-  offsetBeats: 0,
-  gainDb: 0,
-  shiftSemitones: 0,
-  followTempo: true,
-  followKey: true,
-});
+const clip = (loopId: number, startBeat: number, lengthBeats: number): Clip =>
+  plainClip({ id: `clip ${loopId} at ${startBeat}`, loopId, startBeat, lengthBeats });
 const projectOf = (changes: Partial<Project>, ...clips: Clip[]): Project => ({
   ...emptyProject('Piece', 120, { tonic: 0, mode: 'minor' }),
-  tracks: [{ kind: 'track', id: 'track', name: 'Track', colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips }],
+  tracks: [plainTrack({ id: 'track', clips })],
   ...changes,
 });
 /** Two bars: the first loop in the first bar, the second in the second. */

@@ -1,20 +1,9 @@
 import { applyEdit, EditError, type Edit } from './edit';
 import { audibleTracks, emptyProject, projectEndBeat, type Clip, type Project, type Track } from './tree';
 import { createRandom } from '../synth/random';
-import { plainTrack } from '../../test/generators/track';
+import { plainClip, plainTrack } from '../../test/generators/track';
 
-const clip = (id: string, startBeat = 0): Clip => ({
-  kind: 'clip',
-  id,
-  loopId: 1,
-  startBeat,
-  lengthBeats: 16,
-  offsetBeats: 0,
-  gainDb: 0,
-  shiftSemitones: 0,
-  followTempo: true,
-  followKey: true,
-});
+const clip = (id: string, startBeat = 0): Clip => plainClip({ id, startBeat });
 const track = (id: string, clips: Clip[] = []): Track => plainTrack({ id, name: id, clips });
 const start: Project = {
   ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }),

@@ -3,7 +3,7 @@ import { scheduleLaps, scheduleProject } from './schedule';
 import { chooseReading, describeFit, fitLoop, keyShift, type LoopSource } from './fit-request';
 import { renderMix } from '../mix/render';
 import { parseKey } from '../theory/key';
-import { plainTrack } from '../../test/generators/track';
+import { plainClip as clip, plainTrack } from '../../test/generators/track';
 
 const drums: LoopSource = {
   loopId: 1,
@@ -30,19 +30,6 @@ const bass: LoopSource = {
   family: 'bass',
   instrument: 'electric-bass',
 };
-const clip = (changes: Partial<Clip> = {}): Clip => ({
-  kind: 'clip',
-  id: 'c',
-  loopId: 1,
-  startBeat: 0,
-  lengthBeats: 16,
-  offsetBeats: 0,
-  gainDb: 0,
-  shiftSemitones: 0,
-  followTempo: true,
-  followKey: true,
-  ...changes,
-});
 const withClip = (project: Project, each: Clip): Project => ({
   ...project,
   tracks: [plainTrack({ clips: [each] })],
