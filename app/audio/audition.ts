@@ -159,11 +159,7 @@ export class Audition {
       if (wish !== this.wish || buffer.length === 0) return;
       // A line that went by while it was being fitted is owned up to.
       const missed = this.stage.transport() !== null && asked !== null && this.stage.now() + leadFrames > asked;
-      this.startCandidate(
-        { row, treatment, offsetBeats },
-        fitted,
-        missed ? 'was not ready for the line before, comes in on this one' : null,
-      );
+      this.startCandidate({ row, treatment, offsetBeats }, fitted, missed ? 'a line late: it was not ready' : null);
     } catch (error) {
       if (wish !== this.wish) return;
       const message = error instanceof RangeError ? 'That is too far from its own speed or pitch.' : (error as Error).message;

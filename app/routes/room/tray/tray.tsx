@@ -88,7 +88,7 @@ export function Tray() {
 const Words = memo(function Words({ candidate }: { candidate: Candidate }) {
   const { row, alone, fitted, message, phase } = candidate;
   return (
-    <div className="flex w-68 shrink-0 flex-col justify-between text-[0.93rem]">
+    <div className="flex w-68 shrink-0 flex-col justify-between text-[0.93rem] leading-tight">
       <div className="flex items-start gap-2">
         <FamilyMark family={row.source.family} />
         <div className="min-w-0">
