@@ -40,6 +40,14 @@ describe('tones to compare with', () => {
     expect(sounding(now() + 60 * rate)).toEqual([220, 329.63, 440]);
   });
 
+  test('with a third it is a chord', () => {
+    check.drone(57, 3);
+    expect(sounding(now() + 60 * rate)).toEqual([220, 261.63, 329.63, 440]);
+    context.currentTime = 5;
+    check.drone(57, 4);
+    expect(sounding(now() + rate)).toEqual([220, 277.18, 329.63, 440]);
+  });
+
   test('another drone takes its place; none ends it', () => {
     check.drone(57);
     context.currentTime = 5;

@@ -19,8 +19,8 @@ export class EarCheck {
     this.clicks = new ClickTrack(graph.context, graph.click);
   }
 
-  drone(note: number | null): void {
-    this.tone.drone(note);
+  drone(note: number | null, third: number | null = null): void {
+    this.tone.drone(note, third);
   }
 
   strike(notes: readonly number[], seconds: number): void {

@@ -13,7 +13,7 @@ import { AudioGraph } from './graph';
 import { Metronome } from './metronome';
 import { cutLeadFrames, leadFrames, lookAheadFrames } from './pace';
 import { ProjectPlayer } from './project-player';
-import { createEngineStore, type TransportSettings } from './store';
+import { createEngineStore, type Free, type TransportSettings } from './store';
 import { projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
 
 /** What opens with the audio device. */
@@ -306,11 +306,12 @@ export class AudioEngine {
     this.pump();
   }
 
-  /** Tempo and drone without a project; a MIDI note or null. */
-  setFree(changes: Partial<{ tempoBpm: number; droneNote: number | null }>): void {
+  /** Tempo and drone without a project. */
+  setFree(changes: Partial<Free>): void {
     const free = { ...this.store.getState().free, ...changes };
     this.store.setState({ free });
-    if (changes.droneNote !== undefined) void this.open().then(() => this.opened?.ear.drone(free.droneNote));
+    if (changes.droneNote !== undefined || changes.droneThird !== undefined)
+      void this.open().then(() => this.opened?.ear.drone(free.droneNote, free.droneThird));
     if (changes.tempoBpm !== undefined && !this.hasProject) this.setProject(null, new Map());
   }
 

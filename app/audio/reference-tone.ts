@@ -11,15 +11,15 @@ export class ReferenceTone {
     private readonly into: AudioNode,
   ) {}
 
-  /** A drone of a note and its fifth, until another one or null. */
-  drone(note: number | null): void {
+  /** A drone of a note, its fifth and octave, and the third of a chord if one is wanted (3 or 4 semitones); until another one or null. */
+  drone(note: number | null, third: number | null = null): void {
     const now = this.context.currentTime;
     if (this.held) {
       this.held.gain.gain.setTargetAtTime(0, now, fadeSeconds);
       for (const source of this.held.sources) source.stop(now + fadeSeconds * 6);
       this.held = null;
     }
-    if (note !== null) this.held = this.sound([note, note + 7, note + 12], 0.16, now, null);
+    if (note !== null) this.held = this.sound([note, ...(third === null ? [] : [note + third]), note + 7, note + 12], 0.16, now, null);
   }
 
   /** Notes together, dying away over `seconds`. */

@@ -32,6 +32,15 @@ export interface TransportSettings {
   readonly countInBars: 0 | 1 | 2;
 }
 
+/** What one hears loops with where no project is in the room. */
+export interface Free {
+  readonly tempoBpm: number;
+  /** MIDI note of the drone. */
+  readonly droneNote: number | null;
+  /** Semitones from its note to the third that makes a chord of it: 3 minor, 4 major. */
+  readonly droneThird: 3 | 4 | null;
+}
+
 export interface EngineState {
   readonly playing: boolean;
   readonly candidate: Candidate | null;
@@ -41,7 +50,7 @@ export interface EngineState {
   /** Walking through the list by itself; null when it is not. */
   readonly handsFree: { readonly barsEach: number } | null;
   /** Tempo and drone where no project is in the room. */
-  readonly free: { readonly tempoBpm: number; readonly droneNote: number | null };
+  readonly free: Free;
   readonly range: BeatRange | null;
   /** Buffers of the project that are still being fitted. */
   readonly fittingCount: number;
@@ -65,7 +74,7 @@ export const createEngineStore = () =>
     transportSettings: { metronome: false, countInBars: 0 },
     shortlist: { entries: [], blind: null },
     handsFree: null,
-    free: { tempoBpm: 120, droneNote: null },
+    free: { tempoBpm: 120, droneNote: null, droneThird: null },
     range: null,
     fittingCount: 0,
     trouble: null,

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
-import { fitLoop, type FitOptions, type LoopSource } from '../../core/arrangement/fit-request';
+import { fitLoop, type FitOptions, type Fitted, type LoopSource } from '../../core/arrangement/fit-request';
 import { loadTransforms } from '../../core/dsp/real-fft';
 import { makeFitted } from '../../core/mix/load-fit';
 import type { StretchEngine } from '../../core/stretch/engines';
@@ -291,6 +291,35 @@ test('a second browser as remote: the room does what is pressed there, and the r
   await expect(list.getByText(meant)).toBeVisible();
   await remote.getByRole('button', { name: 'Silence' }).click();
   await expect(remote.getByText('Nothing is being heard')).toBeVisible();
+});
+
+test('without a project a loop is heard at a tempo of one’s own, over a chord that drones, and both stay at hand', async ({ page }) => {
+  await signIn(page);
+  await page.getByLabel('Project in the room').selectOption({ index: 0 });
+  await visit(page, '/?family=keys&kind=loop');
+  await startTap(page);
+  const free = page.getByRole('group', { name: 'Without a project' });
+  await free.getByLabel('Tempo').fill('100');
+  await page.getByRole('button', { name: 'Play the project' }).click();
+  await page.locator('[data-loop-list]').focus();
+  await page.keyboard.press('ArrowDown');
+  await sounding(page);
+  const { fitted, row } = (await candidate(page)) as unknown as { fitted: Fitted; row: { source: LoopSource } };
+  expect(fitted.speedPercent).toBeCloseTo((100 / ((row.source.tempoBpm ?? 0) * fitted.reading) - 1) * 100, 3);
+  await free.getByLabel('Drone', { exact: true }).selectOption('A');
+  await free.getByLabel('Drone as').selectOption('minor chord');
+  // The loop is silenced and stopped; the chord goes on by itself.
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Stop the project' }).click();
+  const now = () => page.evaluate(() => Math.round(window.garnetfinch.engine.context.currentTime * 44100)),
+    from = (await now()) + rateHz / 2;
+  await waitForFrame(page, from + rateHz);
+  const [left] = await readTap(page, from, from + rateHz);
+  expect(rms(left)).toBeGreaterThan(0.005);
+  await free.getByLabel('Drone', { exact: true }).selectOption('none');
+  const after = (await now()) + rateHz;
+  await waitForFrame(page, after + rateHz / 2);
+  expect(rms((await readTap(page, after, after + rateHz / 2))[0])).toBeLessThan(1e-5);
 });
 
 test('tempo and key are checked by ear: clicks with the loop, a drone, and a keyboard played by a connected instrument', async ({

@@ -12,6 +12,7 @@ import { tempoText } from '~/ui/format';
 import { useDesk, useProject } from '~/ui/project-store';
 import { Playhead } from '~/ui/playhead';
 import { readToken } from '~/ui/theme';
+import { FreeStrip } from './free-strip';
 
 /** The project on every page: transport, what it is, and its bars as a thin strip. */
 export function Ribbon() {
@@ -58,7 +59,7 @@ export function Ribbon() {
         </span>
         <Position project={project} />
       </div>
-      <Strip project={project} />
+      {project ? <Strip project={project} /> : <FreeStrip />}
       <Meter />
       <div className="flex w-24 shrink-0 flex-col items-end justify-center gap-1 max-md:hidden">
         <div className="flex">
@@ -133,14 +134,11 @@ function Position({ project }: { project: Project | null }) {
 const sectionHeight = 14;
 
 /** Sections as blocks, chords as letters, a lane a track, the playhead. Click to move it; drop a loop on a bar. */
-function Strip({ project }: { project: Project | null }) {
+function Strip({ project }: { project: Project }) {
   const engine = useEngine(),
     box = useRef<HTMLDivElement>(null);
-  const barBeats = beatsPerBar(project?.meter ?? '4/4'),
-    totalBeats = Math.max(
-      8 * barBeats,
-      Math.ceil(((project ? projectEndBeat(project) : 0) + 4 * barBeats) / (4 * barBeats)) * 4 * barBeats,
-    );
+  const barBeats = beatsPerBar(project.meter),
+    totalBeats = Math.max(8 * barBeats, Math.ceil((projectEndBeat(project) + 4 * barBeats) / (4 * barBeats)) * 4 * barBeats);
   const beatAt = (clientX: number) => {
     const rect = box.current?.getBoundingClientRect();
     return rect ? Math.max(0, Math.floor((((clientX - rect.left) / rect.width) * totalBeats) / barBeats) * barBeats) : 0;
@@ -150,9 +148,7 @@ function Strip({ project }: { project: Project | null }) {
   const shown = marking ? { startBeat: Math.min(marking.from, marking.to), endBeat: Math.max(marking.from, marking.to) + barBeats } : range;
   const { setNodeRef, isOver } = useDroppable({ id: 'ribbon', data: { beatAt } });
   const draw = useCallback(
-    (context: CanvasRenderingContext2D, width: number, height: number) => {
-      if (project) drawStrip(context, width, height, project, totalBeats, barBeats);
-    },
+    (context: CanvasRenderingContext2D, width: number, height: number) => drawStrip(context, width, height, project, totalBeats, barBeats),
     [project, totalBeats, barBeats],
   );
   return (
@@ -168,7 +164,7 @@ function Strip({ project }: { project: Project | null }) {
       aria-valuemin={1}
       aria-valuemax={totalBeats / barBeats}
       aria-valuenow={1}
-      aria-valuetext={project ? `${totalBeats / barBeats} bars shown` : 'no project'}
+      aria-valuetext={`${totalBeats / barBeats} bars shown`}
       title="Click: go there. Shift and drag: repeat a range. Double click: repeat all again."
       onClick={(event) => {
         if (!event.shiftKey) engine.seek(beatAt(event.clientX));
@@ -199,21 +195,15 @@ function Strip({ project }: { project: Project | null }) {
         }
       }}
     >
-      {project ? (
-        <Canvas draw={draw} className="absolute inset-0 size-full" />
-      ) : (
-        <p className="quiet flex h-full items-center px-3">
-          Choose a project at the top, or start one from a loop you like: then every candidate is heard inside it.
-        </p>
-      )}
-      {project && shown && (
+      <Canvas draw={draw} className="absolute inset-0 size-full" />
+      {shown && (
         <div
           className="pointer-events-none absolute bottom-0 h-1.5 border-x-2 border-b-2 border-primary"
           style={{ left: `${(shown.startBeat / totalBeats) * 100}%`, width: `${((shown.endBeat - shown.startBeat) / totalBeats) * 100}%` }}
           aria-hidden="true"
         />
       )}
-      <Playhead at={() => (project ? engine.positionBeat() / totalBeats : null)} />
+      <Playhead at={() => engine.positionBeat() / totalBeats} />
     </div>
   );
 }

@@ -96,7 +96,7 @@ export function CheckByEar({ detail }: { detail: LoopDetail }) {
                     <button
                       className={`btn btn-xs ${drone === note ? 'btn-neutral' : ''}`}
                       aria-pressed={drone === note}
-                      onClick={() => engine.setFree({ droneNote: drone === note ? null : note })}
+                      onClick={() => engine.setFree({ droneNote: drone === note ? null : note, droneThird: null })}
                     >
                       drone
                     </button>

@@ -16,7 +16,6 @@ import { useProject } from '~/ui/project-store';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
 import { AgainstChords } from './against-chords';
-import { FreePanel } from './free-panel';
 import { ShortlistRow } from './shortlist-row';
 import { Spectra } from './spectra';
 import { Switches } from './switches';
@@ -68,7 +67,6 @@ export function Tray() {
                   ? 'Click a loop to hear it alone. Play the project (Space) to hear candidates inside it.'
                   : 'Click a loop to hear it as recorded. Play (Space) to hear candidates at a tempo of your own.'}
             </p>
-            {!inRoom && <FreePanel />}
           </div>
         )}
         <Switches />

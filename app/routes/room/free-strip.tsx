@@ -3,11 +3,12 @@ import { pitchClassName } from '~core/theory/key';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { tappedTempo } from '~/audio/tap-tempo';
 
-/** Where no project is in the room: a tempo to tap, a click, and a drone in any key. */
-export function FreePanel() {
+const hint = 'Choose a project at the top: all is heard inside it.';
+
+/** In the place of a project's bars where none is in the room: a tempo, typed or tapped, and a drone or chord in any key. */
+export function FreeStrip() {
   const engine = useEngine(),
-    { tempoBpm, droneNote } = useEngineState((state) => state.free),
-    metronome = useEngineState((state) => state.transportSettings.metronome),
+    { tempoBpm, droneNote, droneThird } = useEngineState((state) => state.free),
     taps = useRef<number[]>([]);
   const tap = (at: number) => {
     taps.current = [...taps.current, at].slice(-12);
@@ -15,7 +16,11 @@ export function FreePanel() {
     if (tapped) engine.setFree({ tempoBpm: tapped });
   };
   return (
-    <div role="group" aria-label="Without a project" className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.93rem]">
+    <div
+      role="group"
+      aria-label="Without a project"
+      className="flex min-w-0 flex-1 items-center gap-x-4 overflow-hidden rounded-sm border border-base-300 bg-base-100 px-3 text-[0.93rem]"
+    >
       <label className="flex items-center gap-1.5">
         <span className="caps">Tempo</span>
         <input
@@ -38,17 +43,9 @@ export function FreePanel() {
         Tap
       </button>
       <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          className="toggle toggle-sm toggle-primary"
-          checked={metronome}
-          onChange={({ target }) => engine.setTransport({ metronome: target.checked })}
-        />
-        click
-      </label>
-      <label className="flex items-center gap-1.5">
         <span className="caps">Drone</span>
         <select
+          aria-label="Drone"
           className="select select-xs w-20"
           value={droneNote ?? ''}
           onChange={({ target }) => engine.setFree({ droneNote: target.value ? Number(target.value) : null })}
@@ -61,6 +58,23 @@ export function FreePanel() {
           ))}
         </select>
       </label>
+      <label className="flex items-center">
+        <span className="sr-only">Drone as</span>
+        <select
+          aria-label="Drone as"
+          className="select select-xs w-28"
+          disabled={droneNote === null}
+          value={droneThird ?? ''}
+          onChange={({ target }) => engine.setFree({ droneThird: target.value === '' ? null : target.value === '3' ? 3 : 4 })}
+        >
+          <option value="">with its fifth</option>
+          <option value="4">major chord</option>
+          <option value="3">minor chord</option>
+        </select>
+      </label>
+      <p className="quiet min-w-0 flex-1 truncate max-lg:hidden" title={hint}>
+        {hint}
+      </p>
     </div>
   );
 }
