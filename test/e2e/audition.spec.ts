@@ -295,10 +295,11 @@ test('a second browser as remote: the room does what is pressed there, and the r
 
 test('without a project a loop is heard at a tempo of one’s own, over a chord that drones, and both stay at hand', async ({ page }) => {
   await signIn(page);
+  const free = page.getByRole('group', { name: 'Without a project' });
   await page.getByLabel('Project in the room').selectOption({ index: 0 });
+  await expect(free).toBeVisible();
   await visit(page, '/?family=keys&kind=loop');
   await startTap(page);
-  const free = page.getByRole('group', { name: 'Without a project' });
   await free.getByLabel('Tempo').fill('100');
   await page.getByRole('button', { name: 'Play the project' }).click();
   await page.locator('[data-loop-list]').focus();
