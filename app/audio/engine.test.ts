@@ -2,7 +2,7 @@ import type { FitMessage, FitReply, MeterMessage } from '~workers/protocol';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import { emptyProject, type Clip, type Project } from '~core/arrangement/tree';
 import { plainClip, plainTrack } from '../../test/generators/track';
-import { FakeGain, FakePanner, forgetSources, installFakeAudio, sources } from '../../test/audio/fake-audio';
+import { FakeGain, FakePanner, forgetSources, installFakeAudio, oscillators, sources } from '../../test/audio/fake-audio';
 
 /** The audio device as the engine sees it: a clock that the test moves, and a state that the browser may change. */
 class FakeGraph {
@@ -246,6 +246,22 @@ describe('what changes while it plays', () => {
     engine.setProject(long(), loops);
     expect(sources).toHaveLength(2);
     expect([one.heardAt(3 * beat), two.heardAt(3 * beat)]).toEqual([1, 0]);
+  });
+
+  test('a drone ends when a project comes into the room, and one that is set there goes on through its edits', async () => {
+    const engine = new AudioEngine();
+    await engine.open();
+    engine.setFree({ droneNote: 57, droneThird: 3 });
+    await settled();
+    expect(oscillators.map(({ stopFrame }) => stopFrame)).toEqual([Infinity, Infinity, Infinity, Infinity]);
+    engine.setProject(piece(), loops);
+    await settled();
+    expect(engine.store.getState().free.droneNote).toBeNull();
+    expect(oscillators.every(({ stopFrame }) => Number.isFinite(stopFrame))).toBe(true);
+    engine.setFree({ droneNote: 50 });
+    engine.setProject(piece({ name: 'Renamed' }), loops);
+    await settled();
+    expect(engine.store.getState().free.droneNote).toBe(50);
   });
 
   test('no project: silence, at the free tempo', async () => {

@@ -117,6 +117,8 @@ export class AudioEngine {
   /** The project in the room and the loops it uses; null for none. Playing goes on, at the same place. */
   setProject(project: Project | null, sources: ReadonlyMap<number, LoopSource>): void {
     const next = project ?? emptyProject('none', this.store.getState().free.tempoBpm, null);
+    // A drone that was set without a project could not be ended from where its switch no longer is.
+    if (project !== null && !this.hasProject && this.store.getState().free.droneNote !== null) this.setFree({ droneNote: null });
     this.hasProject = project !== null;
     const tempoChanged = next.tempoBpm !== this.project.tempoBpm || next.meter !== this.project.meter,
       keyChanged = JSON.stringify(next.key) !== JSON.stringify(this.project.key);
