@@ -53,6 +53,12 @@ test('a key is told where there is one, and no tempo where there is none', () =>
   expect(told.facts).not.toContain('BPM');
 });
 
+test('notes are told from the recording of the same name', () => {
+  const notes = candidate(9, 'Low Tide'),
+    row = { ...notes.row, source: { ...notes.row.source, media: 'midi' } };
+  expect(roomState(state({ candidate: { ...notes, row } as unknown as Candidate })).facts).toBe('Drum kit · 105 BPM · MIDI · Tideline');
+});
+
 test('the shortlist goes by its digits, and the one that sounds is marked', () =>
   expect(
     roomState(state({ candidate: candidate(5, 'Dry Dock'), shortlist: { entries, blind: null } as unknown as EngineState['shortlist'] })),

@@ -11,6 +11,8 @@ const factsOf = ({ source, packName }: LoopRow): string =>
     instrumentById(source.instrument)?.label,
     source.tempoBpm === null ? null : `${tempoText(source.tempoBpm)} BPM`,
     source.key && keyText(source),
+    // A recording and its notes as MIDI often have one name, and lie beside each other.
+    source.media === 'midi' ? 'MIDI' : null,
     packName,
   ]
     .filter(Boolean)
