@@ -11,7 +11,7 @@ const typescript = (file, ...args) => run(process.execPath, ['--import', 'tsx', 
 /**
  * The sets, each from its own seed: a and b are of all kinds, c, d and k loops with notes, e and f drums, percussion, effects and single sounds:
  * what sounds are learned from. g to j are what rhythm and key are learned from: loops with notes, all kinds, drums and percussion; y has lost
- * its keys. u and v are only measured with: their sound font is in no other set.
+ * its keys; o and p are loops in five and seven. u, v and w are only measured with: their sound font is in no other set.
  */
 const all = 'fluid,musescore,gmbank,blackpearl,redzeppelin,opl3',
   tuned = 'fluid,musescore,gmbank,opl3';
@@ -28,21 +28,25 @@ const sets = [
   ['i', 1000, 808, ['--fonts', all, '--hits', '0.5']],
   ['j', 900, 1001, ['--fonts', all, '--only', 'untuned', '--hits', '0.5']],
   ['y', 1000, 2606, ['--fonts', tuned, '--only', 'tonal', '--keyless', 'yes']],
+  ['o', 1400, 4808, ['--fonts', all, '--hits', '0.02', '--odd', 'yes']],
+  ['p', 1600, 4809, ['--fonts', all, '--hits', '0.02', '--odd', 'yes']],
   ['u', 300, 911, ['--fonts', 'timgm', '--sources', 'font']],
   ['v', 200, 2911, ['--fonts', 'timgm', '--sources', 'font', '--only', 'tonal', '--keyless', 'yes']],
+  ['w', 300, 4911, ['--fonts', 'timgm', '--sources', 'font', '--hits', '0.02', '--odd', 'yes']],
 ];
 const sounds = ['a', 'b', 'c', 'd', 'e', 'f', 'k'],
   music = ['g', 'h', 'i', 'j'],
+  odd = ['o', 'p'],
   checks = ['u', 'recorded'];
 const keys = ['g', 'h', 'i'];
-const setsFor = (what) => ({ key: keys, home: [...keys, 'y'], rhythm: music })[what] ?? sounds;
-const checksFor = (what) => ({ key: ['u'], home: ['u', 'v'], rhythm: ['u'] })[what] ?? checks;
+const setsFor = (what) => ({ key: keys, home: [...keys, 'y'], rhythm: music, meter: [...music, ...odd] })[what] ?? sounds;
+const checksFor = (what) => ({ key: ['u'], home: ['u', 'v'], rhythm: ['u'], meter: ['u', 'w'] })[what] ?? checks;
 /** Sounds laid over each other: out of these sets, so many, from this seed. */
 const layered = [
   ['layers', ['a', 'b', 'c'], 2600, 51],
   ['layers-unseen', ['u'], 400, 52],
 ];
-const models = ['family', 'instrument', 'pitched', 'loop', 'key', 'home', 'rhythm', 'likeness', 'layers'];
+const models = ['family', 'instrument', 'pitched', 'loop', 'key', 'home', 'rhythm', 'meter', 'likeness', 'layers'];
 const weights = (what) => at(`core/analysis/learned/weights/${what}.json`);
 
 const steps = {
@@ -69,7 +73,7 @@ const steps = {
     typescript('training/make-recorded-check.ts', folder('recorded'));
   },
   features() {
-    for (const name of [...sounds, ...music, 'y', ...checks, 'v']) {
+    for (const name of [...sounds, ...music, 'y', ...odd, ...checks, 'v', 'w']) {
       say(`hearing ${name}`);
       typescript('training/extract.ts', folder(name));
     }

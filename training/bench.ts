@@ -9,7 +9,7 @@ import type { Truth } from './truth';
 
 /*
  * bench.ts [--set FOLDER]… [--count N]: our detector on sets with truth, sound only and with names, next to aubio, bpm-tools and the
- * rule of length on the same files in the same run. Without --set our own unseen-source set is made (fonts that nothing was trained on).
+ * rule of length on the same files in the same run. Without --set our own sets of unseen sources are made (a font that nothing was trained on), one of them in odd bars.
  */
 const folders: string[] = [];
 let count = 200;
@@ -17,30 +17,24 @@ for (let k = 2; k < process.argv.length; k += 2) {
   if (process.argv[k] === '--set') folders.push(resolve(process.env.INIT_CWD ?? '.', process.argv[k + 1]));
   else if (process.argv[k] === '--count') count = Number(process.argv[k + 1]);
 }
-const own = '.data/training/unseen';
-if (!folders.length) {
-  if (!existsSync(join(own, 'truth.json')))
-    execFileSync(
-      process.execPath,
-      [
-        '--import',
-        'tsx',
-        'training/make-material.ts',
-        '--out',
-        own,
-        '--count',
-        String(count),
-        '--seed',
-        '4711',
-        '--fonts',
-        'timgm',
-        '--sources',
-        'font',
-      ],
-      { stdio: 'inherit' },
-    );
-  folders.push(resolve(own));
-}
+/** Our own sets of sources that nothing was trained on, the second in bars of five and seven. */
+const own = [
+  { folder: '.data/training/unseen', files: count, options: ['--seed', '4711'] },
+  { folder: '.data/training/unseen-odd', files: Math.ceil(count / 2), options: ['--seed', '4712', '--hits', '0.02', '--odd', 'yes'] },
+];
+if (!folders.length)
+  for (const { folder, files, options } of own) {
+    if (!existsSync(join(folder, 'truth.json')))
+      execFileSync(
+        process.execPath,
+        [
+          ...['--import', 'tsx', 'training/make-material.ts', '--out', folder, '--count', String(files)],
+          ...['--fonts', 'timgm', '--sources', 'font', ...options],
+        ],
+        { stdio: 'inherit' },
+      );
+    folders.push(resolve(folder));
+  }
 
 const has = (command: string): boolean => spawnSync('which', [command]).status === 0;
 
@@ -115,6 +109,7 @@ const columns: readonly (readonly [string, (scores: Scores) => number | null, di
   ['Acc1', (s) => s.accuracy1],
   ['Acc2', (s) => s.accuracy2],
   ['bars', (s) => s.bars],
+  ['meter', (s) => s.meter],
   ['key', (s) => s.keyExact],
   ['key w.', (s) => s.keyWeighted],
   ['pitch F1', (s) => s.pitchedF1],

@@ -3,11 +3,14 @@ import { join } from 'node:path';
 import { loadTransforms } from '../core/dsp/real-fft';
 import { hear } from '../core/analysis/listen/hear';
 import { strokeFeatures } from '../core/analysis/instrument/stroke';
+import { nameInstrument } from '../core/analysis/instrument/name-instrument';
 import { timbreVector } from '../core/analysis/instrument/timbre';
 import { kindFeatures } from '../core/analysis/kind/kind-features';
 import { keyFeatures, keyGround } from '../core/analysis/key/key-features';
-import { measurePulse, rhythmCandidates } from '../core/analysis/tempo/candidates';
+import { barBeatsOf, measurePulse, rhythmCandidates } from '../core/analysis/tempo/candidates';
 import { rhythmFeatures, rhythmGround } from '../core/analysis/tempo/candidate-features';
+import { oddFeatureCount, oddReadings } from '../core/analysis/tempo/odd-bars';
+import { rhythmRanking } from '../core/analysis/tempo/read-rhythm';
 import { decodeFile, toProjectRate } from '../server/jobs/pool/decode';
 import type { Truth } from './truth';
 
@@ -33,6 +36,10 @@ export interface Extracted {
   readonly rhythmAt: number;
   readonly rhythmCount: number;
   readonly candidates: readonly (readonly [tempoBpm: number, bars: number, meter: string, startSeconds: number])[];
+  /** Readings in odd bars, told by what the rhythm networks in place say of them. */
+  readonly oddAt: number;
+  readonly oddCount: number;
+  readonly odd: readonly (readonly [tempoBpm: number, bars: number, barBeats: number, startSeconds: number])[];
 }
 
 const numbers: Float32Array[] = [],
@@ -58,7 +65,9 @@ for (const [index, truth] of files.entries()) {
     shared = rhythmGround(heard, pulse),
     candidates = rhythmCandidates(heard, pulse, shared.releases, [], shared),
     kind = [...timbre, ...kindFeatures(shared)],
-    rhythm = truth.isLoop ? candidates.map((candidate) => rhythmFeatures(shared, candidate)) : [];
+    rhythm = truth.isLoop ? candidates.map((candidate) => rhythmFeatures(shared, candidate)) : [],
+    rank = rhythmRanking(shared, nameInstrument(timbre, stroke).familyScores),
+    odd = truth.isLoop && candidates.length ? oddReadings(heard, shared, { candidates, logits: rank(candidates) }, rank) : [];
   const line: Extracted = {
     truth,
     timbreAt: store(timbre),
@@ -74,6 +83,9 @@ for (const [index, truth] of files.entries()) {
     candidates: truth.isLoop
       ? candidates.map(({ tempoBpm, bars, meter, startSeconds }) => [tempoBpm, bars, meter, startSeconds] as const)
       : [],
+    oddAt: store(odd.flatMap(({ features }) => features)),
+    oddCount: oddFeatureCount,
+    odd: odd.map(({ candidate }) => [candidate.tempoBpm, candidate.bars, barBeatsOf(candidate), candidate.startSeconds] as const),
   };
   lines.push(JSON.stringify(line));
   if (lines.length % 200 === 0) console.error(`${lines.length} of ${Math.ceil(files.length / parts)}`);

@@ -12,6 +12,7 @@ import { finish, type Stereo } from './material/finish';
 import { fonts, kitFontKeys, kitFonts, programs, renderWithFont, type FontJob } from './material/fonts';
 import { withoutKey } from './material/keyless';
 import { nameFor } from './material/names';
+import { withOddMeter } from './material/odd-meter';
 import { pieceSeconds, quarterBpm, type Part, type Piece } from './material/piece';
 import { loadRecorded, recordedHits, recordedNotes } from './material/recorded';
 import { randomEffect, scratch } from './material/effects';
@@ -20,7 +21,7 @@ import { randomTones } from './material/tones';
 import { truthOf, type Truth } from './truth';
 
 /*
- * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--keyless yes] [--only tonal|untuned]: loops and one-shots with exact truth,
+ * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--keyless yes] [--odd yes] [--only tonal|untuned]: loops and one-shots with exact truth,
  * for training and measuring. Sources are named in the truth (`cond`), so that whole ones can be kept out.
  */
 const options = new Map<string, string>();
@@ -33,6 +34,7 @@ const out = options.get('out') ?? '.data/training/material',
   fontsOnly = options.get('sources') === 'font',
   broad = options.has('broad'),
   keyless = options.has('keyless'),
+  odd = options.has('odd'),
   only = options.get('only'),
   notesFolder = options.get('recorded') ?? '.data/training/notes';
 const rateHz = 44100,
@@ -246,7 +248,7 @@ for (let from = 0; from < count; from += batchSize) {
             ? composeUntuned(pieceSeed, hitShare, broad)
             : composePiece(pieceSeed, hitShare, broad),
       chance = new Chance(seed * 7919 + index * 31 + 5),
-      piece = keyless ? withoutKey(composed, new Chance(pieceSeed)) : composed;
+      piece = keyless ? withoutKey(composed, new Chance(pieceSeed)) : odd ? withOddMeter(composed, new Chance(pieceSeed)) : composed;
     const quarterSeconds = 60 / quarterBpm(piece);
     const seconds = piece.isLoop
       ? pieceSeconds(piece) + tailSeconds

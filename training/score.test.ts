@@ -21,6 +21,14 @@ test('what has no single key is told from what has one, and is tuned all the sam
   expect(score(truths, [answer('lost', null, false), answer('kept', null, false)])).toMatchObject({ homeless: 0, homelessFalse: 0 });
 });
 
+test('meters: the usual three by name, all others as unknown', () => {
+  const scored = (meter: string, said: string | null) =>
+    score([truth({ meter })], [{ file: 'a', tempoBpm: 120, bars: 4, meter: said, meterConfidence: 0.8 }]).meter;
+  expect([scored('3/4', '3/4'), scored('3/4', '4/4'), scored('3/4', 'unknown'), scored('3/4', null)]).toEqual([100, 0, 0, 0]);
+  expect([scored('5/4', 'unknown'), scored('7/8', 'unknown'), scored('5/4', '4/4')]).toEqual([100, 100, 0]);
+  expect(score([truth({})], [{ file: 'a', tempoBpm: 120, bars: 4 }]).meter).toBeNull();
+});
+
 test('key score by MIREX: right 1, fifth above 0.5, relative 0.3, parallel 0.2, else 0', () => {
   const c = { tonic: 0, mode: 'major' };
   expect(

@@ -1,5 +1,6 @@
 import { createRandom } from '../core/synth/random';
 import type { HeardNote } from '../core/analysis/melody/melody';
+import { isKnownMeter } from '../core/analysis/tempo/candidates';
 import type { Truth } from './truth';
 
 /** What a detector says of a file; the fields that `npm run analyze` prints. */
@@ -37,6 +38,8 @@ export interface Scores {
   readonly accuracy1: number | null;
   readonly accuracy2: number | null;
   readonly bars: number | null;
+  /** 4/4, 3/4 and 6/8 told as such, all others as unknown. */
+  readonly meter: number | null;
   readonly keyExact: number | null;
   readonly keyWeighted: number | null;
   /** Of what has no single key, and of what clearly has one, the share of which that was said. */
@@ -190,8 +193,10 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
       );
       add('bars', found.bars === truth.bars);
       judge('tempo', found.tempoConfidence, exact);
-      if (found.bars != null) judge('bars', found.beatsConfidence, found.bars === truth.bars && found.meter === truth.meter);
-      if (found.meter != null) judge('meter', found.meterConfidence, found.meter === truth.meter);
+      const meterRight = found.meter === (isKnownMeter(truth.meter ?? '') ? truth.meter : 'unknown');
+      if (found.meter !== undefined) add('meter', meterRight);
+      if (found.bars != null) judge('bars', found.beatsConfidence, found.bars === truth.bars && meterRight);
+      if (found.meter != null) judge('meter', found.meterConfidence, meterRight);
     }
     if (truth.isLoop && truth.leadSec !== undefined && truth.bars)
       add('downbeat', found.loopStartSeconds != null && Math.abs(found.loopStartSeconds - truth.leadSec) <= 0.01);
@@ -264,6 +269,7 @@ export function score(truths: readonly Truth[], said: readonly Said[]): Scores {
     accuracy1: percent('accuracy1'),
     accuracy2: percent('accuracy2'),
     bars: percent('bars'),
+    meter: percent('meter'),
     keyExact: percent('keyExact'),
     keyWeighted: percent('keyWeighted'),
     homeless: percent('homeless'),

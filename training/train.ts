@@ -8,11 +8,13 @@ import { instruments, instrumentById, families, type Family } from '../core/theo
 import { loadExamples as load, type Example } from './features-file';
 import { inputOf, rhythmRow } from './inputs';
 import { model } from '../core/analysis/learned/models';
+import { isKnownMeter } from '../core/analysis/tempo/candidates';
+import { usualRow } from '../core/analysis/tempo/odd-bars';
 import { packEnsemble, rescaled, widened, scaled, scaling, trainNetwork, type Group, type Recipe } from './learn';
 
 /*
  * train.ts WHAT TRAIN-FOLDER,… CHECK-FOLDER,… [--epochs N] [--members N] [--carry N] [--keep] [--out FILE]
- * WHAT: rhythm · key · home · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; they
+ * WHAT: rhythm · meter · key · home · family · instrument · loop · pitched. Checks are folders whose sources were kept out of training; they
  * also set the temperature.
  */
 const [what, trainFolders, checkFolders] = process.argv.slice(2);
@@ -86,6 +88,9 @@ function classifier(
     },
   };
 }
+
+const oddRows = (example: Example): Float32Array[] =>
+  example.odd.map((_, k) => example.numbers(example.oddAt + k * example.oddCount, example.oddCount));
 
 const sameTempo = (a: number, b: number): boolean => Math.abs(a / b - 1) < 0.004;
 
@@ -223,6 +228,48 @@ const tasks: Readonly<Record<string, () => Task>> = {
       };
     },
   }),
+  meter: () => ({
+    labels: ['score'],
+    recipe: { hidden: 24, outputs: 1, epochs: 24, rate: 0.003, decay: 0.01, noise: 0.1, dropout: 0.2 },
+    groups: (examples) =>
+      examples.flatMap((example) => {
+        const { truth, odd } = example;
+        if (!truth.isLoop || !truth.tempo || !odd.length) return [];
+        const { tempo, bars, beats, leadSec } = truth,
+          usual = isKnownMeter(truth.meter ?? ''),
+          exact = odd.map(([tempoBpm, counted, barBeats, start]) =>
+            !usual &&
+            Math.abs(tempoBpm / tempo - 1) < 0.003 &&
+            counted === bars &&
+            counted * barBeats === beats &&
+            Math.abs(start - leadSec) < 0.012
+              ? 1
+              : 0,
+          ),
+          targets = [usual ? 1 : 0, ...exact],
+          sum = targets.reduce((a, b) => a + b, 0);
+        if (sum === 0) return [];
+        return [
+          {
+            example,
+            group: {
+              rows: [Float32Array.from(usualRow), ...oddRows(example)],
+              targets: Float32Array.from(targets, (each) => each / sum),
+              weight: 1,
+            },
+          },
+        ];
+      }),
+    judge: (probabilities, { truth }) => {
+      const usual = isKnownMeter(truth.meter ?? ''),
+        found = probabilities[0] >= 0.5;
+      return {
+        right: usual === found,
+        sure: Math.max(probabilities[0], 1 - probabilities[0]),
+        note: usual === found ? undefined : usual ? `${truth.style} in ${truth.meter} said to be odd` : `${truth.meter} not found`,
+      };
+    },
+  }),
 };
 
 const task = tasks[what](),
@@ -296,6 +343,8 @@ function logitsOf(example: Example): Float32Array | null {
       logits = example.candidates.length
         ? Float32Array.from(example.candidates, (_, k) => ensembleLogits(untempered, rhythmRow(example, k))[0])
         : null;
+    else if (what === 'meter')
+      logits = example.odd.length ? Float32Array.from([usualRow, ...oddRows(example)], (row) => ensembleLogits(untempered, row)[0]) : null;
     else if (what === 'key')
       logits = Float32Array.from(
         Array.from({ length: 12 }, (_, tonic) => at(example.keyAt + tonic * example.keyCount, example.keyCount)).flat(),

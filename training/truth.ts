@@ -2,7 +2,7 @@ import type { Family } from '../core/theory/instruments';
 import type { Key } from '../core/theory/key';
 import type { Finish } from './material/finish';
 import type { VendorName } from './material/names';
-import { pieceSeconds, quarterBpm, type ChordSpan, type KeyStatus, type Piece } from './material/piece';
+import { pieceSeconds, quarterBpm, quartersPerBar, type ChordSpan, type KeyStatus, type Piece } from './material/piece';
 
 /** What is true of a file. Field names are those of the outside development set, so that one scorer serves both. */
 export interface Truth {
@@ -54,7 +54,7 @@ export function truthOf(
   name: VendorName,
   family: Family,
 ): Truth {
-  const perBar = { '4/4': 4, '3/4': 3, '6/8': 2 }[piece.meter];
+  const perBar = piece.meter === '6/8' ? 2 : quartersPerBar(piece.meter);
   return {
     file,
     style: piece.style,

@@ -91,6 +91,7 @@ const loop = (id: number): LoopSource => ({
   soundFrames: bar,
   tempoBpm: 120,
   beats: 4,
+  barBeats: 4,
   key: { tonic: 0, mode: 'minor' },
   pitched: true,
   family: 'keys',

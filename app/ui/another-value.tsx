@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { loopKinds, type Attribute } from '~core/analysis/facts';
 import { instruments } from '~core/theory/instruments';
 import { allKeys, keyName } from '~core/theory/key';
+import { meters } from '~core/units/time';
 import { factLabels } from '~/ui/fact-words';
 import { keyCode, keylessOptions } from '~/ui/format';
 
@@ -16,7 +17,7 @@ export function AnotherValue({ attribute, onCorrect }: { attribute: Attribute; o
         : attribute === 'kind'
           ? Object.entries(loopKinds).map(([value, label]) => ({ value, label }))
           : attribute === 'meter'
-            ? ['4/4', '3/4', '6/8'].map((value) => ({ value, label: value }))
+            ? meters.map((value) => ({ value, label: value }))
             : null;
   if (options)
     return (

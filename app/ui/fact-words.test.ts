@@ -13,16 +13,19 @@ test.each([
   ['key', 'no-single-key', 'no single key'],
   ['key', { tonic: 9, mode: 'minor' }, 'A minor'],
   ['meter', '6/8', '6/8'],
-] as const)('%s %p is told as %s', (attribute, value, words) => expect(inWords(attribute, value, '4/4')).toBe(words));
+  ['meter', '5/4', '5/4'],
+  ['meter', 'unknown', 'unknown, none of 4/4, 3/4, 6/8'],
+] as const)('%s %p is told as %s', (attribute, value, words) => expect(inWords(attribute, value, 4)).toBe(words));
 
 test('bars are counted by the meter', () => {
-  expect(inWords('beats', 6, '3/4')).toBe('6 beats, 2 bars');
-  expect(inWords('beats', 6, '6/8')).toBe('6 beats, 3 bars');
+  expect(inWords('beats', 6, 3)).toBe('6 beats, 2 bars');
+  expect(inWords('beats', 6, 2)).toBe('6 beats, 3 bars');
+  expect(inWords('beats', 14, 3.5)).toBe('14 beats, 4 bars');
 });
 
 test('an instrument has a name for people, one we do not know its own', () => {
-  expect(inWords('instrument', 'synth-bass', '4/4')).not.toContain('-');
-  expect(inWords('instrument', 'glass harp', '4/4')).toBe('glass harp');
+  expect(inWords('instrument', 'synth-bass', 4)).not.toContain('-');
+  expect(inWords('instrument', 'glass harp', 4)).toBe('glass harp');
 });
 
 test('a value is sent back as it is read', () => {

@@ -1,6 +1,5 @@
 import { keyValueName, loopKinds, type Attribute, type Candidate, type KeyValue, type LoopKind } from '~core/analysis/facts';
 import { instrumentById } from '~core/theory/instruments';
-import { beatsPerBar } from '~core/units/time';
 import { keyValueCode } from './format';
 
 export const factLabels: Readonly<Record<Attribute, string>> = {
@@ -14,18 +13,19 @@ export const factLabels: Readonly<Record<Attribute, string>> = {
 };
 
 /** A fact's value in words. */
-export function inWords(attribute: Attribute, value: unknown, meter: string): string {
+export function inWords(attribute: Attribute, value: unknown, barBeats: number): string {
   if (attribute === 'tempo')
     return Number(value)
       .toFixed(2)
       .replace(/\.?0+$/, '');
   if (attribute === 'beats') {
-    const bars = Number(value) / beatsPerBar(meter);
+    const bars = Number(value) / barBeats;
     return `${Number(value)} beats, ${Number.isInteger(bars) ? bars : bars.toFixed(2)} ${bars === 1 ? 'bar' : 'bars'}`;
   }
   if (attribute === 'start') return Number(value) < 0.0005 ? 'at the very start' : `${Number(value).toFixed(3)} s in`;
   if (attribute === 'key') return keyValueName(value as KeyValue);
   if (attribute === 'instrument') return instrumentById(String(value))?.label ?? String(value);
+  if (attribute === 'meter') return value === 'unknown' ? 'unknown, none of 4/4, 3/4, 6/8' : String(value);
   return attribute === 'kind' ? loopKinds[value as LoopKind] : String(value);
 }
 

@@ -9,6 +9,7 @@ const loop: LoopSource = {
   soundFrames: 1,
   tempoBpm: 124,
   beats: 16,
+  barBeats: 4,
   key: { tonic: 10, mode: 'minor' },
   pitched: true,
   family: 'bass',

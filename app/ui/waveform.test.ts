@@ -21,6 +21,11 @@ test('two bars of four show two downbeats, taller than what is silent, with air 
   expect(bars(plain)).toHaveLength(66 - 8);
 });
 
+test('bars of seven eighths show their own downbeats', () => {
+  const { strong } = wavePaths(new Uint8Array(240), 7, 3.5);
+  expect(bars(strong).map(([x]) => x)).toEqual([0, 66]);
+});
+
 test('a louder sound is a taller bar', () => {
   const heights = [40, 120, 250].map((level) => bars(wavePaths(new Uint8Array(240).fill(level), 0, 4).plain)[0][2]);
   expect(heights[0]).toBeLessThan(heights[1]);

@@ -17,6 +17,9 @@ export interface WaveOptions {
   readonly strongInk: string;
 }
 
+/** Whether a beat, or a bar, of such a width begins in the column of so wide a step at a place; bars need not be whole beats. */
+const begins = (at: number, every: number, step: number): boolean => every > 0 && every !== Infinity && (at + 1e-6) % every < step;
+
 /** Fine vertical bars grouped by beat: a little air at each beat, taller and darker ink at the downbeats. */
 export function drawWave(
   context: CanvasRenderingContext2D,
@@ -33,9 +36,8 @@ export function drawWave(
   const perBeat = beats > 0 ? width / beats : Infinity;
   for (let i = 0; i < count; i++) {
     const left = i * step;
-    const beat = perBeat === Infinity ? 1 : Math.floor(left / perBeat + 1e-6);
-    const newBeat = perBeat !== Infinity && left % perBeat < step,
-      downbeat = newBeat && barBeats > 0 && beat % barBeats === 0;
+    const newBeat = begins(left, perBeat, step),
+      downbeat = begins(left, perBeat * barBeats, step);
     if (newBeat && !downbeat && perBeat > step * 4) continue;
     const from = Math.floor((i / count) * overview.length),
       to = Math.max(from + 1, Math.floor(((i + 1) / count) * overview.length));
@@ -57,8 +59,8 @@ export function wavePaths(overview: Uint8Array, beats: number, barBeats: number)
   let plain = '',
     strong = '';
   for (let i = 0; i < columnCount; i++) {
-    const newBeat = perBeat !== Infinity && i % perBeat < 1,
-      downbeat = newBeat && barBeats > 0 && Math.floor(i / perBeat + 1e-6) % barBeats === 0;
+    const newBeat = begins(i, perBeat, 1),
+      downbeat = begins(i, perBeat * barBeats, 1);
     if (newBeat && !downbeat && perBeat > 4) continue;
     const from = Math.floor((i / columnCount) * overview.length),
       to = Math.max(from + 1, Math.floor(((i + 1) / columnCount) * overview.length));

@@ -86,3 +86,10 @@ test('of what is written chords, bars and hits are told without doubt', () => {
   expect(measures).toMatchObject({ lengthSeconds: 8, loudnessLufs: null, likeness: null, onsetFrames: [], faintFrames: [] });
   expect([...measures.chroma].reduce((a, b) => a + b, 0)).toBeCloseTo(1, 6);
 });
+
+test('a meter that is written is told, whatever it is, and accents are counted in its own bars', () => {
+  const notes = Array.from({ length: 4 }, (_, bar) => note(36, bar * 5, { channel: 9 })),
+    { facts, measures } = heard({ notes, lengthBeats: 20, tempoBpm: 120, meter: '5/4' });
+  expect(facts).toMatchObject({ meter: '5/4', beats: 20, bars: 4 });
+  expect(measures.detail?.groove?.accents[0]).toHaveLength(20);
+});

@@ -8,6 +8,7 @@ import { evidenceFromPath } from './evidence/from-names';
 import { withQuarters } from './evidence/quarters';
 import { evidence, type Evidence, type KeyValue } from './facts';
 import { keyCorrelations } from './key/profiles';
+import { isKnownMeter } from './tempo/candidates';
 import type { Reading } from './tempo/read-rhythm';
 import { drumChannel, writtenDetail } from './written/written-detail';
 
@@ -26,7 +27,7 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
       tempoBpm,
       bars,
       beats: bars * barBeats,
-      meter: isKnownMeter(meter) ? meter : '4/4',
+      meter: isKnownMeter(meter) ? meter : 'unknown',
       startSeconds: 0,
       probability: 1,
     };
@@ -78,8 +79,6 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
     },
   };
 }
-
-const isKnownMeter = (meter: string): meter is '4/4' | '3/4' | '6/8' => meter === '4/4' || meter === '3/4' || meter === '6/8';
 
 function noteWeights(midi: MidiFile, below = 128): number[] {
   const weights = new Array<number>(12).fill(0);

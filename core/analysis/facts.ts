@@ -19,6 +19,7 @@ export interface FactValues {
   readonly kind: LoopKind;
   readonly tempo: number;
   readonly beats: number;
+  /** `4/4`, `3/4`, `6/8`, or another one that somebody says; `unknown`: it is heard to be none of these three. */
   readonly meter: string;
   /** Where bar 1 begins, seconds of the file. */
   readonly start: number;

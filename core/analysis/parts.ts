@@ -17,7 +17,7 @@ export const partVersions = {
   print: 1,
   instrument: 4,
   /** Readings: tempo, beats, meter, first bar. */
-  rhythm: 3,
+  rhythm: 4,
   kind: 1,
   key: 2,
   /** What is told by bars and beats: chords, notes, groove, melody, seam, character. */

@@ -16,7 +16,7 @@ const bass: LoopSource = {
   loudnessLufs: -14,
   startFrame: 1000,
   onsetFrames: [1000, 45100, 200000],
-  meter: '4/4',
+  barBeats: 4,
 };
 const room = { tempoBpm: 120, key: { tonic: 2, mode: 'minor' as const }, followTempo: true, followKey: true };
 
@@ -66,7 +66,7 @@ test('the first bar alone: a quarter of the lap, cut and not wrapped, with the h
   expect(request.sourceFrames).toBe(88200);
   expect(request.onsetFrames).toEqual([0, 44100]);
   expect(request.tail).toBe('cut');
-  expect(fitLoop({ ...bass, meter: '3/4' }, { ...room, treatment: { firstBars: 1 } }).lapBeats).toBe(3);
+  expect(fitLoop({ ...bass, barBeats: 3 }, { ...room, treatment: { firstBars: 1 } }).lapBeats).toBe(3);
   expect(fitLoop(bass, { ...room, treatment: { firstBars: 99 } }).lapBeats).toBe(16);
 });
 

@@ -3,7 +3,7 @@ import type { Family } from '../theory/instruments';
 import { shiftToKey, type Key } from '../theory/key';
 import type { StretchEngine } from '../stretch/engines';
 import { withFaintHits } from '../stretch/faint-hits';
-import { beatsPerBar, framesPerBeat, projectRateHz } from '../units/time';
+import { framesPerBeat, projectRateHz } from '../units/time';
 import { untreated, type Handling, type Treatment } from './treatment';
 
 /** What fitting and scheduling need to know of a loop. */
@@ -26,8 +26,8 @@ export interface LoopSource {
   readonly onsetFrames: readonly number[];
   /** Where something may begin that is too soft to be a hit for sure. */
   readonly faintFrames?: readonly number[];
-  /** Left out: 4/4. */
-  readonly meter?: string | null;
+  /** Beats of a bar. */
+  readonly barBeats: number;
   /** Frame at which each beat was played, where the player's time wanders; one more for the end. */
   readonly beatFrames?: readonly number[];
   readonly handling?: Handling;
@@ -134,7 +134,7 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
   }
   const loopTempoBpm = loop.tempoBpm as number,
     allBeats = loop.beats as number,
-    beats = treatment.firstBars === null ? allBeats : Math.min(allBeats, treatment.firstBars * beatsPerBar(loop.meter ?? '4/4')),
+    beats = treatment.firstBars === null ? allBeats : Math.min(allBeats, treatment.firstBars * loop.barBeats),
     reading = (options.followTempo ? chooseReading(loopTempoBpm, options.tempoBpm) : 1) / treatment.speedRatio,
     sourceExact = beats * framesPerBeat(loopTempoBpm, projectRateHz),
     lapBeats = options.followTempo ? beats * reading : (sourceExact / beatFrames) * reading,

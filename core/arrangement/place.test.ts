@@ -12,6 +12,7 @@ const loop: LoopSource = {
   soundFrames: 400000,
   tempoBpm: 124,
   beats: 16,
+  barBeats: 4,
   key: { tonic: 0, mode: 'major' },
   pitched: true,
   family: 'bass',

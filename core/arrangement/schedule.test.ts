@@ -13,6 +13,7 @@ const drums: LoopSource = {
   soundFrames: 341419,
   tempoBpm: 124,
   beats: 16,
+  barBeats: 4,
   key: null,
   pitched: false,
   family: 'drums',

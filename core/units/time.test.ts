@@ -4,6 +4,7 @@ import {
   beatsPerBar,
   beatsToSeconds,
   framesPerBeat,
+  loopBarBeats,
   parseMeter,
   playbackRate,
   secondsToBeats,
@@ -54,3 +55,11 @@ test.each([
   ['2/2', 2],
   ['unknown', 1],
 ])('a counted beat of %s has %d quarters', (meter, quarters) => expect(quartersPerBeat(meter)).toBe(quarters));
+
+test.each([
+  ['bars that are known decide, for not every meter has a name', { beats: 20, bars: 4, meter: 'unknown' }, 5],
+  ['bars of seven eighths', { beats: 14, bars: 4, meter: 'unknown' }, 3.5],
+  ['without bars the meter does', { beats: null, bars: null, meter: '3/4' }, 3],
+  ['without either it is four', { beats: null, bars: null, meter: null }, 4],
+  ['a meter without a name and without bars counts as four', { beats: null, bars: null, meter: 'unknown' }, 4],
+])('beats of a bar: %s', (_, loop, beats) => expect(loopBarBeats(loop)).toBe(beats));

@@ -53,6 +53,9 @@ export interface Meter {
   readonly beatUnit: number;
 }
 
+/** Meters that a piece, or a loop by somebody's word, can have here. */
+export const meters = ['4/4', '3/4', '6/8', '5/4', '7/4'] as const;
+
 /** Reads `4/4`, `3/4`, `6/8`. In 6/8 a *beat* is the dotted quarter, two a bar. @returns null for anything else */
 export function parseMeter(text: string): Meter | null {
   const match = /^(\d{1,2})\/(2|4|8|16)$/.exec(text.trim());
@@ -66,6 +69,11 @@ export function beatsPerBar(meter: string): number {
   if (!parsed) return 4;
   if (parsed.beatUnit === 8 && parsed.beatsPerBar % 3 === 0) return parsed.beatsPerBar / 3;
   return parsed.beatsPerBar;
+}
+
+/** Beats of a bar of a loop: by its bars where they are known, for not every meter has a name. */
+export function loopBarBeats({ beats, bars, meter }: { beats: number | null; bars: number | null; meter: string | null }): number {
+  return beats && bars ? beats / bars : beatsPerBar(meter ?? '4/4');
 }
 
 /** Quarters in a counted beat: 1.5 in 6/8, whose beat is the dotted quarter, ½ in 7/8. Unknown meters count quarters. */

@@ -1,5 +1,6 @@
 import * as yup from 'yup';
 import { engineRows } from '~core/stretch/engines';
+import { meters } from '~core/units/time';
 
 /** One schema a form, used by the browser's action and the server alike. Messages are written for people. */
 export const signInForm = yup.object({
@@ -28,7 +29,7 @@ export const projectForm = yup.object({
     .string()
     .matches(/^(none|(\d|1[01])[mM])$/)
     .default('none'),
-  meter: yup.string().oneOf(['4/4', '3/4', '6/8']).default('4/4'),
+  meter: yup.string().oneOf(meters).default('4/4'),
 });
 
 export const batchForm = yup.object({

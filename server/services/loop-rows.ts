@@ -3,7 +3,7 @@ import type { Handling } from '~core/arrangement/treatment';
 import type { LoopKind } from '~core/analysis/facts';
 import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
-import { projectRateHz } from '~core/units/time';
+import { loopBarBeats, projectRateHz } from '~core/units/time';
 
 /** A row as the database gives it. */
 export interface RawLoopRow {
@@ -106,7 +106,7 @@ function toSource(raw: RawLoopRow): LoopSource {
     startFrame: Math.round(raw.leadSeconds * projectRateHz),
     onsetFrames: raw.onsetFrames,
     faintFrames: raw.faintFrames,
-    meter: raw.meter,
+    barBeats: loopBarBeats(raw),
     ...(holds(raw) ? { beatFrames: raw.beatFrames } : {}),
     ...(Object.keys(raw.handling).length > 0 ? { handling: raw.handling } : {}),
   };

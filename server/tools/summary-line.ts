@@ -10,7 +10,9 @@ export function summaryLine(line: Line): string {
   const parts = [
     line.kind,
     line.tempoBpm === null ? null : `${line.tempoBpm.toFixed(1)} bpm${percent(line.tempoConfidence)}`,
-    line.bars === null ? null : `${line.bars} ${line.bars === 1 ? 'bar' : 'bars'} of ${line.meter}`,
+    line.bars === null
+      ? null
+      : `${line.bars} ${line.bars === 1 ? 'bar' : 'bars'} of ${line.meter === 'unknown' ? 'an unknown meter' : line.meter}`,
     line.keyName
       ? `${line.keyName}${percent(line.keyConfidence)}`
       : line.pitched === false

@@ -1,3 +1,4 @@
+import { drummed } from '../generators/drummed';
 import { plainTrack } from '../generators/track';
 import { parseWav } from '~core/formats/wav/parse';
 import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
@@ -82,6 +83,15 @@ describe('projects', () => {
     expect(open?.project.tracks).toMatchObject([{ clips: [{ loopId, startBeat: 0, lengthBeats: 32 }] }]);
     expect(open?.loops.map(({ id }) => id)).toEqual([loopId]);
     expect(await s.fromLoop.projectFromLoop(999_999, person)).toEqual({ errors: { loop: 'That loop is no longer there.' } });
+  });
+  test('from a loop in bars of five a project in 5/4 is made, eight bars long', async () => {
+    const { lines } = await importAll(library, 'Crooked Pier', [['Crooked 118 bpm.wav', wav(drummed(5, 4, 118))]]),
+      loopId = lines[0].loopId as number,
+      made = await s.fromLoop.projectFromLoop(loopId, person);
+    if (!('id' in made)) throw new Error('not made');
+    const open = await s.projects.openProject(made.id, person);
+    expect(open?.loops[0]).toMatchObject({ meter: 'unknown', bars: 4, source: { beats: 20, barBeats: 5 } });
+    expect(open?.project).toMatchObject({ meter: '5/4', tracks: [{ clips: [{ lengthBeats: 40 }] }] });
   });
   test('an archived project is listed apart, cannot be opened or edited, and comes back as it was', async () => {
     const id = await s.projects.createProject({ ...tree, name: 'Shelved' }, person);

@@ -19,15 +19,18 @@ export interface ChordSpan {
 /** How sure a listener could be of the key from the notes alone; `none`: tuned, and in no single key. */
 export type KeyStatus = 'clear' | 'ambiguous' | 'modal' | 'tonicOnly' | 'atonal' | 'none';
 
+/** Meters that nothing is taught of but that they are none of the usual ones. */
+export type OddMeter = '5/4' | '7/4' | '7/8' | '5/8';
+
 /** A composed piece with its truth; `startBeat`s of notes are quarter notes. */
 export interface Piece {
   readonly style: string;
   readonly instrument: string;
   readonly isLoop: boolean;
   readonly parts: readonly Part[];
-  /** Beats of the meter a minute: dotted quarters in 6/8. */
+  /** Beats of the meter a minute: dotted quarters in 6/8, quarters in odd meters. */
   readonly tempoBpm: number;
-  readonly meter: '4/4' | '3/4' | '6/8';
+  readonly meter: '4/4' | '3/4' | '6/8' | OddMeter;
   readonly bars: number;
   readonly key: Key | null;
   readonly keyStatus: KeyStatus;
@@ -36,7 +39,8 @@ export interface Piece {
   readonly tempoHeard: boolean;
 }
 
-export const quartersPerBar = (meter: Piece['meter']): number => (meter === '4/4' ? 4 : 3);
+const barQuarters = { '4/4': 4, '3/4': 3, '6/8': 3, '5/4': 5, '7/4': 7, '7/8': 3.5, '5/8': 2.5 } as const;
+export const quartersPerBar = (meter: Piece['meter']): number => barQuarters[meter];
 export const quarterBpm = (piece: Pick<Piece, 'meter' | 'tempoBpm'>): number =>
   piece.meter === '6/8' ? piece.tempoBpm * 1.5 : piece.tempoBpm;
 export const pieceSeconds = (piece: Piece): number => (piece.bars * quartersPerBar(piece.meter) * 60) / quarterBpm(piece);

@@ -1,6 +1,5 @@
 import { Pause, Play } from 'lucide-react';
 import type { Candidate } from '~core/analysis/facts';
-import { beatsPerBar } from '~core/units/time';
 import { useEngineState } from '~/audio/hooks';
 import { factLabels, inWords, percent } from '~/ui/fact-words';
 import { FamilyMark } from '~/ui/family-mark';
@@ -30,7 +29,7 @@ export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark,
       id={id}
       role="row"
       aria-selected={selected}
-      aria-label={`${row.title}: ${factLabels[attribute]}? ${answers.map(({ value }, k) => `${k + 1}, ${inWords(attribute, value, row.meter ?? '4/4')}`).join('; ')}${marked ? '; marked' : ''}`}
+      aria-label={`${row.title}: ${factLabels[attribute]}? ${answers.map(({ value }, k) => `${k + 1}, ${inWords(attribute, value, row.source.barBeats)}`).join('; ')}${marked ? '; marked' : ''}`}
       className={`grid shrink-0 cursor-pointer grid-cols-[1.5rem_7rem_minmax(0,1fr)] items-center gap-x-3 border-b border-base-200 px-2 py-1.5 ${selected ? 'bg-base-300' : 'hover:bg-base-200'}`}
       onClick={onHear}
     >
@@ -50,7 +49,7 @@ export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark,
         <Waveform
           overview={row.overview}
           beats={row.source.beats ?? 0}
-          barBeats={beatsPerBar(row.meter ?? '4/4')}
+          barBeats={row.source.barBeats}
           className="h-8 w-full"
           ink={sounding ? '--playhead' : '--wave'}
         />
@@ -73,7 +72,7 @@ export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark,
                 onAnswer(each);
               }}
             >
-              <span className="quiet">{k + 1}</span> {inWords(attribute, each.value, row.meter ?? '4/4')}
+              <span className="quiet">{k + 1}</span> {inWords(attribute, each.value, row.source.barBeats)}
               {each.probability > 0.005 && <span className="quiet">{percent(each.probability)}</span>}
             </button>
           ))}

@@ -60,7 +60,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
     toast(`${doubt.row.title}: ${factLabels[doubt.attribute].toLowerCase()} ${words}.`, { action: undo([nameOf(doubt)]) });
   };
   const answer = (doubt: Doubt, { value }: Candidate) =>
-      say(doubt, toField(doubt.attribute, value), inWords(doubt.attribute, value, doubt.row.meter ?? '4/4')),
+      say(doubt, toField(doubt.attribute, value), inWords(doubt.attribute, value, doubt.row.source.barBeats)),
     sayOther = (doubt: Doubt, field: string) => say(doubt, field, 'set by you');
   const agreeWithMarked = () => {
     const facts = doubts.map(nameOf).filter((name) => marked.has(name));
@@ -198,7 +198,7 @@ function Bench({ doubt: { row, attribute, value, confidence, reasons }, onAnswer
       </h2>
       <p className="quiet truncate">{row.fileName}</p>
       <p className="mt-2">
-        {factLabels[attribute]} is probably <strong>{inWords(attribute, value, row.meter ?? '4/4')}</strong>, {percent(confidence)}
+        {factLabels[attribute]} is probably <strong>{inWords(attribute, value, row.source.barBeats)}</strong>, {percent(confidence)}
         {reasons.length > 0 && <span className="quiet">: {reasons.join('; ')}</span>}
       </p>
       <div className="mt-2 flex items-center gap-2">

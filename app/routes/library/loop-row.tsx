@@ -7,7 +7,6 @@ import { loopKinds } from '~core/analysis/facts';
 import type { Project } from '~core/arrangement/tree';
 import { scoreFit } from '~core/search/fit';
 import { instrumentById } from '~core/theory/instruments';
-import { beatsPerBar } from '~core/units/time';
 import { FamilyMark } from '~/ui/family-mark';
 import { barsText, doubtMark, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
 import { Waveform } from '~/ui/waveform';
@@ -151,7 +150,7 @@ function Handle({ row, sounding }: { row: LoopRow; sounding: boolean }) {
       <Waveform
         overview={row.overview}
         beats={row.source.beats ?? 0}
-        barBeats={beatsPerBar(row.meter ?? '4/4')}
+        barBeats={row.source.barBeats}
         className="h-8 w-full"
         ink={sounding ? '--playhead' : '--wave'}
       />

@@ -12,7 +12,7 @@ interface Props {
 
 /** Each fact with its value, its confidence, its rivals one click away, and its evidence. */
 export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
-  const meter = detail.row.meter ?? '4/4';
+  const { barBeats } = detail.row.source;
   return (
     <section aria-labelledby="facts-title">
       <h2 id="facts-title">What is known, and why</h2>
@@ -40,7 +40,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
               <div>
                 <p className="flex flex-wrap items-baseline gap-x-3">
                   <span className="text-base font-semibold" data-value>
-                    {chosen ? inWords(attribute, chosen.value, meter) : 'unknown'}
+                    {chosen ? inWords(attribute, chosen.value, barBeats) : 'unknown'}
                   </span>
                   {chosen &&
                     (byPerson ? (
@@ -56,7 +56,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
                 </p>
                 <Rivals
                   attribute={attribute}
-                  meter={meter}
+                  barBeats={barBeats}
                   rivals={chosen?.alternatives ?? []}
                   value={chosen?.value}
                   beatSeconds={detail.row.source.tempoBpm ? 60 / detail.row.source.tempoBpm : null}
@@ -65,7 +65,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
                 {chosen && chosen.reasons.length > 0 && (
                   <details className="mt-1">
                     <summary className="quiet cursor-pointer">{chosen.reasons.join('; ')}</summary>
-                    <Evidence detail={detail} attribute={attribute} meter={meter} />
+                    <Evidence detail={detail} attribute={attribute} barBeats={barBeats} />
                   </details>
                 )}
               </div>
@@ -95,14 +95,14 @@ function Confidence({ value, source }: { value: number; source: string }) {
 /** Rivals as buttons (half and double always among a tempo's), and a way to say anything else. */
 function Rivals({
   attribute,
-  meter,
+  barBeats,
   rivals,
   value,
   beatSeconds,
   onCorrect,
 }: {
   attribute: Attribute;
-  meter: string;
+  barBeats: number;
   rivals: readonly Candidate[];
   value: unknown;
   beatSeconds: number | null;
@@ -118,7 +118,7 @@ function Rivals({
           title="Make this the value"
           onClick={() => onCorrect(attribute, toField(attribute, rival.value))}
         >
-          {inWords(attribute, rival.value, meter)}
+          {inWords(attribute, rival.value, barBeats)}
           {rival.probability > 0.005 && <span className="quiet">{Math.round(rival.probability * 100)} %</span>}
         </button>
       ))}
@@ -137,7 +137,7 @@ function Rivals({
   );
 }
 
-function Evidence({ detail, attribute, meter }: { detail: LoopDetail; attribute: Attribute; meter: string }) {
+function Evidence({ detail, attribute, barBeats }: { detail: LoopDetail; attribute: Attribute; barBeats: number }) {
   return (
     <table className="table table-xs mt-1">
       <thead>
@@ -154,13 +154,13 @@ function Evidence({ detail, attribute, meter }: { detail: LoopDetail; attribute:
           .map((fact, index) => (
             <tr key={index}>
               <td>{fact.person ?? sourceLabels[fact.source]}</td>
-              <td>{inWords(attribute, fact.value, meter)}</td>
+              <td>{inWords(attribute, fact.value, barBeats)}</td>
               <td>{percent(fact.confidence)}</td>
               <td>
                 {fact.alternatives
                   .filter(({ probability }) => probability >= 0.005)
                   .slice(0, 3)
-                  .map((rival) => `${inWords(attribute, rival.value, meter)} ${percent(rival.probability)}`)
+                  .map((rival) => `${inWords(attribute, rival.value, barBeats)} ${percent(rival.probability)}`)
                   .join(', ')}
               </td>
             </tr>

@@ -4,7 +4,7 @@ import { toast } from '~/ui/toast';
 import { loopKinds, sameValue } from '~core/analysis/facts';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import type { Handling } from '~core/arrangement/treatment';
-import { beatsPerBar, beatsToSeconds } from '~core/units/time';
+import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
@@ -126,7 +126,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           startSeconds={detail.startSeconds}
           beatSeconds={row.source.tempoBpm === null ? null : beatsToSeconds(1, row.source.tempoBpm)}
           beats={row.source.beats ?? 0}
-          barBeats={beatsPerBar(row.meter ?? '4/4')}
+          barBeats={row.source.barBeats}
           beatMap={beatMapFor(detail)}
           hits={detail.analysis?.hits}
         />

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { toast } from '~/ui/toast';
 import type { Project } from '~core/arrangement/tree';
 import { allKeys, keyName } from '~core/theory/key';
-import { beatsPerBar } from '~core/units/time';
+import { beatsPerBar, meters } from '~core/units/time';
 import { keyCode, signed, tempoText } from '~/ui/format';
 import { useDesk } from '~/ui/project-store';
 
@@ -41,9 +41,9 @@ export function ProjectHead({ project }: { project: Project }) {
       <label className="flex flex-col gap-0.5">
         <span className="caps">Meter</span>
         <select className="select select-sm w-20" value={project.meter} onChange={(event) => change({ meter: event.target.value })}>
-          <option>4/4</option>
-          <option>3/4</option>
-          <option>6/8</option>
+          {meters.map((meter) => (
+            <option key={meter}>{meter}</option>
+          ))}
         </select>
       </label>
       <label className="flex w-44 flex-col gap-0.5">

@@ -3,7 +3,7 @@ import { formatDistanceToNowStrict } from 'date-fns';
 import { Link, useFetcher } from 'react-router';
 import { toast } from '~/ui/toast';
 import { allKeys, keyName } from '~core/theory/key';
-import { beatsPerBar } from '~core/units/time';
+import { beatsPerBar, meters } from '~core/units/time';
 import { keyCode, tempoText } from '~/ui/format';
 import { useProject } from '~/ui/project-store';
 import { requirePerson } from '~server/http/session.server';
@@ -116,9 +116,9 @@ function NewProject() {
         <label className="flex flex-1 flex-col gap-1">
           <span className="caps">Meter</span>
           <select name="meter" className="select w-full">
-            <option>4/4</option>
-            <option>3/4</option>
-            <option>6/8</option>
+            {meters.map((meter) => (
+              <option key={meter}>{meter}</option>
+            ))}
           </select>
         </label>
       </div>

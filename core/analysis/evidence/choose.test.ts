@@ -77,3 +77,28 @@ test('where a rival of another family is likelier by itself, the family is given
   expect(keys).toBeGreaterThan(0.5);
   expect(chosen.instrument?.reasons).toEqual(['colour of the sound', `likeliest family: keys, ${Math.round(100 * keys)} %`]);
 });
+
+describe('a meter that is none of the usual ones', () => {
+  const inFive = { ...reading(120, 4, 0, 0.7), meter: 'unknown' as const, beats: 20, bars: 4 },
+    inFour = { ...reading(120, 5, 0, 0.2), beats: 20 },
+    lengths = { leadSeconds: 0, lengthSeconds: 10, readings: [inFive, inFour] };
+
+  test('is told as unknown, with the bars in which it comes round, and why', () => {
+    const { meter, beats, bars, chosen } = chooseFacts([loop, tempo], lengths);
+    expect({ meter, beats, bars }).toEqual({ meter: 'unknown', beats: 20, bars: 4 });
+    expect(chosen.meter?.reasons).toEqual(['it comes round every 5 beats']);
+    expect(chosen.meter?.confidence).toBeCloseTo(0.7 / 0.9, 6);
+    expect(chosen.meter?.alternatives).toEqual([{ value: '4/4', probability: expect.closeTo(0.2 / 0.9, 6) as number }]);
+  });
+  test('gives way to a person’s word', () => {
+    const four = evidence('meter', 'person', [{ value: '4/4', probability: 1 }], 'corrected by hand'),
+      five = evidence('meter', 'person', [{ value: '5/4', probability: 1 }], 'corrected by hand');
+    expect(chooseFacts([loop, tempo, four], lengths)).toMatchObject({ meter: '4/4', beats: 20, bars: 5 });
+    expect(chooseFacts([loop, tempo, five], lengths)).toMatchObject({ meter: '5/4', beats: 20, bars: 4 });
+  });
+  test('of two lengths of bar the one with the chosen beats counts', () => {
+    const inSeven = { ...inFive, beats: 14, bars: 2, probability: 0.3 },
+      { beats, bars } = chooseFacts([loop, tempo], { ...lengths, readings: [inSeven, { ...inFive, probability: 0.6 }] });
+    expect([beats, bars]).toEqual([20, 4]);
+  });
+});

@@ -109,7 +109,7 @@ function chooseRhythm(
     ...heardShares(
       'meter',
       fitting.map(({ meter: value, probability }) => ({ value, probability })),
-      'where the accents fall',
+      meterReason(fitting),
     ),
   ]);
   if (!tempo)
@@ -136,7 +136,9 @@ function chooseRhythm(
       : []),
   ]);
   const heardBeats = beats?.value ?? derived?.beats ?? inMeter[0].beats,
-    perBar = beatsPerBar(meterValue);
+    // How long a bar of an unknown meter is, only the sound says.
+    odd = meterValue === 'unknown' ? (inMeter.find((each) => each.beats === heardBeats) ?? inMeter.at(0)) : undefined,
+    perBar = odd ? odd.beats / odd.bars : beatsPerBar(meterValue);
   const start = fuse('start', [
     ...all,
     ...heardShares(
@@ -168,6 +170,15 @@ function chooseRhythm(
       ...(start && { start: start.source === 'person' ? start : { ...start, confidence: start.confidence * tempo.confidence } }),
     },
   };
+}
+
+/** Why this meter, in words: of one that is not known, in how many beats it comes round. */
+function meterReason(readings: readonly Reading[]): string {
+  const sums = new Map<Reading['meter'], number>();
+  for (const { meter, probability } of readings) sums.set(meter, (sums.get(meter) ?? 0) + probability);
+  const [likeliest] = [...sums].sort((a, b) => b[1] - a[1]).map(([meter]) => meter),
+    odd = readings.find(({ meter }) => meter === 'unknown');
+  return likeliest === 'unknown' && odd ? `it comes round every ${odd.beats / odd.bars} beats` : 'where the accents fall';
 }
 
 /** Probabilities of readings gathered by value and scaled to sum 1, as what the sound says; nothing when no reading speaks. */

@@ -1,9 +1,7 @@
 import { evidence, type Evidence } from '../facts';
-import { meterBeats } from '../tempo/candidates';
+import { isKnownMeter } from '../tempo/candidates';
 import { readingAt, type Reading } from '../tempo/read-rhythm';
 import { chooseFacts } from './choose';
-
-const isKnown = (meter: string | null): meter is Reading['meter'] => meter !== null && meter in meterBeats;
 
 /**
  * The reading that names, persons and sound together speak for: bars, chords and accents are told by what is shown as tempo and first bar, not by
@@ -17,6 +15,13 @@ export function settleReading(readings: readonly Reading[], all: readonly Eviden
       [...rhythm, evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], '')],
       { leadSeconds: likeliest.startSeconds, lengthSeconds, readings },
     );
-  if (tempoBpm === null || beats === null || bars === null || !isKnown(meter)) return likeliest;
-  return { tempoBpm, beats, bars, meter, startSeconds, probability: readingAt(readings, tempoBpm)?.probability ?? 0 };
+  if (tempoBpm === null || beats === null || bars === null || meter === null) return likeliest;
+  return {
+    tempoBpm,
+    beats,
+    bars,
+    meter: isKnownMeter(meter) ? meter : 'unknown',
+    startSeconds,
+    probability: readingAt(readings, tempoBpm)?.probability ?? 0,
+  };
 }

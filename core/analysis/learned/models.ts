@@ -4,12 +4,15 @@ import instrument from './weights/instrument.json';
 import key from './weights/key.json';
 import layers from './weights/layers.json';
 import loop from './weights/loop.json';
+import meter from './weights/meter.json';
 import pitched from './weights/pitched.json';
 import rhythm from './weights/rhythm.json';
 import { readEnsemble, type Ensemble, type EnsembleFile } from './network';
 
 /** The learned parts; made by `npm run train`, with the figures of the run in each file. Unpacked when first asked. */
-const files = { family, home, instrument, key, layers, loop, pitched, rhythm } as const satisfies Readonly<Record<string, EnsembleFile>>;
+const files = { family, home, instrument, key, layers, loop, meter, pitched, rhythm } as const satisfies Readonly<
+  Record<string, EnsembleFile>
+>;
 export type ModelName = keyof typeof files;
 
 const kept = new Map<ModelName, Ensemble>();

@@ -14,12 +14,11 @@ export interface Groove {
 export function measureGroove(
   { bands, hopSeconds }: OnsetBands,
   onsetSeconds: readonly number[],
-  reading: Pick<Reading, 'tempoBpm' | 'bars' | 'meter' | 'startSeconds'>,
+  reading: Pick<Reading, 'tempoBpm' | 'beats' | 'bars' | 'meter' | 'startSeconds'>,
 ): Groove {
-  const beats = reading.meter === '6/8' ? 2 : reading.meter === '3/4' ? 3 : 4,
-    perBeat = reading.meter === '6/8' ? 6 : 4,
+  const perBeat = reading.meter === '6/8' ? 6 : 4,
     cell = 60 / reading.tempoBpm / perBeat,
-    cells = beats * perBeat;
+    cells = Math.round((reading.beats / reading.bars) * perBeat);
   const accents = [bands[0], bands[2], bands[3]].map((band) =>
     Array.from({ length: cells }, (_, place) => {
       let sum = 0,

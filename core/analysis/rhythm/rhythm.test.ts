@@ -7,7 +7,7 @@ import { characterWords } from './character';
 
 const tempoBpm = 100,
   cell = 60 / tempoBpm / 4;
-const reading = { tempoBpm, bars: 2, meter: '4/4', startSeconds: 0 } as const;
+const reading = { tempoBpm, beats: 8, bars: 2, meter: '4/4', startSeconds: 0 } as const;
 const grooveOf = (places: readonly number[]) => {
   const heard = hear({
     sampleRateHz: rateHz,
@@ -58,4 +58,12 @@ test('words of character are said only on the clear side of their formula', () =
     characterWords({ ...middle, fallSeconds: 0.05, centreHz: 300, flatness: 0.01, onsetsPerBeat: 0.5, spreadMs: 2, crestDb: 8 }),
   ).toEqual(['dry', 'dark', 'clean', 'sparse', 'tight', 'soft']);
   expect(characterWords({ ...middle, flatness: 0.3, pitched: false, onsetsPerBeat: null, spreadMs: null })).toEqual([]);
+});
+
+test('a bar of an unknown meter has as many steps as it has sixteenths', () => {
+  const heard = hear({ sampleRateHz: 44100, channels: [hits([0.001, 20 * cell + 0.001], 40 * cell)] }),
+    { accents } = measureGroove(heard.onsets, [], { tempoBpm, beats: 10, bars: 2, meter: 'unknown', startSeconds: 0 });
+  expect(accents[0]).toHaveLength(20);
+  expect(accents[2][0]).toBeGreaterThan(0.8);
+  expect(Math.max(...accents[2].slice(2))).toBeLessThan(0.2);
 });

@@ -4,7 +4,7 @@ import type { Heard } from '../listen/hear';
 import { melBands } from '../listen/mel';
 import { lowestNote, noteCount } from '../notes/note-fit';
 import { accentFeatureCount, accentFeatures } from './accent-features';
-import { lagValue, meterBeats, type Pulse, type RhythmCandidate } from './candidates';
+import { barBeatsOf, lagValue, type Pulse, type RhythmCandidate } from './candidates';
 import { lastReleases, releaseFeatureCount, releaseFeatures, type Release } from './releases';
 import { cutFeatureCount, cutFeatures } from './cut-features';
 import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
@@ -132,7 +132,7 @@ function likenessCurve({ mel }: Heard): RhythmGround['likeness'] {
 }
 
 /** How much the notes change near a moment. */
-function turnAt({ heard, change }: RhythmGround, seconds: number): number {
+export function turnAt({ heard, change }: RhythmGround, seconds: number): number {
   const frame = Math.round(seconds / heard.notes.hopSeconds);
   return frame > 0 && frame < change.length ? Math.max(change[frame], change[frame - 1] * 0.8, (change[frame + 1] ?? 0) * 0.8) : 0;
 }
@@ -156,7 +156,7 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
   const { heard, pulse, near, means } = ground,
     { span, onsets } = heard,
     { tempoBpm, bars, meter, startSeconds } = candidate,
-    perBar = meterBeats[meter],
+    perBar = barBeatsOf(candidate),
     beat = 60 / tempoBpm,
     beats = bars * perBar,
     music = beats * beat,

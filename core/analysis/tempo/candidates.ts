@@ -10,13 +10,21 @@ export interface RhythmCandidate {
   /** Beats of the meter a minute: dotted quarters in 6/8. */
   readonly tempoBpm: number;
   readonly bars: number;
-  readonly meter: '4/4' | '3/4' | '6/8';
+  readonly meter: HeardMeter;
+  /** Beats of a bar where the meter is unknown. */
+  readonly barBeats?: number;
   readonly startSeconds: number;
   readonly source: 'length' | 'pulse' | 'release' | 'name';
 }
 
 export const meterBeats = { '4/4': 4, '3/4': 3, '6/8': 2 } as const;
 export type KnownMeter = keyof typeof meterBeats;
+export const isKnownMeter = (meter: string): meter is KnownMeter => meter in meterBeats;
+/** `unknown`: bars come round, and in none of these meters. */
+export type HeardMeter = KnownMeter | 'unknown';
+/** Beats of a bar of a reading. */
+export const barBeatsOf = ({ meter, barBeats }: Pick<RhythmCandidate, 'meter' | 'barBeats'>): number =>
+  meter === 'unknown' ? (barBeats ?? 1) : meterBeats[meter];
 const meters: readonly KnownMeter[] = ['4/4', '3/4', '6/8'];
 export const barCounts = [1, 2, 3, 4, 6, 8, 12, 16] as const;
 export const tempoRange = { low: 50, high: 196 } as const;

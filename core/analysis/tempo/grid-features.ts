@@ -1,5 +1,5 @@
 import { lowestNote, noteCount, type NoteFrames } from '../notes/note-fit';
-import { meterBeats, type RhythmCandidate } from './candidates';
+import { barBeatsOf, type RhythmCandidate } from './candidates';
 
 /** What these features need of a sound beside the candidate. */
 export interface GridGround {
@@ -23,7 +23,7 @@ export const gridFeatureCount = 23;
 /** How onsets lie on a candidate's grid, how far apart they are in beats, and where bass and harmony turn. */
 export function gridFeatures(ground: GridGround, candidate: RhythmCandidate): number[] {
   const beat = 60 / candidate.tempoBpm,
-    bar = meterBeats[candidate.meter] * beat,
+    bar = barBeatsOf(candidate) * beat,
     endSeconds = candidate.startSeconds + candidate.bars * bar;
   return [
     ...[2, 3, 4, 6].flatMap((per) => offGrid(ground, candidate.startSeconds, endSeconds, beat / per)),

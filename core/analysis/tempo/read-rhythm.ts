@@ -1,8 +1,9 @@
 import type { Heard } from '../listen/hear';
 import { rankingLogits, softmax } from '../learned/network';
 import { model } from '../learned/models';
-import { measurePulse, meterBeats, rhythmCandidates, type Pulse, type RhythmCandidate } from './candidates';
+import { barBeatsOf, measurePulse, rhythmCandidates, type Pulse, type RhythmCandidate } from './candidates';
 import { rhythmFeatureCount, rhythmFeatures, rhythmGround, type RhythmGround } from './candidate-features';
+import { oddReadings, usualRow } from './odd-bars';
 
 /** A ranked reading of a loop's rhythm. */
 export interface Reading {
@@ -33,23 +34,42 @@ export function readRhythm(heard: Heard, namedTempos: readonly number[], familyC
     ground = rhythmGround(heard, pulse),
     candidates = rhythmCandidates(heard, pulse, ground.releases, namedTempos, ground);
   if (!candidates.length) return { readings: [], pulse, ground };
-  const scores = softmax(
+  const rank = rhythmRanking(ground, familyChances),
+    logits = rank(candidates),
+    scores = softmax(logits),
+    odd = oddReadings(heard, ground, { candidates, logits }, rank, namedTempos),
+    [usual, ...oddScores] = oddChances(odd.map(({ features }) => features));
+  const readings = [
+    ...candidates.map((candidate, k) => readingOf(candidate, usual * scores[k])),
+    ...odd.map(({ candidate }, k) => readingOf(candidate, oddScores[k])),
+  ].sort((a, b) => b.probability - a.probability);
+  return { readings, pulse, ground };
+}
+
+/** How the networks rank readings of a sound: logits, in the order of the candidates. */
+export const rhythmRanking =
+  (ground: RhythmGround, familyChances: ArrayLike<number>) =>
+  (candidates: readonly RhythmCandidate[]): Float32Array =>
     rankingLogits(model('rhythm'), candidates.length, (candidate, row) => {
       row.set(rhythmFeatures(ground, candidates[candidate]));
       row.set(familyChances, rhythmFeatureCount);
-    }),
-  );
-  const readings = candidates
-    .map(({ tempoBpm, bars, meter, startSeconds }, k) => ({
-      tempoBpm,
-      beats: bars * meterBeats[meter],
-      bars,
-      meter,
-      startSeconds,
-      probability: scores[k],
-    }))
-    .sort((a, b) => b.probability - a.probability);
-  return { readings, pulse, ground };
+    });
+
+function readingOf(candidate: RhythmCandidate, probability: number): Reading {
+  const { tempoBpm, bars, meter, startSeconds } = candidate;
+  return { tempoBpm, beats: bars * barBeatsOf(candidate), bars, meter, startSeconds, probability };
+}
+
+/** So many loops are in no usual meter (from memory of common practice), and so many of those that the networks learned from. */
+const oddShare = 0.06,
+  oddShareLearned = 0.3;
+const rarer = Math.log(oddShare / (1 - oddShare)) - Math.log(oddShareLearned / (1 - oddShareLearned));
+
+/** How likely the meter is a usual one, then each of the odd readings; by Bayes' rule for as many as there are. */
+function oddChances(rows: readonly (readonly number[])[]): number[] {
+  if (!rows.length) return [1];
+  const logits = rankingLogits(model('meter'), rows.length + 1, (k, row) => row.set(k === 0 ? usualRow : rows[k - 1]));
+  return [...softmax(logits.map((logit, k) => (k === 0 ? logit : logit + rarer)))];
 }
 
 /** Readings gathered by tempo (within 0.4 %); the value is that of the likeliest among them. */

@@ -3,7 +3,7 @@ import { modeOf } from '~core/analysis/key/mode';
 import type { Candidate, KeyValue } from '~core/analysis/facts';
 import { hiddenFamilies } from '~core/analysis/instrument/hidden';
 import { keyName, type Key } from '~core/theory/key';
-import { beatsPerBar, beatsToSeconds } from '~core/units/time';
+import { beatsToSeconds } from '~core/units/time';
 import { signed } from '~/ui/format';
 import type { LoopDetail } from '~server/services/loops.server';
 import { ChromaChart } from '../chroma-chart';
@@ -136,7 +136,7 @@ export function Heard({ detail }: { detail: LoopDetail }) {
                 )}
               </div>
               {analysis.bars.length > 0 && (
-                <BarNotesChart bars={analysis.bars} beatChords={analysis.beatChords} barBeats={beatsPerBar(row.meter ?? '4/4')} />
+                <BarNotesChart bars={analysis.bars} beatChords={analysis.beatChords} barBeats={row.source.barBeats} />
               )}
             </div>
             {analysis.melody && (
@@ -146,7 +146,7 @@ export function Heard({ detail }: { detail: LoopDetail }) {
                   melody={analysis.melody}
                   lengthSeconds={row.lengthSeconds}
                   startSeconds={detail.startSeconds}
-                  barSeconds={row.source.tempoBpm === null ? null : beatsToSeconds(beatsPerBar(row.meter ?? '4/4'), row.source.tempoBpm)}
+                  barSeconds={row.source.tempoBpm === null ? null : beatsToSeconds(row.source.barBeats, row.source.tempoBpm)}
                 />
               </div>
             )}

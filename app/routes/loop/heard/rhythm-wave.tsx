@@ -1,4 +1,5 @@
 import { decodeOverview } from '~/ui/waveform';
+import { barLines } from './bar-lines';
 
 const width = 1200,
   height = 172,
@@ -39,7 +40,7 @@ export function RhythmWave({
   });
   const end = beatSeconds === null ? lengthSeconds : startSeconds + beats * beatSeconds,
     tail = lengthSeconds - end,
-    lines = beatSeconds === null ? [] : Array.from({ length: Math.min(257, Math.round(beats) + 1) }, (_, beat) => beat),
+    lines = beatSeconds === null ? [] : barLines(beats, barBeats),
     words =
       beatSeconds === null
         ? `Waveform of ${lengthSeconds.toFixed(1)} seconds, no beat`
@@ -63,9 +64,8 @@ export function RhythmWave({
         </g>
       )}
       <path d={path} fill="var(--wave)" />
-      {lines.map((beat) => {
-        const bar = beat % barBeats === 0,
-          at = x(beatMap?.[beat] ?? startSeconds + beat * (beatSeconds ?? 0));
+      {lines.map(({ beat, bar }) => {
+        const at = x(beatMap?.[beat] ?? startSeconds + beat * (beatSeconds ?? 0));
         return (
           <g key={beat}>
             <line

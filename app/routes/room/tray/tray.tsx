@@ -3,7 +3,6 @@ import { useDraggable } from '@dnd-kit/core';
 import { CornerDownLeft, GripVertical, Square } from 'lucide-react';
 import { Link } from 'react-router';
 import { describeFit } from '~core/arrangement/fit-request';
-import { beatsPerBar } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { digitOf } from '~/audio/shortlist';
 import type { Candidate } from '~/audio/store';
@@ -111,17 +110,17 @@ const Words = memo(function Words({ candidate }: { candidate: Candidate }) {
 const CandidateWave = memo(function CandidateWave({ candidate }: { candidate: Candidate }) {
   const engine = useEngine();
   const { attributes: _, listeners, setNodeRef } = useDraggable({ id: 'tray-candidate', data: { row: candidate.row } });
-  const { overview, bars, meter, source } = candidate.row;
+  const { overview, bars, source } = candidate.row;
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) =>
       drawWave(context, 0, 0, width, height, {
         overview: decodeOverview(overview),
         beats: source.beats ?? 0,
-        barBeats: beatsPerBar(meter ?? '4/4'),
+        barBeats: source.barBeats,
         ink: readToken('--wave'),
         strongInk: readToken('--wave-strong'),
       }),
-    [overview, source.beats, meter],
+    [overview, source.beats, source.barBeats],
   );
   return (
     <div

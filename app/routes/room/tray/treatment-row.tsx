@@ -2,7 +2,6 @@ import { memo } from 'react';
 import { ArrowLeftToLine, ArrowRightToLine, Minus, Plus, Rewind } from 'lucide-react';
 import { speedRatios, type Treatment } from '~core/arrangement/treatment';
 import { engineRow } from '~core/stretch/engines';
-import { beatsPerBar } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import type { Candidate } from '~/audio/store';
 import { EngineSelect } from '~/ui/engine-select';
@@ -18,7 +17,7 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
     set = (changes: Partial<Treatment> & { offsetBeats?: number }) => engine.audition.treat(changes),
     shift = (by: number) => set({ shiftSemitones: clamp(treatment.shiftSemitones + by, 24) }),
     repeats = Number.isFinite(fitted.lapFrames),
-    bars = source.beats === null ? 0 : Math.floor(source.beats / beatsPerBar(row.meter ?? '4/4')),
+    bars = source.beats === null ? 0 : Math.floor(source.beats / source.barBeats),
     // The same note by the other way round the octave.
     otherWay = fitted.shiftSemitones > 0 ? -12 : 12;
   return (
