@@ -216,7 +216,7 @@ function Empty({ query }: { query: LoopQuery }) {
       {hasFilters(query) ? (
         <>
           <p className="text-lg font-semibold">Nothing fits all of that.</p>
-          <p className="quiet">Take a step back: click a chip above to remove it.</p>
+          <p className="quiet">Take a step back: remove a chip or a word above, or clear all.</p>
         </>
       ) : (
         <>

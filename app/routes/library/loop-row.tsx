@@ -94,6 +94,11 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
       </span>
       <span role="gridcell" className="text-right" title={secondsText(row.lengthSeconds)}>
         {row.bars === null ? <span className="quiet text-[0.78rem]">{secondsText(row.lengthSeconds)}</span> : barsText(row.bars)}
+        {row.bars !== null && row.meter !== '4/4' && (
+          <span className="quiet block text-[0.78rem]" title={`${row.source.barBeats} beats a bar`}>
+            of {row.meter === 'unknown' ? row.source.barBeats : row.meter}
+          </span>
+        )}
       </span>
       <span role="gridcell" className="min-w-0">
         <span className="block truncate">{row.packName}</span>
