@@ -1,3 +1,4 @@
+import { TruePeak } from '../../dsp/true-peak';
 import { rateHz } from '../../../test/generators/signals';
 import { createRandom } from '../../synth/random';
 import { LevelMeter } from './level-meter';
@@ -39,3 +40,16 @@ test('nothing pushed, nothing claimed', () =>
     noiseFloorDbfs: null,
     clippedRuns: 0,
   }));
+
+test.each([0.9, 3, 40])('wherever the loudest curve lies, soft stretches around it hide nothing of it (%d dB below)', (softerDb) => {
+  // Places beside the borders of the stretches that are passed over, and far from them.
+  for (const at of [9, 505, 511, 513, 517, 1020, 2000]) {
+    const softer = 10 ** (-softerDb / 20),
+      plane = Float32Array.from({ length: 2400 }, (_, i) => 0.6 * softer * Math.sin((Math.PI / 2) * i + Math.PI / 4));
+    for (let i = at - 3; i < at + 4; i++) plane[i] = 0.6 * Math.sin((Math.PI / 2) * i + Math.PI / 4);
+    const meter = new LevelMeter(1, 44100),
+      follower = new TruePeak();
+    meter.push([plane]);
+    expect(meter.finish().truePeakDbtp).toBeCloseTo(20 * Math.log10(follower.next(plane)), 5);
+  }
+});

@@ -1,5 +1,5 @@
 import type { Biquad } from '../../dsp/biquad';
-import { peakOf } from '../../dsp/kernels/planes';
+import { peakOf, weigh, weighingStateSize } from '../../dsp/kernels/planes';
 import { powerToDb, ratioToDb } from '../../units/level';
 
 /** K-weighting, derived for any rate from the analogue prototype of ITU-R BS.1770-4, annex 1 (values by bilinear transform). */
@@ -41,34 +41,25 @@ export interface WeightedSteps {
   readonly stepFrames: number;
 }
 
-/** What both filters of a channel remember, and its energy in the step so far. */
-interface FilterState {
-  x1: number;
-  x2: number;
-  y1: number;
-  y2: number;
-  z1: number;
-  z2: number;
-  sum: number;
-}
-
-const atRest = (): FilterState => ({ x1: 0, x2: 0, y1: 0, y2: 0, z1: 0, z2: 0, sum: 0 });
-
 /** K-weighted steps of a sound that comes piece by piece; what does not fill a step is left out. */
 export class KWeightedMeter {
   private readonly stepFrames: number;
-  private readonly states: FilterState[];
+  /** What the filters remember, and the energy of the step so far: of two channels each; a lone one goes beside itself, which costs nothing. */
+  private readonly states: Float64Array[];
+  private readonly filter: Float64Array;
   private readonly energies: number[] = [];
   /** Frames that the step still lacks. */
   private left: number;
 
   constructor(
-    channelCount: number,
-    private readonly sampleRateHz: number,
+    private readonly channelCount: number,
+    sampleRateHz: number,
   ) {
+    const [{ b0, b1, b2, a1, a2 }, second] = kWeighting(sampleRateHz);
+    this.filter = Float64Array.of(b0, b1, b2, a1, a2, second.a1, second.a2);
     this.stepFrames = Math.round((blockSeconds * sampleRateHz) / 4);
     this.left = this.stepFrames;
-    this.states = Array.from({ length: channelCount }, atRest);
+    this.states = Array.from({ length: Math.ceil(channelCount / 2) }, () => new Float64Array(weighingStateSize));
   }
 
   /** Runs the filters on without counting: what is heard before the measure begins. */
@@ -76,7 +67,7 @@ export class KWeightedMeter {
     this.push(planes);
     this.energies.length = 0;
     this.left = this.stepFrames;
-    for (const state of this.states) state.sum = 0;
+    this.clearSums();
   }
 
   push(planes: readonly Float32Array[]): void {
@@ -84,49 +75,23 @@ export class KWeightedMeter {
       { states } = this;
     for (let from = 0; from < frames;) {
       const to = Math.min(frames, from + this.left);
-      for (let channel = 0; channel < states.length; channel += 2)
-        this.run(from, to, planes[channel], states[channel], planes[channel + 1], states[channel + 1]);
+      states.forEach((state, pair) => weigh(planes[2 * pair], planes[2 * pair + 1] ?? planes[2 * pair], from, to, this.filter, state));
       this.left -= to - from;
       from = to;
       if (this.left > 0) continue;
-      this.energies.push(states.reduce((sum, state) => sum + state.sum, 0));
-      for (const state of states) state.sum = 0;
+      this.energies.push(this.clearSums());
       this.left = this.stepFrames;
     }
   }
 
-  /**
-   * Both filters of two channels in one pass: no arrays in between, and while one channel waits for its last value the other is worked
-   * out. A lone channel goes beside itself, which costs nothing.
-   */
-  private run(from: number, to: number, one: Float32Array, mine: FilterState, other = one, its = atRest()): void {
-    const [{ b0, b1, b2, a1, a2 }, { a1: c1, a2: c2 }] = kWeighting(this.sampleRateHz);
-    let { x1, x2, y1, y2, z1, z2, sum } = mine,
-      { x1: u1, x2: u2, y1: v1, y2: v2, z1: w1, z2: w2, sum: total } = its;
-    for (let i = from; i < to; i++) {
-      const x = one[i],
-        u = other[i],
-        y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2,
-        v = b0 * u + b1 * u1 + b2 * u2 - a1 * v1 - a2 * v2,
-        z = y - 2 * y1 + y2 - c1 * z1 - c2 * z2,
-        w = v - 2 * v1 + v2 - c1 * w1 - c2 * w2;
-      x2 = x1;
-      x1 = x;
-      y2 = y1;
-      y1 = y;
-      z2 = z1;
-      z1 = z;
-      u2 = u1;
-      u1 = u;
-      v2 = v1;
-      v1 = v;
-      w2 = w1;
-      w1 = w;
-      sum += z * z;
-      total += w * w;
-    }
-    Object.assign(mine, { x1, x2, y1, y2, z1, z2, sum });
-    Object.assign(its, { x1: u1, x2: u2, y1: v1, y2: v2, z1: w1, z2: w2, sum: total });
+  /** The energy of the step, which is over. */
+  private clearSums(): number {
+    let sum = 0;
+    this.states.forEach((state, pair) => {
+      for (let k = 0; k < Math.min(2, this.channelCount - 2 * pair); k++) sum += state[12 + k];
+      state.fill(0, 12);
+    });
+    return sum;
   }
 
   steps(): WeightedSteps {

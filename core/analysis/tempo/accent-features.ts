@@ -9,18 +9,23 @@ const cycles = [2, 3, 4] as const;
 export function cycleShare(values: readonly number[], cycle: number): number {
   const count = values.length;
   if (count < 2 * cycle) return 0;
-  const mean = values.reduce((a, b) => a + b, 0) / count,
-    sums = new Float64Array(cycle),
-    sizes = new Float64Array(cycle);
-  let all = 0;
-  values.forEach((value, k) => {
-    sums[k % cycle] += value - mean;
-    sizes[k % cycle] += 1;
-    all += (value - mean) ** 2;
-  });
+  let sum = 0,
+    all = 0,
+    between = 0;
+  for (let k = 0; k < count; k++) sum += values[k];
+  const mean = sum / count;
+  for (let k = 0; k < count; k++) all += (values[k] - mean) ** 2;
   if (all < 1e-9) return 0;
-  const between = sums.reduce((total, sum, k) => total + sum ** 2 / sizes[k], 0),
-    free = count - cycle;
+  for (let place = 0; place < cycle; place++) {
+    let here = 0,
+      size = 0;
+    for (let k = place; k < count; k += cycle) {
+      here += values[k] - mean;
+      size++;
+    }
+    between += here ** 2 / size;
+  }
+  const free = count - cycle;
   return Math.max(-1, 1 - ((1 - between / all) * (count - 1)) / free);
 }
 

@@ -192,19 +192,20 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
     features.push(byBeat(band, (k) => k % 2 === 1));
   }
   // Share of onset strength near grids of 1, 2, 3, 4, 6 per beat, against the share that chance would give.
-  const tolerance = 0.022;
-  for (const per of [1, 2, 3, 4, 6]) {
-    const cell = beat / per;
-    let inside = 0,
-      all = 1e-6;
-    ground.onsetSeconds.forEach((seconds, k) => {
-      if (seconds < startSeconds - 0.03 || seconds > endSeconds + 0.03) return;
-      const away = Math.abs((seconds - startSeconds) / cell - Math.round((seconds - startSeconds) / cell)) * cell;
-      all += ground.onsetStrengths[k];
-      if (away < tolerance) inside += ground.onsetStrengths[k];
-    });
-    features.push(inside / all - Math.min(1, (2 * tolerance) / cell));
+  const tolerance = 0.022,
+    grids = [1, 2, 3, 4, 6].map((per) => ({ cell: beat / per, inside: 0 }));
+  let allOnsets = 1e-6;
+  for (let k = 0; k < ground.onsetSeconds.length; k++) {
+    const t = ground.onsetSeconds[k] - startSeconds,
+      strength = ground.onsetStrengths[k];
+    if (t < -0.03 || t > music + 0.03) continue;
+    allOnsets += strength;
+    for (const grid of grids) {
+      const place = t / grid.cell;
+      if (Math.abs(place - Math.round(place)) * grid.cell < tolerance) grid.inside += strength;
+    }
   }
+  for (const { cell, inside } of grids) features.push(inside / allOnsets - Math.min(1, (2 * tolerance) / cell));
   // Repetition of onsets and of colour.
   const lag = (seconds: number, curve = pulse.all) => lagValue(curve, seconds / pulse.hopSeconds);
   const bar = perBar * beat;

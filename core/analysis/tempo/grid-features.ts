@@ -26,7 +26,7 @@ export function gridFeatures(ground: GridGround, candidate: RhythmCandidate): nu
     bar = barBeatsOf(candidate) * beat,
     endSeconds = candidate.startSeconds + candidate.bars * bar;
   return [
-    ...[2, 3, 4, 6].flatMap((per) => offGrid(ground, candidate.startSeconds, endSeconds, beat / per)),
+    ...offGrids(ground, candidate.startSeconds, endSeconds, beat),
     ...gapsInBeats(ground.gapSeconds, beat),
     ...[bar / 2, bar, 2 * bar].map((lag) => ground.noteLikeness.at(lag)),
     ...[
@@ -38,30 +38,40 @@ export function gridFeatures(ground: GridGround, candidate: RhythmCandidate): nu
   ];
 }
 
-/** Mean distance of onsets from the lines of a grid, and how far they drift from it over the whole: a tempo that is a little off drifts. */
-function offGrid({ onsetSeconds, onsetStrengths }: GridGround, start: number, end: number, cell: number): [number, number] {
+/** Lines a beat of the grids that onsets are held against. */
+const linesPerBeat = [2, 3, 4, 6] as const;
+
+/**
+ * For each grid the mean distance of onsets from its lines, and how far they drift from it over the whole: a tempo that is a little off drifts.
+ * All grids in one pass: this is asked of every candidate, with every onset.
+ */
+function offGrids({ onsetSeconds, onsetStrengths }: GridGround, start: number, end: number, beat: number): number[] {
+  const grids = linesPerBeat.map((per) => ({ cell: beat / per, away: 0, d1: 0, td: 0 }));
   let weights = 1e-9,
-    away = 0,
     t1 = 0,
-    t2 = 0,
-    d1 = 0,
-    td = 0;
-  onsetSeconds.forEach((seconds, k) => {
-    if (seconds < start - 0.03 || seconds > end + 0.03) return;
-    const place = (seconds - start) / cell,
-      distance = (place - Math.round(place)) * cell,
-      weight = onsetStrengths[k],
-      t = seconds - start;
+    t2 = 0;
+  for (let k = 0; k < onsetSeconds.length; k++) {
+    const seconds = onsetSeconds[k];
+    if (seconds < start - 0.03 || seconds > end + 0.03) continue;
+    const weight = onsetStrengths[k],
+      t = seconds - start,
+      weightedTime = weight * t;
     weights += weight;
-    away += weight * Math.abs(distance);
-    t1 += weight * t;
-    t2 += weight * t * t;
-    d1 += weight * distance;
-    td += weight * t * distance;
+    t1 += weightedTime;
+    t2 += weightedTime * t;
+    for (const grid of grids) {
+      const place = t / grid.cell,
+        distance = (place - Math.round(place)) * grid.cell;
+      grid.away += weight * Math.abs(distance);
+      grid.d1 += weight * distance;
+      grid.td += weightedTime * distance;
+    }
+  }
+  const spread = t2 / weights - (t1 / weights) ** 2;
+  return grids.flatMap(({ away, d1, td }) => {
+    const slope = spread > 1e-4 ? (td / weights - (t1 / weights) * (d1 / weights)) / spread : 0;
+    return [squash(away / weights / 0.008), squash(Math.abs(slope * (end - start)) / 0.01)];
   });
-  const spread = t2 / weights - (t1 / weights) ** 2,
-    slope = spread > 1e-4 ? (td / weights - (t1 / weights) * (d1 / weights)) / spread : 0;
-  return [squash(away / weights / 0.008), squash(Math.abs(slope * (end - start)) / 0.01)];
 }
 
 const gapBeats = [1 / 4, 1 / 3, 1 / 2, 2 / 3, 1, 3 / 2, 2];
@@ -83,8 +93,10 @@ function gapsInBeats(gapSeconds: readonly number[], beat: number): number[] {
   const count = gapSeconds.length;
   if (!count) return [2, ...gapBeats.map(() => 0)];
   const near = new Array<number>(gapBeats.length).fill(0);
-  for (const seconds of gapSeconds)
-    for (let k = 0; k < gapBeats.length; k++) if (Math.abs(seconds / beat / gapBeats[k] - 1) < 0.14) near[k]++;
+  for (let gap = 0; gap < count; gap++) {
+    const beats = gapSeconds[gap] / beat;
+    for (let k = 0; k < gapBeats.length; k++) if (Math.abs(beats / gapBeats[k] - 1) < 0.14) near[k]++;
+  }
   return [Math.max(-3, Math.min(3, Math.log2(gapSeconds[Math.floor(count / 2)] / beat))), ...near.map((found) => found / count)];
 }
 

@@ -21,6 +21,11 @@ interface Kernels {
   differences(piece: number, correlation: number, out: number, window: number, lags: number, scale: number): number;
   /** Of two pieces: both sums, both energies, the sum of their products, both peaks, as seven 64-bit numbers; sizes are multiples of 4. */
   survey(left: number, right: number, count: number, out: number): void;
+  /**
+   * Two channels through a filter of the second order, and through another whose zeros lie at 0 Hz; sums the squares. `filter`: b0, b1, b2, a1, a2 of
+   * the first, a1, a2 of the second, as 64-bit numbers; `state`: x1, x2, y1, y2, z1, z2 and the sum, each left and right, is carried on.
+   */
+  weigh(left: number, right: number, count: number, filter: number, state: number): void;
   /** `out = (left + right) / 2` */
   mean(left: number, right: number, out: number, count: number): void;
   /**

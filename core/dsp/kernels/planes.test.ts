@@ -1,5 +1,5 @@
 import { createRandom } from '../../synth/random';
-import { meanOf, peakOf, survey } from './planes';
+import { meanOf, peakOf, survey, weigh, weighingStateSize } from './planes';
 
 const random = createRandom(5),
   noise = (count: number): Float32Array => Float32Array.from({ length: count }, () => random() * 2 - 1),
@@ -67,4 +67,35 @@ test('the peak of a long plane is found wherever it is, below zero too; what is 
 test('the mean of two channels, to the last bit, over more than one piece', () => {
   const [left, right] = [noise(33333), noise(33333)];
   expect(meanOf(left, right)).toEqual(left.map((value, k) => (value + right[k]) * 0.5));
+});
+
+test.each([
+  ['in one piece', [40_000]],
+  ['in pieces', [1, 4410, 17_001, 18_588]],
+])('two channels through two filters, %s, are what the difference equations say (Oppenheim & Schafer)', (_, pieces) => {
+  const planes = [noise(40_000), noise(40_000)],
+    filter = Float64Array.of(1.5, -2.6, 1.2, -1.69, 0.73, -1.99, 0.9901),
+    [b0, b1, b2, a1, a2, c1, c2] = filter,
+    state = new Float64Array(weighingStateSize);
+  let from = 0;
+  for (const frames of pieces) weigh(planes[0], planes[1], from, (from += frames), filter, state);
+  planes.forEach((x, side) => {
+    const y = new Float64Array(x.length),
+      z = new Float64Array(x.length),
+      at = (list: ArrayLike<number>, k: number) => list[k] ?? 0;
+    for (let i = 0; i < x.length; i++) {
+      y[i] = b0 * x[i] + b1 * at(x, i - 1) + b2 * at(x, i - 2) - a1 * at(y, i - 1) - a2 * at(y, i - 2);
+      z[i] = y[i] - 2 * at(y, i - 1) + at(y, i - 2) - c1 * at(z, i - 1) - c2 * at(z, i - 2);
+    }
+    const energy = sum(z, (value) => value * value);
+    expect(state[12 + side] / energy).toBeCloseTo(1, 9);
+    expect(state[8 + side]).toBeCloseTo(z[x.length - 1], 6);
+  });
+});
+test('a lone channel beside itself has the same on both sides', () => {
+  const plane = noise(500),
+    state = new Float64Array(weighingStateSize);
+  weigh(plane, plane, 0, 500, Float64Array.of(1, 0, 0, 0, 0, -1.9, 0.91), state);
+  expect(state[12]).toBeGreaterThan(0);
+  expect(state[12]).toBe(state[13]);
 });

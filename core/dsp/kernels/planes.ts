@@ -12,7 +12,12 @@ export interface Survey {
 
 /** Sound passes through the memory of the kernels in pieces of this many frames. */
 const pieceFrames = 16384;
-const room = keptOnce(() => ({ left: new KernelNumbers(pieceFrames), right: new KernelNumbers(pieceFrames), out: new KernelNumbers(16) }));
+const room = keptOnce(() => ({
+  left: new KernelNumbers(pieceFrames),
+  right: new KernelNumbers(pieceFrames),
+  out: new KernelNumbers(16),
+  weighing: new KernelNumbers(2 * 22),
+}));
 
 /** Puts a piece into the room, filled up with silence to whole steps; gives the steps' frames. */
 function put(numbers: KernelNumbers, plane: Float32Array, from: number, to: number): number {
@@ -33,6 +38,28 @@ export function survey(left: Float32Array, right: Float32Array, from: number, to
   const { view } = work.out,
     [l1, r1, ll, rr, lr, lm, rm] = new Float64Array(view.buffer, view.byteOffset, 7);
   return { sums: [l1, r1], energies: [ll, rr], shared: lr, peaks: [lm, rm] };
+}
+
+/** What a pair of filters of two channels remembers, see `weigh`: x1, x2, y1, y2, z1, z2 and the sum of squares, each left and right. */
+export const weighingStateSize = 14;
+
+/**
+ * Runs two channels through two filters one after the other and sums the squares of what comes out: `filter` is b0, b1, b2, a1, a2 of the first and
+ * a1, a2 of the second, whose zeros both lie at 0 Hz. `state` is carried on.
+ */
+export function weigh(left: Float32Array, right: Float32Array, from: number, to: number, filter: Float64Array, state: Float64Array): void {
+  const work = room();
+  for (let at = from; at < to; at += pieceFrames) {
+    const end = Math.min(to, at + pieceFrames);
+    put(work.left, left, at, end);
+    if (right !== left) put(work.right, right, at, end);
+    // Views are made anew: the memory may have grown.
+    const numbers = () => new Float64Array(work.weighing.view.buffer, work.weighing.view.byteOffset, 8 + weighingStateSize);
+    numbers().set(filter);
+    numbers().set(state, 8);
+    kernels().weigh(work.left.at, right === left ? work.left.at : work.right.at, end - at, work.weighing.at, work.weighing.at + 64);
+    state.set(numbers().subarray(8));
+  }
 }
 
 /** Largest absolute sample. */

@@ -168,6 +168,46 @@ function largest(v: v128): f64 {
   );
 }
 
+export function weigh(left: usize, right: usize, count: usize, filter: usize, state: usize): void {
+  const b0 = f64x2.splat(load<f64>(filter)),
+    b1 = f64x2.splat(load<f64>(filter, 8)),
+    b2 = f64x2.splat(load<f64>(filter, 16)),
+    a1 = f64x2.splat(load<f64>(filter, 24)),
+    a2 = f64x2.splat(load<f64>(filter, 32)),
+    c1 = f64x2.splat(load<f64>(filter, 40)),
+    c2 = f64x2.splat(load<f64>(filter, 48));
+  let x1 = v128.load(state),
+    x2 = v128.load(state, 16),
+    y1 = v128.load(state, 32),
+    y2 = v128.load(state, 48),
+    z1 = v128.load(state, 64),
+    z2 = v128.load(state, 80),
+    sum = v128.load(state, 96);
+  for (let i: usize = 0; i < count << 2; i += 4) {
+    const x = f64x2.promote_low_f32x4(v128.load_lane<f32>(right + i, v128.load32_zero(left + i), 1)),
+      // What is known longest comes first, so that only one product waits for the last value.
+      y = f64x2.sub(
+        f64x2.sub(f64x2.add(f64x2.add(f64x2.mul(b0, x), f64x2.mul(b1, x1)), f64x2.mul(b2, x2)), f64x2.mul(a2, y2)),
+        f64x2.mul(a1, y1),
+      ),
+      z = f64x2.sub(f64x2.sub(f64x2.add(f64x2.sub(y, f64x2.add(y1, y1)), y2), f64x2.mul(c2, z2)), f64x2.mul(c1, z1));
+    x2 = x1;
+    x1 = x;
+    y2 = y1;
+    y1 = y;
+    z2 = z1;
+    z1 = z;
+    sum = f64x2.add(sum, f64x2.mul(z, z));
+  }
+  v128.store(state, x1);
+  v128.store(state, x2, 16);
+  v128.store(state, y1, 32);
+  v128.store(state, y2, 48);
+  v128.store(state, z1, 64);
+  v128.store(state, z2, 80);
+  v128.store(state, sum, 96);
+}
+
 export function mean(left: usize, right: usize, out: usize, count: usize): void {
   const half = f32x4.splat(0.5);
   for (let i: usize = 0; i < count << 2; i += 16)
