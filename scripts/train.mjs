@@ -11,7 +11,7 @@ const typescript = (file, ...args) => run(process.execPath, ['--import', 'tsx', 
 /**
  * The sets, each from its own seed: a and b are of all kinds, c, d and k loops with notes, e and f drums, percussion, effects and single sounds:
  * what sounds are learned from. g to j are what rhythm and key are learned from: loops with notes, all kinds, drums and percussion; y has lost
- * its keys; o and p are loops in five and seven. u, v and w are only measured with: their sound font is in no other set.
+ * its keys; o and p are loops in five and seven, q in nine and eleven too, some of a single bar. u to x, but y, are only measured with: their sound font is in no other set.
  */
 const all = 'fluid,musescore,gmbank,blackpearl,redzeppelin,opl3',
   tuned = 'fluid,musescore,gmbank,opl3';
@@ -30,17 +30,19 @@ const sets = [
   ['y', 1000, 2606, ['--fonts', tuned, '--only', 'tonal', '--keyless', 'yes']],
   ['o', 1400, 4808, ['--fonts', all, '--hits', '0.02', '--odd', 'yes']],
   ['p', 1600, 4809, ['--fonts', all, '--hits', '0.02', '--odd', 'yes']],
+  ['q', 900, 4810, ['--fonts', all, '--hits', '0.02', '--odd', 'rarer']],
   ['u', 300, 911, ['--fonts', 'timgm', '--sources', 'font']],
   ['v', 200, 2911, ['--fonts', 'timgm', '--sources', 'font', '--only', 'tonal', '--keyless', 'yes']],
   ['w', 300, 4911, ['--fonts', 'timgm', '--sources', 'font', '--hits', '0.02', '--odd', 'yes']],
+  ['x', 200, 4912, ['--fonts', 'timgm', '--sources', 'font', '--hits', '0.02', '--odd', 'rarer']],
 ];
 const sounds = ['a', 'b', 'c', 'd', 'e', 'f', 'k'],
   music = ['g', 'h', 'i', 'j'],
-  odd = ['o', 'p'],
+  odd = ['o', 'p', 'q'],
   checks = ['u', 'recorded'];
 const keys = ['g', 'h', 'i'];
 const setsFor = (what) => ({ key: keys, home: [...keys, 'y'], rhythm: music, meter: [...music, ...odd] })[what] ?? sounds;
-const checksFor = (what) => ({ key: ['u'], home: ['u', 'v'], rhythm: ['u'], meter: ['u', 'w'] })[what] ?? checks;
+const checksFor = (what) => ({ key: ['u'], home: ['u', 'v'], rhythm: ['u'], meter: ['u', 'w', 'x'] })[what] ?? checks;
 /** Sounds laid over each other: out of these sets, so many, from this seed. */
 const layered = [
   ['layers', ['a', 'b', 'c'], 2600, 51],
@@ -73,7 +75,7 @@ const steps = {
     typescript('training/make-recorded-check.ts', folder('recorded'));
   },
   features() {
-    for (const name of [...sounds, ...music, 'y', ...odd, ...checks, 'v', 'w']) {
+    for (const name of [...sounds, ...music, 'y', ...odd, ...checks, 'v', 'w', 'x']) {
       say(`hearing ${name}`);
       typescript('training/extract.ts', folder(name));
     }

@@ -21,7 +21,7 @@ import { randomTones } from './material/tones';
 import { truthOf, type Truth } from './truth';
 
 /*
- * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--keyless yes] [--odd yes] [--only tonal|untuned]: loops and one-shots with exact truth,
+ * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--keyless yes] [--odd yes|rarer] [--only tonal|untuned]: loops and one-shots with exact truth,
  * for training and measuring. Sources are named in the truth (`cond`), so that whole ones can be kept out.
  */
 const options = new Map<string, string>();
@@ -248,7 +248,11 @@ for (let from = 0; from < count; from += batchSize) {
             ? composeUntuned(pieceSeed, hitShare, broad)
             : composePiece(pieceSeed, hitShare, broad),
       chance = new Chance(seed * 7919 + index * 31 + 5),
-      piece = keyless ? withoutKey(composed, new Chance(pieceSeed)) : odd ? withOddMeter(composed, new Chance(pieceSeed)) : composed;
+      piece = keyless
+        ? withoutKey(composed, new Chance(pieceSeed))
+        : odd
+          ? withOddMeter(composed, new Chance(pieceSeed), options.get('odd') === 'rarer')
+          : composed;
     const quarterSeconds = 60 / quarterBpm(piece);
     const seconds = piece.isLoop
       ? pieceSeconds(piece) + tailSeconds

@@ -10,6 +10,14 @@ const oddMeters: readonly (readonly [OddMeter, number])[] = [
   ['7/4', 3],
   ['5/8', 1],
 ];
+/** With those of nine and eleven, as twos and a three. */
+const rarerMeters: typeof oddMeters = [
+  ['9/8', 5],
+  ['11/8', 3],
+  ['5/4', 4],
+  ['7/8', 4],
+  ['7/4', 2],
+];
 const longestSeconds = 24;
 
 /** Which stretch of a bar of four is played once more, or left out: `[from, to]` in quarters. */
@@ -50,16 +58,15 @@ function turned(notes: readonly Note[], { kept, again }: Turn): Note[] {
 
 /**
  * A loop in four as one in five or seven: every bar stops early or plays some of its beats again, in all parts alike. Chords are left out of its
- * truth. Other pieces come back as they are. @param piece a loop in 4/4
+ * truth. Other pieces come back as they are. @param piece a loop in 4/4 @param rarer in nine and eleven too, and two of five as a single bar
  */
-export function withOddMeter(piece: Piece, chance: Chance): Piece {
+export function withOddMeter(piece: Piece, chance: Chance, rarer = false): Piece {
   if (!piece.isLoop || piece.meter !== '4/4' || piece.style === 'fill') return piece;
-  const meter = chance.weighted(oddMeters),
+  const meter = chance.weighted(rarer ? rarerMeters : oddMeters),
     quarters = quartersPerBar(meter),
     turn = turnOf(meter, chance),
     most = Math.floor(longestSeconds / ((quarters * 60) / piece.tempoBpm)),
-    // A single bar does not come round: nobody could say what meter it is in.
-    bars = Math.max(2, Math.min(piece.bars, most));
+    bars = rarer && chance.yes(0.4) ? 1 : Math.max(2, Math.min(piece.bars, most));
   const barOf = ({ notes }: Part, bar: number): Note[] =>
     notes
       .filter(({ startBeat }) => Math.floor(startBeat / 4 + 1e-3) === bar)

@@ -20,7 +20,7 @@ export interface ChordSpan {
 export type KeyStatus = 'clear' | 'ambiguous' | 'modal' | 'tonicOnly' | 'atonal' | 'none';
 
 /** Meters that nothing is taught of but that they are none of the usual ones. */
-export type OddMeter = '5/4' | '7/4' | '7/8' | '5/8';
+export type OddMeter = '5/4' | '7/4' | '7/8' | '5/8' | '9/8' | '11/8';
 
 /** A composed piece with its truth; `startBeat`s of notes are quarter notes. */
 export interface Piece {
@@ -39,7 +39,7 @@ export interface Piece {
   readonly tempoHeard: boolean;
 }
 
-const barQuarters = { '4/4': 4, '3/4': 3, '6/8': 3, '5/4': 5, '7/4': 7, '7/8': 3.5, '5/8': 2.5 } as const;
+const barQuarters = { '4/4': 4, '3/4': 3, '6/8': 3, '5/4': 5, '7/4': 7, '7/8': 3.5, '5/8': 2.5, '9/8': 4.5, '11/8': 5.5 } as const;
 export const quartersPerBar = (meter: Piece['meter']): number => barQuarters[meter];
 export const quarterBpm = (piece: Pick<Piece, 'meter' | 'tempoBpm'>): number =>
   piece.meter === '6/8' ? piece.tempoBpm * 1.5 : piece.tempoBpm;

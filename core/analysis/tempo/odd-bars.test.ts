@@ -61,6 +61,8 @@ test.each([
   [7, 2, 118],
   [5, 2, 96],
   [3.5, 4, 124],
+  [5.5, 4, 112],
+  [4.5, 4, 132],
 ])('bars of %d beats, %d of them at %d: the meter is told as unknown, and the bars are counted', (barBeats, bars, tempoBpm) => {
   const { meter, beats, bars: counted, tempoBpm: heard, detail, chosen } = factsOf(drummed(barBeats, bars, tempoBpm));
   expect({ meter, beats, bars: counted }).toEqual({ meter: 'unknown', beats: barBeats * bars, bars });
@@ -71,6 +73,7 @@ test.each([
 test.each([
   [4, 4, 118, '4/4'],
   [4, 2, 96, '4/4'],
+  [4, 1, 118, '4/4'],
   [3, 4, 118, '3/4'],
 ])('the same drums in bars of %d stay in a usual meter', (barBeats, bars, tempoBpm, meter) =>
   expect(factsOf(drummed(barBeats, bars, tempoBpm))).toMatchObject({ meter, beats: barBeats * bars, bars }),

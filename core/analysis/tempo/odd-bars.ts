@@ -4,15 +4,14 @@ import { barBeatsOf, lagValue, pulsePeriods, spans, tempoRange, type RhythmCandi
 import { turnAt, type RhythmGround } from './candidate-features';
 import { periodByHits } from './hit-grid';
 
-/** Beats of bars in none of the usual meters: of 5/4, 7/4, 7/8 and 5/8, counted in quarters. */
-export const oddBars = [5, 7, 3.5, 2.5] as const;
-/** A single bar does not come round, and nobody could say of what meter it is. */
-const oddCounts: readonly number[] = [2, 3, 4, 6, 8];
+/** Beats of bars in none of the usual meters: of 5/4, 7/4, 7/8, 5/8, 9/8 (in twos and a three) and 11/8, counted in quarters. */
+export const oddBars = [5, 7, 3.5, 2.5, 4.5, 5.5] as const;
+const oddCounts: readonly number[] = [1, 2, 3, 4, 6, 8];
 /** Of all odd readings so many are looked at, and of these as many are ranked as `rhythm` likes best. */
 const mostOdd = 24,
   mostRanked = 12;
 
-/** Readings in bars of five or seven: whole bars that fill the file, and the strongest pulses with the whole bars that go in; the likeliest at first sight. */
+/** Readings in odd bars: whole bars that fill the file, and the strongest pulses with the whole bars that go in; the likeliest at first sight. */
 export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, namedTempos: readonly number[] = []): RhythmCandidate[] {
   const { starts, ends } = spans(heard),
     { pulse, onsetSeconds, onsetStrengths } = ground,
@@ -20,7 +19,7 @@ export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, 
   const add = (candidate: RhythmCandidate) => {
     const { tempoBpm, bars, startSeconds } = candidate,
       barBeats = barBeatsOf(candidate);
-    if (!(tempoBpm >= tempoRange.low && tempoBpm <= tempoRange.high) || bars < 2) return;
+    if (!(tempoBpm >= tempoRange.low && tempoBpm <= tempoRange.high) || bars < 1) return;
     const id = `${bars} ${barBeats} ${startSeconds > 0 ? 1 : 0} ${Math.round(Math.log(tempoBpm) / 0.0012)}`;
     if (!found.has(id)) found.set(id, { candidate, worth: worthOf(heard, ground, candidate) });
   };
@@ -50,7 +49,7 @@ export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, 
     .map(({ candidate }) => candidate);
 }
 
-/** What speaks for an odd reading at first sight. Kept the right one among 24 in 94 of 100 odd loops, when 98 of all readings had it. */
+/** What speaks for an odd reading at first sight. Of 100 loops in bars of five and seven 94 keep their right reading among 24; of all readings 98 have it. */
 function worthOf({ span }: Pick<Heard, 'span'>, { pulse, likeness, noteLikeness }: RhythmGround, candidate: RhythmCandidate): number {
   const { tempoBpm, bars, barBeats, startSeconds, source } = candidate,
     bar = (barBeatsOf(candidate) * 60) / tempoBpm,
@@ -68,7 +67,7 @@ function worthOf({ span }: Pick<Heard, 'span'>, { pulse, likeness, noteLikeness 
   );
 }
 
-const usualCounts: readonly number[] = [2, 4, 8];
+const usualCounts: readonly number[] = [1, 2, 4, 8];
 const squash = (value: number): number => Math.log1p(Math.max(0, value));
 const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
 /** Lags that bars of other lengths come round in, in beats. */
@@ -121,7 +120,7 @@ export function oddReadings(
 const farBehind = 20;
 
 /**
- * What speaks for bars of five or seven: that the sound comes round in them and not in twos, threes, fours, sixes and eights, how well they fill the file, and
+ * What speaks for odd bars: that the sound comes round in them and not in twos, threes, fours, sixes and eights, how well they fill the file, and
  * how much better or worse the reading is by itself than the likeliest one in a usual meter. @param lead by which `rhythm` ranks the candidate before
  * the best usual reading, a logit; and before the best one at its own tempo
  */

@@ -61,8 +61,8 @@ function readingOf(candidate: RhythmCandidate, probability: number): Reading {
 }
 
 /** So many loops are in no usual meter (from memory of common practice), and so many of those that the networks learned from. */
-const oddShare = 0.06,
-  oddShareLearned = 0.3;
+const oddShare = 0.07,
+  oddShareLearned = 0.33;
 const rarer = Math.log(oddShare / (1 - oddShare)) - Math.log(oddShareLearned / (1 - oddShareLearned));
 
 /** How likely the meter is a usual one, then each of the odd readings; by Bayes' rule for as many as there are. */
