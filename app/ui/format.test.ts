@@ -1,5 +1,17 @@
 import type { LoopSource } from '../../core/arrangement/fit-request';
-import { barsText, doubtMark, keyCode, keylessOptions, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from './format';
+import {
+  barsText,
+  doubtMark,
+  keyCode,
+  keylessOptions,
+  keyText,
+  lengthWords,
+  secondsText,
+  shiftText,
+  signed,
+  stretchPercent,
+  tempoText,
+} from './format';
 
 const loop: LoopSource = {
   loopId: 1,
@@ -51,3 +63,11 @@ test('signs, bars, seconds, codes', () => {
     { value: 'no', label: 'no single key' },
   ]);
 });
+test.each([
+  [{ bars: 4, meter: '4/4', barBeats: 4 }, '4 bars'],
+  [{ bars: 1, meter: '4/4', barBeats: 4 }, '1 bar'],
+  [{ bars: 8, meter: '3/4', barBeats: 3 }, '8 bars of 3/4'],
+  [{ bars: 4, meter: 'unknown', barBeats: 5 }, '4 bars of 5 beats'],
+  [{ bars: 2, meter: 'unknown', barBeats: 3.5 }, '2 bars of 3.5 beats'],
+  [{ bars: null, meter: null, barBeats: 4 }, '1.2 s'],
+])('%p is as long as %s', (row, words) => expect(lengthWords({ ...row, lengthSeconds: 1.23 })).toBe(words));

@@ -49,3 +49,21 @@ export const barsText = (bars: number | null): string => (bars === null ? '—' 
 
 export const secondsText = (seconds: number): string =>
   seconds < 60 ? `${seconds.toFixed(1)} s` : `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;
+
+/** How long a loop is: `4 bars`, `1 bar of 3/4`, `4 bars of 5 beats` in a meter without a name; of what has no bars its seconds. */
+export function lengthWords({
+  bars,
+  meter,
+  lengthSeconds,
+  barBeats,
+}: {
+  readonly bars: number | null;
+  readonly meter: string | null;
+  readonly lengthSeconds: number;
+  readonly barBeats: number;
+}): string {
+  if (bars === null) return secondsText(lengthSeconds);
+  const words = `${barsText(bars)} ${bars === 1 ? 'bar' : 'bars'}`;
+  if (meter === null || meter === '4/4') return words;
+  return `${words} of ${meter === 'unknown' ? `${barBeats} beats` : meter}`;
+}

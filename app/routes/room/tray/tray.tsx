@@ -8,7 +8,7 @@ import { digitOf } from '~/audio/shortlist';
 import type { Candidate } from '~/audio/store';
 import { Canvas } from '~/ui/canvas';
 import { FamilyMark } from '~/ui/family-mark';
-import { barsText, keyText, tempoText } from '~/ui/format';
+import { keyText, lengthWords, tempoText } from '~/ui/format';
 import { usePlace } from '~/ui/place';
 import { Playhead } from '~/ui/playhead';
 import { useProject } from '~/ui/project-store';
@@ -100,7 +100,11 @@ const Words = memo(function Words({ candidate }: { candidate: Candidate }) {
         <span className="quiet"> · {message ?? (alone && phase === 'sounding' ? 'alone' : phaseWords[phase])}</span>
       </p>
       <p className="quiet truncate">
-        {tempoText(row.source.tempoBpm)} · {keyText(row.source)} · {barsText(row.bars)} bars
+        {[
+          ...(row.source.tempoBpm === null ? [] : [tempoText(row.source.tempoBpm)]),
+          keyText(row.source),
+          lengthWords({ ...row, barBeats: row.source.barBeats }),
+        ].join(' · ')}
       </p>
     </div>
   );
@@ -110,7 +114,7 @@ const Words = memo(function Words({ candidate }: { candidate: Candidate }) {
 const CandidateWave = memo(function CandidateWave({ candidate }: { candidate: Candidate }) {
   const engine = useEngine();
   const { attributes: _, listeners, setNodeRef } = useDraggable({ id: 'tray-candidate', data: { row: candidate.row } });
-  const { overview, bars, source } = candidate.row;
+  const { overview, source } = candidate.row;
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) =>
       drawWave(context, 0, 0, width, height, {
@@ -129,7 +133,11 @@ const CandidateWave = memo(function CandidateWave({ candidate }: { candidate: Ca
       className="relative min-w-0 flex-1 cursor-grab touch-none overflow-hidden rounded-sm border border-base-300 bg-base-100"
       title="Drag into the project"
     >
-      <Canvas draw={draw} className="absolute inset-0 size-full" label={`Waveform of ${candidate.row.title}, ${barsText(bars)} bars`} />
+      <Canvas
+        draw={draw}
+        className="absolute inset-0 size-full"
+        label={`Waveform of ${candidate.row.title}, ${lengthWords({ ...candidate.row, barBeats: source.barBeats })}`}
+      />
       <GripVertical className="quiet absolute right-1 top-1 size-4" aria-hidden="true" />
       <AgainstChords candidate={candidate} />
       <Playhead at={() => engine.audition.phase()} />
