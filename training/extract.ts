@@ -63,7 +63,7 @@ for (const [index, truth] of files.entries()) {
   const key = Array.from({ length: 12 }, (_, tonic) => keyFeatures(ground, tonic));
   const pulse = measurePulse(heard.onsets),
     shared = rhythmGround(heard, pulse),
-    candidates = rhythmCandidates(heard, pulse, shared.releases, [], shared),
+    candidates = rhythmCandidates(heard, pulse, shared.releases, [], shared.tempos),
     kind = [...timbre, ...kindFeatures(shared)],
     rhythm = truth.isLoop ? candidates.map((candidate) => rhythmFeatures(shared, candidate)) : [],
     rank = rhythmRanking(shared, nameInstrument(timbre, stroke).familyScores),

@@ -4,7 +4,7 @@ import type { Heard } from '../listen/hear';
 import { melBands } from '../listen/mel';
 import { lowestNote, noteCount } from '../notes/note-fit';
 import { accentFeatureCount, accentFeatures } from './accent-features';
-import { barBeatsOf, lagValue, type Pulse, type RhythmCandidate } from './candidates';
+import { barBeatsOf, beatTempos, lagValue, type Pulse, type RhythmCandidate } from './candidates';
 import { lastReleases, releaseFeatureCount, releaseFeatures, type Release } from './releases';
 import { cutFeatureCount, cutFeatures } from './cut-features';
 import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
@@ -13,6 +13,8 @@ import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type GridGro
 export interface RhythmGround extends GridGround {
   readonly heard: Heard;
   readonly pulse: Pulse;
+  /** The strongest pulses, see `beatTempos`. */
+  readonly tempos: readonly number[];
   /** Where the sound dies away for good, the sharpest bend first. */
   readonly releases: readonly Release[];
   /** Onset bands, each value the largest within ±2 frames (12 ms). */
@@ -53,6 +55,7 @@ export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
   return {
     heard,
     pulse,
+    tempos: beatTempos(pulse, { onsetSeconds, onsetStrengths }),
     releases: lastReleases(heard.mel, 4),
     near,
     means: near.map(meanOf),

@@ -19,7 +19,7 @@ export interface RhythmCandidate {
 
 export const meterBeats = { '4/4': 4, '3/4': 3, '6/8': 2 } as const;
 export type KnownMeter = keyof typeof meterBeats;
-export const isKnownMeter = (meter: string): meter is KnownMeter => meter in meterBeats;
+export const isKnownMeter = (meter: string): meter is KnownMeter => Object.hasOwn(meterBeats, meter);
 /** `unknown`: bars come round, and in none of these meters. */
 export type HeardMeter = KnownMeter | 'unknown';
 /** Beats of a bar of a reading. */
@@ -163,6 +163,16 @@ function releasedCandidates(starts: readonly number[], releases: readonly Releas
     .map(({ candidate }) => candidate);
 }
 
+/** The strongest pulses in beats a minute, as the hits have them. */
+export const beatTempos = (pulse: Pulse, { onsetSeconds, onsetStrengths }: Hits): number[] =>
+  pulsePeriods(pulse, 8).map((rough) => 60 / periodByHits(onsetSeconds, onsetStrengths, rough));
+
+/** The whole number close by, which vendors mean, or the tempo itself. */
+export function wholeIfNear(tempoBpm: number): number {
+  const whole = Math.round(tempoBpm);
+  return Math.abs(tempoBpm / whole - 1) < 0.004 ? whole : tempoBpm;
+}
+
 /**
  * All readings worth ranking: N bars that fill the file exactly, the strongest pulses with the bars that come nearest, both also at
  * the whole number close by, whole tempos that end where the last notes are let go, and what names say.
@@ -172,7 +182,7 @@ export function rhythmCandidates(
   pulse: Pulse,
   releases: readonly Release[],
   namedTempos: readonly number[] = [],
-  hits: Hits = { onsetSeconds: [], onsetStrengths: [] },
+  tempos: readonly number[] = beatTempos(pulse, { onsetSeconds: [], onsetStrengths: [] }),
 ): RhythmCandidate[] {
   const { starts, ends } = spans(heard),
     found = new Map<string, RhythmCandidate>();
@@ -202,11 +212,9 @@ export function rhythmCandidates(
               add({ tempoBpm, bars, meter, startSeconds, source });
         }
   };
-  for (const rough of pulsePeriods(pulse, 8)) {
-    const period = periodByHits(hits.onsetSeconds, hits.onsetStrengths, rough),
-      tempoBpm = 60 / period,
-      whole = Math.round(tempoBpm);
-    free(Math.abs(tempoBpm / whole - 1) < 0.004 ? whole : tempoBpm, 'pulse');
+  for (const tempoBpm of tempos) {
+    const whole = Math.round(tempoBpm);
+    free(wholeIfNear(tempoBpm), 'pulse');
     if (Math.abs(tempoBpm / whole - 1) >= 0.004 && Math.abs(tempoBpm / whole - 1) < 0.012) free(whole, 'pulse');
   }
   for (const candidate of releasedCandidates(starts, releases, pulse)) add(candidate);

@@ -1,8 +1,7 @@
 import type { Heard } from '../listen/hear';
 import { cycleShare } from './accent-features';
-import { barBeatsOf, lagValue, pulsePeriods, spans, tempoRange, type RhythmCandidate } from './candidates';
+import { barBeatsOf, lagValue, spans, tempoRange, wholeIfNear, type RhythmCandidate } from './candidates';
 import { turnAt, type RhythmGround } from './candidate-features';
-import { periodByHits } from './hit-grid';
 
 /** Beats of bars in none of the usual meters: of 5/4, 7/4, 7/8, 5/8, 9/8 (in twos and a three) and 11/8, counted in quarters. */
 export const oddBars = [5, 7, 3.5, 2.5, 4.5, 5.5] as const;
@@ -14,7 +13,6 @@ const mostOdd = 24,
 /** Readings in odd bars: whole bars that fill the file, and the strongest pulses with the whole bars that go in; the likeliest at first sight. */
 export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, namedTempos: readonly number[] = []): RhythmCandidate[] {
   const { starts, ends } = spans(heard),
-    { pulse, onsetSeconds, onsetStrengths } = ground,
     found = new Map<string, { candidate: RhythmCandidate; worth: number }>();
   const add = (candidate: RhythmCandidate) => {
     const { tempoBpm, bars, startSeconds } = candidate,
@@ -23,11 +21,6 @@ export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, 
     const id = `${bars} ${barBeats} ${startSeconds > 0 ? 1 : 0} ${Math.round(Math.log(tempoBpm) / 0.0012)}`;
     if (!found.has(id)) found.set(id, { candidate, worth: worthOf(heard, ground, candidate) });
   };
-  const pulses = pulsePeriods(pulse, 8).map((rough) => {
-    const tempoBpm = 60 / periodByHits(onsetSeconds, onsetStrengths, rough),
-      whole = Math.round(tempoBpm);
-    return Math.abs(tempoBpm / whole - 1) < 0.004 ? whole : tempoBpm;
-  });
   for (const startSeconds of starts)
     for (const end of ends)
       for (const barBeats of oddBars) {
@@ -41,7 +34,7 @@ export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, 
         for (const tempoBpm of namedTempos) played(tempoBpm, 'name');
         for (const bars of oddCounts)
           add({ ...odd, tempoBpm: (bars * barBeats * 60) / Math.max(0.05, end - startSeconds), bars, source: 'length' });
-        for (const tempoBpm of pulses) played(tempoBpm, 'pulse');
+        for (const tempoBpm of ground.tempos) played(wholeIfNear(tempoBpm), 'pulse');
       }
   return [...found.values()]
     .sort((a, b) => b.worth - a.worth)
@@ -133,7 +126,7 @@ function oddFeatures(ground: RhythmGround, candidate: RhythmCandidate, usual: Rh
     bar = barBeats * beat,
     endSeconds = startSeconds + bars * bar,
     features: number[] = [];
-  const ofOnsets = (seconds: number, curve = pulse.all) => lagValue(curve, seconds / pulse.hopSeconds),
+  const ofOnsets = (seconds: number) => lagValue(pulse.all, seconds / pulse.hopSeconds),
     ofColour = (seconds: number) => lagValue(likeness.curve, seconds / likeness.hopSeconds),
     ofNotes = (seconds: number) => noteLikeness.at(seconds),
     usualBar = (barBeatsOf(usual) * 60) / usual.tempoBpm;

@@ -32,7 +32,7 @@ const sameTempo = (a: number, b: number): boolean => Math.abs(a / b - 1) < 0.004
 export function readRhythm(heard: Heard, namedTempos: readonly number[], familyChances: ArrayLike<number>): Rhythm {
   const pulse = measurePulse(heard.onsets),
     ground = rhythmGround(heard, pulse),
-    candidates = rhythmCandidates(heard, pulse, ground.releases, namedTempos, ground);
+    candidates = rhythmCandidates(heard, pulse, ground.releases, namedTempos, ground.tempos);
   if (!candidates.length) return { readings: [], pulse, ground };
   const rank = rhythmRanking(ground, familyChances),
     logits = rank(candidates),
