@@ -1,3 +1,4 @@
+import { ceilingLookaheadFrames } from '~core/dsp/ceiling';
 import type { MeterMessage } from './protocol';
 
 type Process = (inputs: Float32Array[][], outputs: Float32Array[][]) => boolean;
@@ -21,7 +22,8 @@ beforeEach(() => {
   sent.length = 0;
 });
 
-const blockFrames = 128;
+const blockFrames = 128,
+  late = ceilingLookaheadFrames - 1;
 /** Plays blocks made by a function of the frame through a meter; gives what came out. */
 function play(blocks: number, left: (frame: number) => number, right?: (frame: number) => number): Float32Array[][] {
   const meter = new Meter(),
@@ -37,19 +39,36 @@ function play(blocks: number, left: (frame: number) => number, right?: (frame: n
   return out;
 }
 
-test('what goes in comes out, on both sides', () => {
-  const [[left, right]] = play(
-    1,
+test('what goes in comes out, on both sides, the lookahead later', () => {
+  const [, [left, right]] = play(
+    2,
     (frame) => frame / 1000,
     (frame) => -frame / 2000,
   );
-  expect(left[100]).toBeCloseTo(0.1, 6);
-  expect(right[100]).toBeCloseTo(-0.05, 6);
+  expect(left[late]).toBeCloseTo(0.128, 6);
+  expect(right[late]).toBeCloseTo(-0.064, 6);
+});
+
+test('a click that would hurt is held under full scale, and told; the peak shown is the one that came in', () => {
+  const out = play(16, (frame) => (frame === 300 ? 132 : 0.1));
+  for (const [left, right] of out) expect(Math.max(...left, ...right)).toBeLessThanOrEqual(1);
+  expect(sent[0].peaks[0]).toBe(132);
+  expect(sent[0].heldGainRatio).toBeCloseTo(1 / 132, 4);
+  expect(sent[1].heldGainRatio).toBeGreaterThan(0.2);
+  play(16, () => 0.99);
+  expect(sent.slice(2).map(({ heldGainRatio }) => heldGainRatio)).toEqual([1, 1]);
+});
+
+test('while nothing sounds, silence comes out', () => {
+  const meter = new Meter(),
+    output = [new Float32Array(blockFrames).fill(1), new Float32Array(blockFrames).fill(1)];
+  meter.process([[]], [output]);
+  expect(output[0]).toEqual(new Float32Array(blockFrames));
 });
 
 test('one channel is heard on both sides and measured on both', () => {
   const out = play(8, () => 0.25);
-  expect(out[0][1][5]).toBe(0.25);
+  expect(out[1][1][5]).toBe(0.25);
   expect(sent[0].peaks).toEqual([0.25, 0.25]);
 });
 

@@ -23,4 +23,6 @@ export interface MeterMessage {
   readonly peaks: readonly [number, number];
   /** Between the samples too, as ITU-R BS.1770-4, annex 2, estimates them. */
   readonly truePeaks: readonly [number, number];
+  /** The lowest gain by which the ceiling held the sum under full scale; 1: it was let be. */
+  readonly heldGainRatio: number;
 }

@@ -121,7 +121,7 @@ function runTo(frame: number): void {
   for (let now = Math.round(context.currentTime * 44100); now < frame;) {
     now = Math.min(frame, now + 2048);
     context.currentTime = now / 44100;
-    onMeter({ frame: now, peaks: [0.1, 0.2], truePeaks: [0.1, 0.3] });
+    onMeter({ frame: now, peaks: [0.1, 0.2], truePeaks: [0.1, 0.3], heldGainRatio: 1 });
   }
 }
 async function playing(project = piece()): Promise<AudioEngine> {
@@ -327,10 +327,10 @@ describe('the device', () => {
 
   test('peaks are the highest since they were last taken', async () => {
     const engine = await playing();
-    FakeGraph.current.onMeter({ frame: 0, peaks: [0.5, 0.1], truePeaks: [0.6, 0.1] });
-    FakeGraph.current.onMeter({ frame: 1, peaks: [0.2, 0.4], truePeaks: [0.2, 0.5] });
-    expect(engine.takePeaks()).toEqual([0.5, 0.4, 0.6, 0.5]);
-    expect(engine.takePeaks()).toEqual([0, 0, 0, 0]);
+    FakeGraph.current.onMeter({ frame: 0, peaks: [0.5, 0.1], truePeaks: [0.6, 0.1], heldGainRatio: 0.8 });
+    FakeGraph.current.onMeter({ frame: 1, peaks: [0.2, 0.4], truePeaks: [0.2, 0.5], heldGainRatio: 1 });
+    expect(engine.takePeaks()).toEqual({ peaks: [0.5, 0.4], truePeaks: [0.6, 0.5], heldGainRatio: 0.8 });
+    expect(engine.takePeaks()).toEqual({ peaks: [0, 0], truePeaks: [0, 0], heldGainRatio: 1 });
   });
 });
 

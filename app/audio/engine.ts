@@ -39,6 +39,7 @@ export class AudioEngine {
   private userRange: BeatRange | null = null;
   private planWish = 0;
   private peaks: [number, number, number, number] = [0, 0, 0, 0];
+  private heldGainRatio = 1;
   private hasProject = false;
 
   private stage(): Stage {
@@ -63,7 +64,8 @@ export class AudioEngine {
   }
 
   private async start(): Promise<void> {
-    const graph = await AudioGraph.open(projectRateHz, ({ peaks, truePeaks }) => {
+    const graph = await AudioGraph.open(projectRateHz, ({ peaks, truePeaks, heldGainRatio }) => {
+        this.heldGainRatio = Math.min(this.heldGainRatio, heldGainRatio);
         this.peaks = [...peaks, ...truePeaks].map((value, k) => Math.max(value, this.peaks[k])) as typeof this.peaks;
         this.pump();
       }),
@@ -254,11 +256,16 @@ export class AudioEngine {
     return Math.max(0, projectBeat(this.transport, runningBeatAt(this.transport, this.context.currentTime * projectRateHz)));
   }
 
-  /** Peaks since the last call, as ratios: samples left and right, true peaks left and right. */
-  takePeaks(): readonly [number, number, number, number] {
-    const { peaks } = this;
+  /** Peaks since the last call, as ratios, and the lowest gain of the ceiling that keeps what is heard under full scale. */
+  takePeaks(): {
+    readonly peaks: readonly [number, number];
+    readonly truePeaks: readonly [number, number];
+    readonly heldGainRatio: number;
+  } {
+    const { peaks, heldGainRatio } = this;
     this.peaks = [0, 0, 0, 0];
-    return peaks;
+    this.heldGainRatio = 1;
+    return { peaks: [peaks[0], peaks[1]], truePeaks: [peaks[2], peaks[3]], heldGainRatio };
   }
 
   /** Spectra of project and candidate, see `AudioGraph`. @returns false before the device is open */

@@ -13,7 +13,7 @@ interface TrackNodes {
 }
 
 /**
- * The nodes through which everything sounds: tracks → project → master → meter → out, the candidate through its low cut and its switch to
+ * The nodes through which everything sounds: tracks → project → master → meter and ceiling → out, the candidate through its low cut and its switch to
  * mono, and clicks and reference tones beside them.
  */
 export class AudioGraph {

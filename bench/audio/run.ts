@@ -6,15 +6,18 @@ import { withFaintHits } from '../../core/stretch/faint-hits';
 import { fitCycle } from '../../core/stretch/fit';
 import { loops, type Material } from './loops';
 import { mean, median } from './measures';
+import { benchSanity, printSanity, type SanityRow } from './sanity-run';
+import { saneFit } from './sanity';
 import { haveReferences, references, runReference } from './references';
 import { renderTakes, type Rendered } from './render';
 import { formants, singleLine, steadyChord } from './steady';
-import { engineOf, measure, tasksOf, type Row } from './tasks';
+import { engineOf, measure, tasksOf, type Row, type Task } from './tasks';
 
 /*
  * run.ts [--material percussive,tonal,mixed,voice] [--half tuned|kept-out] [--engines percussive,apart …] [--no-references] [--only-loops]
- * [--by-loop]:
- * loops with exact truth through our engines and Debian's tools, in one run.
+ * [--by-loop] [--only-sanity] [--sanity-step 1] [--set FOLDER]:
+ * loops with exact truth through our engines and Debian's tools, in one run; and what comes out held against what went in, over all demo
+ * loops (every so many-eth), made-up extremes and a set with truth in a folder.
  */
 const has = (name: string): boolean => process.argv.includes(`--${name}`),
   valueOf = (name: string): string | undefined => (has(name) ? process.argv[process.argv.indexOf(`--${name}`) + 1] : undefined);
@@ -28,19 +31,35 @@ if (!has('no-references') && !withReferences)
   console.error('Without references: install Debian’s rubberband-cli and soundstretch to have them.');
 
 await loadTransforms();
+const sanityOf = () => benchSanity(Number(valueOf('sanity-step') ?? 1), valueOf('set'));
+if (has('only-sanity')) {
+  sanityOf();
+  process.exit(0);
+}
 const chosen = loops
     .map((spec, index) => ({ spec, index }))
     .filter(({ spec }) => materials.includes(spec.material) && (!halves || spec.keptOut === (halves === 'kept-out'))),
   tasks = chosen.flatMap(({ spec, index }) => tasksOf(spec, index));
 console.error(`${chosen.length} loops, ${tasks.length} tasks`);
 const sources = new Map<string, Rendered>(),
-  rows: Row[] = [];
+  rows: Row[] = [],
+  sane: SanityRow[] = [];
 (await renderTakes(chosen.map(({ spec }) => ({ spec, tempoBpm: spec.tempoBpm, shiftSemitones: 0 })))).forEach((made, k) =>
   sources.set(chosen[k].spec.name, made),
 );
 const truths = await renderTakes(
   tasks.map(({ spec, ratio, shiftSemitones }) => ({ spec, tempoBpm: spec.tempoBpm / ratio, shiftSemitones })),
 );
+/** Held against what went in, under the limits of the engine that the application would choose. */
+function judge(maker: string, { spec, ratio, shiftSemitones }: Task, source: readonly Float32Array[], made: readonly Float32Array[]): void {
+  const engine = engineOf[spec.material];
+  sane.push({
+    ...saneFit(source, made, { engine, targetFrames: made[0].length, shiftSemitones }),
+    maker,
+    engine,
+    name: `${spec.name} × ${ratio}${shiftSemitones ? ` ${shiftSemitones} st` : ''}`,
+  });
+}
 let wrongLengths = 0,
   changedCopies = 0;
 for (const [k, task] of tasks.entries()) {
@@ -55,6 +74,7 @@ for (const [k, task] of tasks.entries()) {
       { user, system } = process.cpuUsage(before);
     if (made.some((plane) => plane.length !== targetFrames)) wrongLengths++;
     rows.push(measure(task, engine, made, truths[k], (user + system) / 1e6));
+    judge(engine, task, sound, made);
     const copy = fitCycle(sound, onsets, { engine, targetFrames: sound[0].length, shiftSemitones: 0 });
     if (copy.some((plane, channel) => plane.some((value, i) => value !== sound[channel][i]))) changedCopies++;
   }
@@ -62,6 +82,7 @@ for (const [k, task] of tasks.entries()) {
     for (const reference of references) {
       const made = runReference(reference, sound, targetFrames, task.shiftSemitones);
       rows.push(measure(task, reference.name, made.sound, truths[k], made.cpuSeconds));
+      judge(reference.name, task, sound, made.sound);
     }
   if (k % 20 === 19) console.error(`${k + 1} of ${tasks.length}`);
 }
@@ -120,8 +141,14 @@ for (const material of materials)
         if (has('by-loop') && isOurs(maker)) lateHitsByLoop(of);
       }
     }
+for (const material of materials)
+  printSanity(
+    material,
+    sane.filter(({ engine }) => engine === engineOf[material]),
+  );
 console.log(`\nLengths that are not exact: ${wrongLengths}. Copies that are not bit for bit: ${changedCopies}.`);
 if (!has('only-loops')) {
+  sanityOf();
   steadyChord(withReferences);
   singleLine(withReferences);
   formants(withReferences);

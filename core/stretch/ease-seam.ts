@@ -9,39 +9,30 @@ const smootherstep = (x: number): number => x * x * x * (x * (6 * x - 15) + 10);
 
 /**
  * Takes the click out of the joint of a lap's end with its start, in place: where it bends more sharply than the lap itself does (the
- * third difference against the 99.9th percentile inside), as when a hit stands on the very first frame, the last frames rise into it. They
- * go over into the start as it would have come from before, continued backwards as a constant, a line or a parabola; the least sharp of
- * those is taken, and the shortest that will do. A lap whose joint is no sharper than it is stays as it is.
+ * third difference against the 99.9th percentile inside), as when a hit stands on the very first frame, the last frames go over into the
+ * lap's first value. Every frame written lies between the one that was there and that value, so that nothing can grow beyond what
+ * there is; and a lead-in is never louder than what it leads into. The least sharp of a few lengths is taken, and the shortest that
+ * will do. A lap whose joint is no sharper than it is stays as it is.
  */
 export function easeSeam(plane: Float32Array): void {
   const frames = plane.length;
   if (frames < 512 || !isJointSharp(plane)) return;
   const among = frames - 4 - sharpPlaces(frames),
     inside = quickselect(bendsInside(plane), among)[among],
-    joint = sharpestJoint(plane);
-  const level = plane[0],
-    slope = plane[1] - plane[0],
-    bend = plane[2] - 2 * plane[1] + plane[0];
-  let least = joint,
+    level = plane[0];
+  let least = sharpestJoint(plane),
     best: Float32Array | null = null;
   for (const lead of leadFrames) {
-    const before = plane.slice(frames - lead);
-    for (const [line, parabola] of [
-      [0, 0],
-      [slope, 0],
-      [slope, bend],
-    ] as const) {
-      const eased = before.map((value, k) => {
-        const back = lead - k,
-          share = smootherstep((k + 1) / (lead + 1));
-        return value + share * (level - line * back + (parabola * back * (back + 1)) / 2 - value);
-      });
-      plane.set(eased, frames - lead);
-      const sharpest = sharpestJoint(plane, lead);
-      if (sharpest < least) [least, best] = [sharpest, eased];
-    }
+    const before = plane.slice(frames - lead),
+      eased = before.map((value, k) => value + smootherstep((k + 1) / (lead + 1)) * (level - value));
+    if (energy(eased) > Math.max(energy(before), energy(plane.subarray(0, lead)))) continue;
+    plane.set(eased, frames - lead);
+    const sharpest = sharpestJoint(plane, lead);
+    if (sharpest < least) [least, best] = [sharpest, eased];
     plane.set(before, frames - lead);
     if (least <= inside) break;
   }
   if (best) plane.set(best, frames - best.length);
 }
+
+const energy = (part: Float32Array): number => part.reduce((sum, value) => sum + value * value, 0);

@@ -26,6 +26,8 @@ export interface EngineRow {
   readonly name: string;
   /** For whom it is, in a few words. */
   readonly purpose: string;
+  /** By so much a fit may peak over what went in, dB: hits are copied, held partials part from each other and meet again elsewhere. */
+  readonly mostPeakGrowthDb: number;
   readonly stretch: (task: StretchTask) => readonly Float32Array[];
 }
 
@@ -37,29 +39,53 @@ const byHits =
       ? stretch(cycle, { frames: onsetFrames, places: placeHits(onsetFrames, map, beats, sampleRateHz) }, map)
       : stretchTonal(cycle, map);
 
+const hitsGrowthDb = 3,
+  heldGrowthDb = 6;
+
 /** All engines, in the order they are offered. */
 export const engineRows: readonly EngineRow[] = [
-  { engine: 'percussive', name: 'hits', purpose: 'drums and percussion: every attack stays as it is', stretch: byHits(stretchSlices) },
+  {
+    engine: 'percussive',
+    name: 'hits',
+    purpose: 'drums and percussion: every attack stays as it is',
+    mostPeakGrowthDb: hitsGrowthDb,
+    stretch: byHits(stretchSlices),
+  },
   {
     engine: 'tonal',
     name: 'tones',
     purpose: 'chords, pads, lines: smooth, soft at attacks',
+    mostPeakGrowthDb: heldGrowthDb,
     stretch: ({ cycle, map }) => stretchTonal(cycle, map),
   },
-  { engine: 'mixed', name: 'hits and tones', purpose: 'drums with bass or chords: attacks first', stretch: byHits(stretchMixed) },
+  {
+    engine: 'mixed',
+    name: 'hits and tones',
+    purpose: 'drums with bass or chords: attacks first',
+    mostPeakGrowthDb: heldGrowthDb,
+    stretch: byHits(stretchMixed),
+  },
   {
     engine: 'apart',
     name: 'hits over held tones',
     purpose: 'drums over a pad: the tones are taken out and kept steady',
+    mostPeakGrowthDb: heldGrowthDb,
     stretch: byHits(stretchApart),
   },
   {
     engine: 'voice',
     name: 'voice',
     purpose: 'singing and speech: the pitch moves, the character stays',
+    mostPeakGrowthDb: heldGrowthDb,
     stretch: ({ cycle, map, pitchRatio, formantRatio, sampleRateHz }) => stretchVoice(cycle, map, pitchRatio, formantRatio, sampleRateHz),
   },
-  { engine: 'plain', name: 'tape', purpose: 'speed and pitch together, as a tape does', stretch: ({ cycle }) => cycle },
+  {
+    engine: 'plain',
+    name: 'tape',
+    purpose: 'speed and pitch together, as a tape does',
+    mostPeakGrowthDb: hitsGrowthDb,
+    stretch: ({ cycle }) => cycle,
+  },
 ];
 
 export function engineRow(engine: StretchEngine): EngineRow {

@@ -1,5 +1,7 @@
+import { holdLap } from '../dsp/ceiling';
 import { resampleLap } from '../dsp/resample';
 import { assertPositive, assertRange } from '../units/assert';
+import { dbToRatio } from '../units/level';
 import { semitonesToRatio } from '../units/pitch';
 import { easeSeam } from './ease-seam';
 import { engineRow, type StretchEngine } from './engines';
@@ -25,7 +27,7 @@ const resampleBelow = 0.0003;
 
 /**
  * One lap of a loop, made to last exactly `targetFrames` and moved by `shiftSemitones`; the result is cyclic: its end joins
- * its start. With nothing to do it is a copy, bit for bit.
+ * its start, and it never peaks farther over the cycle than its engine may. With nothing to do it is a copy, bit for bit.
  * @param cycle `[channel][frame]`, one lap, tail folded in
  * @param onsetFrames hits in frames of the cycle
  * @throws {RangeError} for a speed outside ¼–4, a shift outside ±24 or a character outside ±12
@@ -39,7 +41,7 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
   assertRange('length ratio', targetFrames / sourceFrames, 0.24, 4.2);
   const bent = markFrames.length > 1,
     moved = engine === 'voice' && formantSemitones !== 0;
-  if (engine === 'plain') return resampleLap(cycle, targetFrames);
+  if (engine === 'plain') return heldUnder(cycle, engine, resampleLap(cycle, targetFrames));
   if (shiftSemitones === 0 && targetFrames === sourceFrames && !bent && !moved) return cycle.map((plane) => plane.slice());
   // Stretch to the length at which resampling back to the target gives the wanted pitch.
   const pitchRatio = semitonesToRatio(shiftSemitones),
@@ -59,5 +61,13 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
       });
   const fitted = resampleLap(stretched, targetFrames);
   for (const plane of fitted) easeSeam(plane);
-  return fitted;
+  return heldUnder(cycle, engine, fitted);
+}
+
+/** What was made, its peaks held where its engine's limit over the source's peak is; in place. */
+function heldUnder(cycle: readonly Float32Array[], engine: StretchEngine, made: Float32Array[]): Float32Array[] {
+  let peak = 0;
+  for (const plane of cycle) for (const value of plane) if (Math.abs(value) > peak) peak = Math.abs(value);
+  if (peak > 0) holdLap(made, peak * dbToRatio(engineRow(engine).mostPeakGrowthDb));
+  return made;
 }

@@ -35,5 +35,16 @@ export function stretchVoice(
       }
     }
   };
-  return stretchTonal(cycle, map, { ...setting, size, filter });
+  return atLevelOf(cycle, stretchTonal(cycle, map, { ...setting, size, filter }));
+}
+
+/** What was made, brought to the mean level of the source: where partials move under an envelope, all of them may grow or fade. In place. */
+function atLevelOf(source: readonly Float32Array[], made: Float32Array[]): Float32Array[] {
+  const power = (planes: readonly Float32Array[]) =>
+      planes.reduce((sum, plane) => sum + plane.reduce((energy, value) => energy + value * value, 0) / plane.length, 0),
+    [wanted, found] = [power(source), power(made)];
+  if (!(wanted > 0 && found > 0)) return made;
+  const gainRatio = Math.sqrt(wanted / found);
+  for (const plane of made) for (let i = 0; i < plane.length; i++) plane[i] *= gainRatio;
+  return made;
 }

@@ -296,16 +296,18 @@ function ClickSwitches() {
 const floorDb = -48,
   meterGap = 2;
 
-/** Peak of the sum, left and right, with the highest true peak since the last click held. */
+/** Peak of the sum, left and right, with the highest true peak since the last click, and by how much the ceiling held it down for the ears. */
 function Meter() {
   const engine = useEngine(),
     text = useRef<HTMLSpanElement>(null),
-    state = useRef({ levels: [floorDb, floorDb], drawn: '', top: -Infinity });
+    heldText = useRef<HTMLSpanElement>(null),
+    state = useRef({ levels: [floorDb, floorDb], drawn: '', top: -Infinity, heldDb: 0 });
   const bars = useLiveCanvas(({ context, width, height, fresh }) => {
-    const [left, right, ...truePeaks] = engine.takePeaks(),
+    const { peaks, truePeaks, heldGainRatio } = engine.takePeaks(),
       { levels } = state.current;
+    if (heldGainRatio < 1) state.current.heldDb = Math.min(state.current.heldDb, ratioToDb(heldGainRatio));
     for (const peak of truePeaks) if (peak > 0) state.current.top = Math.max(state.current.top, ratioToDb(peak));
-    [left, right].forEach((peak, side) => {
+    peaks.forEach((peak, side) => {
       const db = peak > 0 ? ratioToDb(peak) : -Infinity;
       levels[side] = Math.max(floorDb, Math.max(db, levels[side] - 0.8));
     });
@@ -327,19 +329,28 @@ function Meter() {
       const shown = state.current.top > floorDb ? state.current.top.toFixed(1).replace('-', '−') : '–';
       if (text.current.textContent !== shown) text.current.textContent = shown;
     }
+    if (heldText.current) {
+      const { heldDb } = state.current,
+        shown = heldDb < -0.05 ? `held ${heldDb.toFixed(1).replace('-', '−')}` : '';
+      if (heldText.current.textContent !== shown) heldText.current.textContent = shown;
+    }
   });
   return (
     <button
-      className="flex w-14 shrink-0 items-center gap-1.5 rounded-sm px-1 hover:bg-base-300"
-      title="Peaks of the sum; the number is the highest true peak, dBTP. Click to forget it."
+      className="flex w-18 shrink-0 items-center gap-1.5 rounded-sm px-1 hover:bg-base-300"
+      title="Peaks of the sum; the number is the highest true peak, dBTP. Above full scale your ears are spared: what you hear is held down by so many dB. A mixdown is not. Click to forget both."
       onClick={() => {
         state.current.top = -Infinity;
+        state.current.heldDb = 0;
       }}
     >
       <span className="sr-only">Highest true peak; press to forget it:</span>
       <canvas ref={bars} className="h-[calc(100%-4px)] w-3.5 shrink-0" aria-hidden="true" />
-      <span ref={text} className="text-xs tabular-nums">
-        –
+      <span className="flex min-w-0 flex-col text-left leading-tight">
+        <span ref={text} className="text-xs tabular-nums">
+          –
+        </span>
+        <span ref={heldText} className="text-[11px] whitespace-nowrap text-error tabular-nums" />
       </span>
     </button>
   );
