@@ -1,5 +1,6 @@
 import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
-import type { Project } from '~core/arrangement/tree';
+import { fitHeard, type Heard } from '~core/arrangement/place';
+import { leastClipGainDb, mostClipGainDb, type Project } from '~core/arrangement/tree';
 import { untreated, type Treatment } from '~core/arrangement/treatment';
 import { dbToRatio } from '~core/units/level';
 import { projectRateHz } from '~core/units/time';
@@ -133,6 +134,14 @@ export class Audition {
     });
   }
 
+  /** How a loop is heard with the switches as they are: what placing keeps. */
+  heard(row: LoopRow, treatment: Treatment = untreated): Heard {
+    const { settings } = this.stage.store.getState(),
+      heard = { followTempo: settings.fitTempo, followKey: settings.fitKey, treatment },
+      level = this.levelDb(row, fitHeard(row.source, this.stage.project(), { ...heard, gainDb: 0 })) + settings.gainDb;
+    return { ...heard, gainDb: Math.max(leastClipGainDb, Math.min(mostClipGainDb, level)) };
+  }
+
   /** Makes a loop the candidate, untreated. */
   start(row: LoopRow): Promise<void> {
     return this.hear({ row, treatment: untreated, offsetBeats: 0 });
@@ -154,7 +163,7 @@ export class Audition {
       fitted = this.fit(row.source, treatment);
       this.stage.store.setState({ candidate: { ...base, fitted, phase: 'fitting', message: null }, trouble: null });
       this.stage.applyTracks();
-      const asked = this.lineFrame(this.stage.now(), row),
+      const asked = this.lineFrame(this.stage.now(), row, fitted),
         buffer = await device.pool.request(fitted.request, fitPriority.soundsNext);
       if (wish !== this.wish || buffer.length === 0) return;
       // A line that went by while it was being fitted is owned up to.
@@ -170,12 +179,12 @@ export class Audition {
   }
 
   /** The frame of the line on which a candidate could come in, asked for at a frame; null where nothing plays. */
-  private lineFrame(frame: number, row: LoopRow): number | null {
+  private lineFrame(frame: number, row: LoopRow, fitted: Fitted): number | null {
     const transport = this.stage.transport();
     if (!transport) return null;
     const { startOn } = this.stage.store.getState().settings,
       lead = startOn === 'now' ? nowLeadFrames : leadFrames,
-      length = landsAtEnd(row.source) ? row.source.soundFrames : 0;
+      length = landsAtEnd(row.source) ? fitted.request.targetFrames : 0;
     // Nothing comes in while it is being counted in.
     const fromBeat = Math.max(transport.originBeat, runningBeatAt(transport, frame + lead + length));
     return frameOfRunningBeat(transport, nextStart(transport, fromBeat, startOn)) - length;
@@ -185,7 +194,7 @@ export class Audition {
     const transport = this.stage.transport(),
       now = this.stage.now(),
       beat = transport ? beatFrames(transport) : projectRateHz / 2;
-    this.begin(base, fitted, this.lineFrame(now, base.row) ?? now + nowLeadFrames, base.offsetBeats * beat, message);
+    this.begin(base, fitted, this.lineFrame(now, base.row, fitted) ?? now + nowLeadFrames, base.offsetBeats * beat, message);
   }
 
   /** Lets a fitted loop begin at a frame (not whole in general), `intoLoop` frames into itself. */

@@ -1,5 +1,5 @@
 import type { Track } from '~core/arrangement/tree';
-import { dbToRatio } from '~core/units/level';
+import { dbToRatio, ratioToDb } from '~core/units/level';
 import type { MeterMessage } from '~workers/protocol';
 import meterUrl from '../../workers/meter.worklet.ts?worker&url';
 import type { AuditionSettings } from './store';
@@ -21,7 +21,9 @@ export class AudioGraph {
   readonly candidate: GainNode;
   readonly click: GainNode;
   readonly project: GainNode;
-  private readonly cuts: readonly BiquadFilterNode[];
+  /** The candidate as it is, and without its lows: one of them is heard. A filter that does nothing would still turn its phases. */
+  private readonly whole: GainNode;
+  private readonly thinned: GainNode;
   private readonly narrow: GainNode;
   /** Where the candidate is heard from; in the middle unless it is compared with clicks. */
   readonly side: StereoPannerNode;
@@ -37,11 +39,15 @@ export class AudioGraph {
     this.candidate = new GainNode(context);
     this.click = new GainNode(context, { gain: 0.5 });
     // Two of second order make one of fourth (Butterworth: 0.541 and 1.307).
-    this.cuts = [0.541, 1.307].map((q) => new BiquadFilterNode(context, { type: 'highpass', frequency: 5, Q: 20 * Math.log10(q) }));
+    const cuts = [0.541, 1.307].map((q) => new BiquadFilterNode(context, { type: 'highpass', frequency: lowCutHz, Q: ratioToDb(q) }));
+    this.whole = new GainNode(context);
+    this.thinned = new GainNode(context, { gain: 0 });
     // A gain of one channel mixes down what comes in; of two, it leaves it.
     this.narrow = new GainNode(context, { channelCount: 2, channelCountMode: 'explicit' });
     this.side = new StereoPannerNode(context);
-    this.candidate.connect(this.cuts[0]).connect(this.cuts[1]).connect(this.narrow).connect(this.side).connect(this.master);
+    this.candidate.connect(this.whole).connect(this.narrow);
+    this.candidate.connect(cuts[0]).connect(cuts[1]).connect(this.thinned).connect(this.narrow);
+    this.narrow.connect(this.side).connect(this.master);
     const look = () => new AnalyserNode(context, { fftSize: 2048, smoothingTimeConstant: 0.85 });
     this.looks = { project: look(), candidate: look() };
     this.project.connect(this.looks.project);
@@ -104,7 +110,8 @@ export class AudioGraph {
   }
 
   applyPreview({ lowCut, mono }: Pick<AuditionSettings, 'lowCut' | 'mono'>): void {
-    for (const cut of this.cuts) this.set(cut.frequency, lowCut ? lowCutHz : 5);
+    this.set(this.whole.gain, lowCut ? 0 : 1);
+    this.set(this.thinned.gain, lowCut ? 1 : 0);
     this.narrow.channelCount = mono ? 1 : 2;
   }
 }

@@ -7,7 +7,7 @@ export interface PlaceWish {
   readonly row: LoopRow;
   readonly trackId?: string;
   readonly startBeat?: number;
-  /** What was found while auditioning; left out: what the candidate has, when it is the same loop. */
+  /** What was found while auditioning; left out: what the candidate has, when it is the same loop. Switches and level are the tray's. */
   readonly treatment?: Treatment;
   readonly offsetBeats?: number;
   /** Whether the shortlist is emptied with it. */

@@ -1,4 +1,4 @@
-import type { MidiFile } from '../formats/smf/parse';
+import { unsaidTempoBpm, type MidiFile } from '../formats/smf/parse';
 import { instrumentOfProgram } from '../theory/programs';
 import { keyName, type Key } from '../theory/key';
 import { beatsPerBar, quartersPerBeat } from '../units/time';
@@ -12,15 +12,13 @@ import { isKnownMeter } from './tempo/candidates';
 import type { Reading } from './tempo/read-rhythm';
 import { drumChannel, writtenDetail } from './written/written-detail';
 
-const defaultTempoBpm = 120; // RP-001: what a file without a tempo event plays at
-
 /** The facts of a note loop: exact where the notes say so, evidence like any other where they don't. */
 export function analyseNotes(midi: MidiFile, path: string): Analysis {
   const meter = midi.meter ?? '4/4',
     barBeats = beatsPerBar(meter),
     beatQuarters = quartersPerBeat(meter),
     // The file counts quarters, whatever its meter.
-    tempoBpm = (midi.tempoBpm ?? defaultTempoBpm) / beatQuarters,
+    tempoBpm = (midi.tempoBpm ?? unsaidTempoBpm) / beatQuarters,
     lastBeat = Math.max(midi.lengthBeats, ...midi.notes.map((note) => note.startBeat + note.lengthBeats)) / beatQuarters,
     bars = Math.max(1, Math.ceil(lastBeat / barBeats - 0.02)),
     reading: Reading = {

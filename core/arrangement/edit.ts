@@ -1,6 +1,6 @@
 import { engineRows } from '../stretch/engines';
 import { parseMeter } from '../units/time';
-import { findClip, type ChordMark, type Clip, type Project, type Section, type Track } from './tree';
+import { findClip, leastClipGainDb, mostClipGainDb, type ChordMark, type Clip, type Project, type Section, type Track } from './tree';
 import type { ClipTreatment } from './treatment';
 
 type ProjectChanges = Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>;
@@ -192,7 +192,7 @@ function checkedClip(clip: Clip): Clip {
   need(within(clip.startBeat, 0, 100_000), 'A clip must begin at bar 1 or later.');
   need(within(clip.lengthBeats, 1 / 16, 100_000), 'A clip must last at least a sixteenth of a beat.');
   need(within(clip.offsetBeats, 0, 100_000), 'A clip must begin inside its loop.');
-  need(within(clip.gainDb, -60, 12), 'A clip’s gain must be −60 to +12 dB.');
+  need(within(clip.gainDb, leastClipGainDb, mostClipGainDb), `A clip’s gain must be −${-leastClipGainDb} to +${mostClipGainDb} dB.`);
   need(within(clip.shiftSemitones, -24, 24), 'A clip can be moved by 24 semitones at most.');
   if (clip.treatment) checkTreatment(clip.treatment);
   return clip;

@@ -91,6 +91,11 @@ test('whatever changes the sound changes the buffer’s name', () => {
   ].map((treatment) => fitKey(fitLoop(bass, { ...room, treatment }).request));
   expect(new Set(names).size).toBe(names.length);
   expect(fitKey(fitLoop({ ...bass, handling: { tail: 'cut' } }, room).request)).not.toBe(names[0]);
+  // A loop whose hits were heard anew must not sound as before.
+  expect(fitKey(fitLoop({ ...bass, onsetFrames: [0, 22050] }, room).request)).not.toBe(names[0]);
+  expect(fitKey(fitLoop({ ...bass, onsetFrames: [0, 22051] }, room).request)).not.toBe(
+    fitKey(fitLoop({ ...bass, onsetFrames: [0, 22050] }, room).request),
+  );
 });
 
 test('a clip keeps only what differs from leaving a loop alone', () => {
@@ -102,4 +107,17 @@ test('a riser ends on the line, an impact begins there', () => {
   expect(landsAtEnd({ kind: 'one-shot', instrument: 'riser' })).toBe(true);
   expect(landsAtEnd({ kind: 'one-shot', instrument: 'impact' })).toBe(false);
   expect(landsAtEnd({ kind: 'loop', instrument: 'riser' })).toBe(false);
+});
+
+test('a phrase whose tempo a person gave follows the project; a one-shot never does', () => {
+  const phrase = { ...bass, kind: 'phrase' as const, beats: null, tempoBpm: 100, soundFrames: 100_000 },
+    at = (tempoBpm: number, source = phrase as LoopSource, followTempo = true) =>
+      fitLoop(source, { tempoBpm, key: null, followTempo, followKey: false });
+  expect(at(125).request).toMatchObject({ kind: 'once', targetFrames: 80_000 });
+  expect(at(125).speedPercent).toBeCloseTo(25, 6);
+  expect(at(200).request.targetFrames).toBe(100_000); // read as double time
+  expect(at(125, phrase, false).request.targetFrames).toBe(100_000);
+  expect(at(125, { ...phrase, tempoBpm: null }).request.targetFrames).toBe(100_000);
+  expect(at(125, { ...phrase, kind: 'one-shot' }).request.targetFrames).toBe(100_000);
+  expect(describeFit(at(125, { ...phrase, tempoBpm: null }))).toBe('own length, same pitch');
 });

@@ -3,7 +3,8 @@ import type { Family } from '../theory/instruments';
 import { shiftToKey, type Key } from '../theory/key';
 import type { StretchEngine } from '../stretch/engines';
 import { withFaintHits } from '../stretch/faint-hits';
-import { framesPerBeat, projectRateHz } from '../units/time';
+import { semitonesToRatio } from '../units/pitch';
+import { framesPerBeat, playbackRate, projectRateHz } from '../units/time';
 import { untreated, type Handling, type Treatment } from './treatment';
 
 /** What fitting and scheduling need to know of a loop. */
@@ -35,7 +36,8 @@ export interface LoopSource {
 
 /** Everything that determines the samples of a fitted loop; equal requests give equal buffers. */
 export interface FitRequest {
-  readonly kind: 'lap' | 'once' | 'notes';
+  /** A lap goes round; what plays once does not. Notes are played, whichever. */
+  readonly kind: 'lap' | 'once' | 'notes' | 'notes-once';
   readonly soundSha: string;
   readonly startFrame: number;
   readonly sourceFrames: number;
@@ -102,7 +104,10 @@ export interface FitOptions {
   readonly treatment?: Partial<Treatment>;
 }
 
-/** How a loop is made to belong to a project. One-shots and phrases keep their speed and play once. */
+/**
+ * How a loop is made to belong to a project. One-shots and phrases play once; they keep their length under a shift, unless somebody chose the
+ * tape for them. A one-shot has no tempo; a phrase whose tempo a person gave follows the project's.
+ */
 export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
   const treatment: Treatment = { ...untreated, ...options.treatment },
     engine = treatment.engine ?? chooseEngine(loop),
@@ -119,19 +124,7 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
       reverse: treatment.reverse,
     };
   const repeats = (loop.kind === 'loop' || loop.kind === 'full-mix') && loop.tempoBpm !== null && loop.beats !== null;
-  if (!repeats) {
-    const targetFrames = Math.max(1, loop.soundFrames);
-    const request: FitRequest = {
-      ...base,
-      kind: 'once',
-      beats: 0,
-      startFrame: 0,
-      sourceFrames: targetFrames,
-      targetFrames,
-      onsetFrames: loop.onsetFrames,
-    };
-    return { request, lapFrames: Infinity, lapBeats: targetFrames / beatFrames, speedPercent: 0, shiftSemitones, reading: 1 };
-  }
+  if (!repeats) return fitSingle(loop, { ...options, treatment }, base, beatFrames);
   const loopTempoBpm = loop.tempoBpm as number,
     allBeats = loop.beats as number,
     beats = treatment.firstBars === null ? allBeats : Math.min(allBeats, treatment.firstBars * loop.barBeats),
@@ -160,6 +153,38 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
   return { request, lapFrames, lapBeats, speedPercent: (sourceExact / lapFrames - 1) * 100, shiftSemitones, reading };
 }
 
+function fitSingle(
+  loop: LoopSource,
+  { tempoBpm, followTempo, treatment }: FitOptions & { readonly treatment: Treatment },
+  base: Omit<FitRequest, 'kind' | 'startFrame' | 'sourceFrames' | 'targetFrames' | 'onsetFrames'>,
+  beatFrames: number,
+): Fitted {
+  const sourceFrames = Math.max(1, loop.soundFrames),
+    ownTempoBpm = followTempo && loop.kind === 'phrase' ? loop.tempoBpm : null,
+    reading = (ownTempoBpm === null ? 1 : chooseReading(ownTempoBpm, tempoBpm)) / treatment.speedRatio,
+    // On a tape the pitch goes with the speed, and so does how long it lasts.
+    tape = base.engine === 'plain' && loop.media === 'audio' ? semitonesToRatio(base.shiftSemitones) : 1,
+    lengthRatio = ((ownTempoBpm === null ? 1 : 1 / playbackRate(ownTempoBpm, tempoBpm)) * reading) / tape,
+    targetFrames = Math.max(1, Math.round(sourceFrames * lengthRatio)),
+    request: FitRequest = {
+      ...base,
+      kind: loop.media === 'midi' ? 'notes-once' : 'once',
+      beats: 0,
+      startFrame: 0,
+      sourceFrames,
+      targetFrames,
+      onsetFrames: loop.onsetFrames,
+    };
+  return {
+    request,
+    lapFrames: Infinity,
+    lapBeats: targetFrames / beatFrames,
+    speedPercent: (1 / lengthRatio - 1) * 100,
+    shiftSemitones: base.shiftSemitones,
+    reading,
+  };
+}
+
 /** Where in the lap its beats were played, drawn from even time towards the player's by `strength`; empty when that is even. */
 function marksOf({ beatFrames, tempoBpm, startFrame }: LoopSource, beats: number, strength: number): number[] {
   if (!beatFrames || beatFrames.length < beats || !tempoBpm || strength <= 0 || !Number.isInteger(beats)) return [];
@@ -173,36 +198,32 @@ function marksOf({ beatFrames, tempoBpm, startFrame }: LoopSource, beats: number
 /** What ends on a line instead of beginning there: it rises towards what comes next. */
 export const landsAtEnd = (loop: Pick<LoopSource, 'kind' | 'instrument'>): boolean => loop.instrument === 'riser' && loop.kind !== 'loop';
 
-/** The name of a fitted buffer in caches. */
+const namesOfRequests = new WeakMap<FitRequest, string>();
+
+/** The name of a fitted buffer in caches: the whole request, so that what differs in anything is never taken for it. */
 export function fitKey(request: FitRequest): string {
-  return [
-    request.kind,
-    request.soundSha,
-    request.startFrame,
-    request.sourceFrames,
-    request.targetFrames,
-    request.shiftSemitones,
-    request.engine,
-    request.beats,
-    request.instrument ?? '',
-    request.tail ?? '',
-    request.formantSemitones ?? 0,
-    request.reverse ? 'r' : '',
-    request.markFrames?.join(',') ?? '',
-  ].join(':');
+  let name = namesOfRequests.get(request);
+  if (name === undefined) {
+    name = Object.keys(request)
+      .sort()
+      .map((field) => request[field as keyof FitRequest] ?? '')
+      .join(':');
+    namesOfRequests.set(request, name);
+  }
+  return name;
 }
 
 /** `−3.2 %, up 2` — what was done to a candidate, said in numbers. */
 export function describeFit(fitted: Fitted): string {
   const { speedPercent, shiftSemitones, reading, request } = fitted;
   const speed =
-    request.kind === 'once'
-      ? 'own speed'
-      : Math.abs(speedPercent) < 0.05
+    Math.abs(speedPercent) < 0.05
+      ? Number.isFinite(fitted.lapFrames)
         ? 'no stretch'
-        : `${speedPercent < 0 ? '−' : '+'}${Math.abs(speedPercent).toFixed(1)} %`;
+        : 'own length'
+      : `${speedPercent < 0 ? '−' : '+'}${Math.abs(speedPercent).toFixed(1)} %`;
   const time = reading === 2 ? ', read as double time' : reading === 0.5 ? ', read as half time' : '';
-  if (request.engine === 'plain' && request.kind === 'lap') return `${speed}${time}, pitch with the speed`;
+  if (request.engine === 'plain' && (request.kind === 'lap' || request.kind === 'once')) return `${speed}${time}, pitch with the speed`;
   const shift =
     shiftSemitones === 0 ? 'same pitch' : `${shiftSemitones > 0 ? 'up' : 'down'} ${Number(Math.abs(shiftSemitones).toFixed(2))}`;
   return `${speed}${time}, ${shift}`;

@@ -1,7 +1,9 @@
 import { applyEdit } from './edit';
 import type { LoopSource } from './fit-request';
-import { defaultLengthBars, placeLoop, placingConflict, type Placing } from './place';
-import { untreated } from './treatment';
+import { createRandom } from '../synth/random';
+import { asItIs, defaultLengthBars, fitHeard, placeLoop, placingConflict, type Heard, type Placing } from './place';
+import { scheduleProject } from './schedule';
+import { untreated, type Treatment } from './treatment';
 import { emptyProject } from './tree';
 
 const loop: LoopSource = {
@@ -66,7 +68,11 @@ describe('what was found while auditioning', () => {
   const clipOf = (placed: Placing) => applyEdit(project, placeLoop(project, placed)).project.tracks[0].clips[0];
   test('goes along into the clip; what was left alone is not written down', () => {
     expect(
-      clipOf({ ...placing, treatment: { ...untreated, shiftSemitones: -12, reverse: true, firstBars: 1 }, offsetBeats: 1 }),
+      clipOf({
+        ...placing,
+        heard: { ...asItIs, treatment: { ...untreated, shiftSemitones: -12, reverse: true, firstBars: 1 } },
+        offsetBeats: 1,
+      }),
     ).toMatchObject({
       shiftSemitones: -12,
       offsetBeats: 1,
@@ -96,10 +102,66 @@ describe('a riser', () => {
     applyEdit(project, placeLoop(project, { ...placing, loop: riser, startBeat })).project.tracks[0].clips[0];
   test('ends on the line it is placed at', () => expect(clipAt(16)).toMatchObject({ startBeat: 12, lengthBeats: 4, offsetBeats: 0 }));
   test('too long for what lies before, it is heard from bar 1 on and still ends there', () =>
-    expect(clipAt(3)).toMatchObject({ startBeat: 0, lengthBeats: 3, offsetBeats: 1 }));
+    expect(clipAt(3)).toMatchObject({ startBeat: 0, lengthBeats: 3, offsetBeats: 0 }));
+  test.each([
+    ['at its own pitch', {}, 120],
+    ['up 5', { shiftSemitones: 5 }, 120],
+    ['down an octave on a tape', { shiftSemitones: -12, engine: 'plain' as const }, 120],
+    ['half as fast', { speedRatio: 0.5 }, 120],
+    ['in a faster project', {}, 132],
+    ['in a slower one, up 7 on a tape', { shiftSemitones: 7, engine: 'plain' as const }, 90],
+  ])('%s it lands on its line, whole', (_, changes, tempoBpm) => {
+    const heard = { ...asItIs, treatment: { ...untreated, ...changes } },
+      placed = applyEdit(project, placeLoop(project, { ...placing, loop: riser, startBeat: 32, heard })).project,
+      { events, requests } = scheduleProject({ ...placed, tempoBpm }, new Map([[riser.loopId, riser]])),
+      [request] = requests.values();
+    expect(events).toHaveLength(1);
+    expect(Math.abs(events[0].endFrame - 32 * ((60 / tempoBpm) * 44100))).toBeLessThanOrEqual(1);
+    expect(events[0].endFrame - events[0].startFrame).toBe(request.targetFrames);
+    expect(events[0].offsetFrame).toBe(0);
+  });
+  test('moved up it lasts as long as before; on a tape it does not', () => {
+    const lasts = (treatment: Partial<Treatment>) =>
+      fitHeard(riser, project, { ...asItIs, treatment: { ...untreated, ...treatment } }).request.targetFrames;
+    expect(lasts({ shiftSemitones: 5 })).toBe(88200);
+    expect(lasts({ shiftSemitones: 12, engine: 'plain' })).toBe(44100);
+  });
   test('an impact begins there', () =>
     expect(
       applyEdit(project, placeLoop(project, { ...placing, loop: { ...riser, instrument: 'impact' }, startBeat: 16 })).project.tracks[0]
         .clips[0],
     ).toMatchObject({ startBeat: 16, lengthBeats: 4 }));
+});
+
+describe('placed is what was heard', () => {
+  const random = createRandom(11),
+    pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)],
+    kinds: readonly LoopSource[] = [
+      loop,
+      { ...loop, kind: 'one-shot', tempoBpm: null, beats: null },
+      { ...loop, kind: 'phrase', tempoBpm: 97, beats: null },
+      { ...loop, kind: 'phrase', tempoBpm: null, beats: null, media: 'midi' },
+      { ...loop, kind: 'one-shot', tempoBpm: null, beats: null, instrument: 'riser' },
+    ];
+  test.each(Array.from({ length: 40 }, (_, k) => k))('at random switches, level and treatment (%d)', () => {
+    const source = pick(kinds),
+      heard: Heard = {
+        followTempo: random() < 0.5,
+        followKey: random() < 0.5,
+        gainDb: pick([-11.3, 0, 4.5, 18]),
+        treatment: {
+          ...untreated,
+          engine: pick([null, 'tonal', 'percussive', 'plain']),
+          speedRatio: pick([0.5, 1, 2]),
+          shiftSemitones: pick([-5, 0, 0.1, 7]),
+          reverse: random() < 0.3,
+          firstBars: pick([null, 1]),
+        },
+      },
+      candidate = fitHeard(source, project, heard),
+      placed = applyEdit(project, placeLoop(project, { ...placing, loop: source, startBeat: 64, heard })).project,
+      { events, requests } = scheduleProject(placed, new Map([[source.loopId, source]]));
+    expect([...requests.values()]).toEqual([candidate.request]);
+    expect(20 * Math.log10(events[0].gainRatio)).toBeCloseTo(heard.gainDb, 6);
+  });
 });

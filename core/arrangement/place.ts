@@ -1,9 +1,24 @@
 import { sameKey } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 import type { Edit } from './edit';
-import { fitLoop, landsAtEnd, type LoopSource } from './fit-request';
+import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from './fit-request';
 import { clipTreatment, untreated, type Treatment } from './treatment';
 import { projectEndBeat, trackColourCount, type Clip, type Project } from './tree';
+
+/** How a candidate is heard, whichever part of the product plays it. */
+export interface Heard {
+  readonly followTempo: boolean;
+  readonly followKey: boolean;
+  readonly treatment: Treatment;
+  /** What brings it to the level at which it was judged. */
+  readonly gainDb: number;
+}
+
+export const asItIs: Heard = { followTempo: true, followKey: true, treatment: untreated, gainDb: 0 };
+
+/** How a heard loop is fitted into a project. */
+export const fitHeard = (loop: LoopSource, { tempoBpm, key }: Pick<Project, 'tempoBpm' | 'key'>, heard: Heard = asItIs): Fitted =>
+  fitLoop(loop, { tempoBpm, key, ...heard });
 
 export interface Placing {
   readonly loop: LoopSource;
@@ -16,26 +31,30 @@ export interface Placing {
   readonly lengthBars: number;
   /** Who gives way where tempo or key differ. */
   readonly givesWay: 'loop' | 'project';
-  /** What was found while auditioning. */
-  readonly treatment?: Treatment;
+  /** As it was auditioned; left out: in the project's tempo and key, untreated, at its own level. */
+  readonly heard?: Heard;
   readonly offsetBeats?: number;
   readonly newTrackId: string;
   readonly newClipId: string;
 }
 
-/** Whether tempo or key differ, so that somebody must give way. */
-export function placingConflict(project: Project, loop: LoopSource): { readonly tempo: boolean; readonly key: boolean } {
-  const fitted = fitLoop(loop, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true });
+/** Whether tempo or key differ, so that somebody must give way; what does not follow asks nobody to. */
+export function placingConflict(
+  project: Project,
+  loop: LoopSource,
+  { followTempo, followKey }: Pick<Heard, 'followTempo' | 'followKey'> = asItIs,
+): { readonly tempo: boolean; readonly key: boolean } {
+  const fitted = fitHeard(loop, project);
   return {
-    tempo: loop.tempoBpm !== null && Math.abs(fitted.speedPercent) >= 0.05,
-    key: loop.key !== null && loop.pitched === true && fitted.shiftSemitones !== 0,
+    tempo: followTempo && loop.tempoBpm !== null && Math.abs(fitted.speedPercent) >= 0.05,
+    key: followKey && loop.key !== null && loop.pitched === true && fitted.shiftSemitones !== 0,
   };
 }
 
 /** Bars a loop is placed for when nobody says: to the end of its section, else of the project, else 8; a one-shot as long as it is. */
-export function defaultLengthBars(project: Project, loop: LoopSource, startBeat: number): number {
+export function defaultLengthBars(project: Project, loop: LoopSource, startBeat: number, heard?: Heard): number {
   const bar = beatsPerBar(project.meter);
-  const fitted = fitLoop(loop, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true });
+  const fitted = fitHeard(loop, project, heard);
   if (!Number.isFinite(fitted.lapFrames)) return Math.max(1, Math.ceil(fitted.lapBeats / bar));
   const section = project.sections.find((each) => startBeat >= each.startBeat && startBeat < each.startBeat + each.lengthBeats);
   const until = section ? section.startBeat + section.lengthBeats : projectEndBeat(project);
@@ -45,32 +64,32 @@ export function defaultLengthBars(project: Project, loop: LoopSource, startBeat:
   return Math.max(1, Math.round(section ? wanted : Math.ceil(wanted / lapBars - 1e-6) * lapBars));
 }
 
-/** The edit that places a loop. When the project gives way, it takes the loop's tempo and key, and everything in it follows. */
+/** The edit that places a loop as it was heard. When the project gives way, it takes the loop's tempo and key, and everything in it follows. */
 export function placeLoop(project: Project, placing: Placing): Edit {
-  const { loop, givesWay, treatment = untreated } = placing,
+  const { loop, givesWay, heard = asItIs } = placing,
+    { treatment } = heard,
     edits: Edit[] = [];
   const tempoBpm = givesWay === 'project' && loop.tempoBpm !== null ? Math.min(300, Math.max(30, loop.tempoBpm)) : project.tempoBpm;
   const key = givesWay === 'project' && loop.key !== null ? loop.key : project.key;
   if (tempoBpm !== project.tempoBpm || !sameKey(key, project.key)) edits.push({ kind: 'set-project', changes: { tempoBpm, key } });
-  const fitted = fitLoop(loop, { tempoBpm, key, followTempo: true, followKey: true, treatment }),
+  const fitted = fitHeard(loop, { tempoBpm, key }, heard),
     repeats = Number.isFinite(fitted.lapFrames),
     lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.lapBeats),
-    // What rises ends on its line; what would begin before bar 1 is heard from there on.
-    early = landsAtEnd(loop) ? fitted.lapBeats - placing.startBeat : 0,
-    startBeat = landsAtEnd(loop) ? Math.max(0, -early) : placing.startBeat,
-    offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.lapBeats) + fitted.lapBeats) % fitted.lapBeats : Math.max(0, early),
+    // What rises ends on its line, which is its clip's end; what would begin before bar 1 is heard from there on.
+    startBeat = landsAtEnd(loop) ? Math.max(0, placing.startBeat - fitted.lapBeats) : placing.startBeat,
+    offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.lapBeats) + fitted.lapBeats) % fitted.lapBeats : 0,
     kept = clipTreatment(treatment);
   const clip: Clip = {
     kind: 'clip',
     id: placing.newClipId,
     loopId: loop.loopId,
     startBeat,
-    lengthBeats: repeats ? lengthBeats : Math.max(1 / 16, lengthBeats - offset),
+    lengthBeats: landsAtEnd(loop) ? Math.max(1 / 16, placing.startBeat - startBeat) : lengthBeats,
     offsetBeats: offset,
-    gainDb: 0,
+    gainDb: heard.gainDb,
     shiftSemitones: treatment.shiftSemitones,
-    followTempo: true,
-    followKey: true,
+    followTempo: heard.followTempo,
+    followKey: heard.followKey,
     ...(Object.keys(kept).length > 0 ? { treatment: kept } : {}),
   };
   if (placing.trackId !== null) edits.push({ kind: 'add-clip', trackId: placing.trackId, clip });

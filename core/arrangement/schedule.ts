@@ -1,6 +1,6 @@
 import { framesPerBeat, projectRateHz } from '../units/time';
 import { dbToRatio } from '../units/level';
-import { fitKey, fitLoop, type Fitted, type FitRequest, type LoopSource } from './fit-request';
+import { fitKey, fitLoop, landsAtEnd, type Fitted, type FitRequest, type LoopSource } from './fit-request';
 import { audibleTracks, type Clip, type Project } from './tree';
 
 /** A stretch of time in which one buffer sounds. Frames count from beat 0 of the project. */
@@ -51,24 +51,31 @@ export function scheduleProject(project: Project, sources: ReadonlyMap<number, L
         treatment: { ...clip.treatment, shiftSemitones: clip.shiftSemitones },
       });
       requests.set(fitKey(fitted.request), fitted.request);
-      events.push(...scheduleClip(clip, track.id, fitted, project.tempoBpm));
+      events.push(...scheduleClip(clip, track.id, fitted, project.tempoBpm, landsAtEnd(loop)));
     }
   events.sort((a, b) => a.startFrame - b.startFrame || (a.id < b.id ? -1 : 1));
   return { events, requests, endFrame: events.reduce((latest, event) => Math.max(latest, event.endFrame + event.fadeOutFrames), 0) };
 }
 
-/** The events of one clip. */
-export function scheduleClip(clip: Clip, trackId: string, fitted: Fitted, tempoBpm: number): SoundEvent[] {
-  const beatFrames = framesPerBeat(tempoBpm, projectRateHz);
-  const startExact = clip.startBeat * beatFrames,
-    endExact = (clip.startBeat + clip.lengthBeats) * beatFrames;
+/**
+ * The events of one clip.
+ * @param lands what plays once ends on the clip's end, however long it has become; what would begin before bar 1 is heard from there on
+ */
+export function scheduleClip(clip: Clip, trackId: string, fitted: Fitted, tempoBpm: number, lands: boolean): SoundEvent[] {
+  const beatFrames = framesPerBeat(tempoBpm, projectRateHz),
+    endExact = (clip.startBeat + clip.lengthBeats) * beatFrames,
+    landing = lands && fitted.lapFrames === Infinity,
+    leftExact = clip.offsetBeats * beatFrames,
+    before = landing ? endExact - fitted.request.targetFrames : clip.startBeat * beatFrames - leftExact,
+    offsetExact = landing ? Math.max(leftExact, -before) : leftExact,
+    startExact = before + offsetExact;
   return scheduleLaps({
     id: clip.id,
     trackId,
     fitted,
     startExact,
     endExact,
-    offsetExact: clip.offsetBeats * beatFrames,
+    offsetExact,
     gainRatio: dbToRatio(clip.gainDb),
   });
 }

@@ -59,6 +59,10 @@ export interface Clip {
 
 export const trackColourCount = 6;
 
+/** What brings a quiet loop to an even loudness may raise it by more than a track is ever raised. */
+export const leastClipGainDb = -60,
+  mostClipGainDb = 30;
+
 export function emptyProject(name: string, tempoBpm: number, key: Key | null, meter = '4/4'): Project {
   return { kind: 'project', name, tempoBpm, key, meter, masterGainDb: 0, sections: [], chords: [], tracks: [] };
 }

@@ -1,4 +1,4 @@
-import { rateHz, rms, sine } from '../../test/generators/signals';
+import { rateHz, rms, sine, zeroCrossingHz } from '../../test/generators/signals';
 import type { FitRequest } from '../arrangement/fit-request';
 import { writeSmf } from '../formats/smf/write';
 import { writeWav } from '../formats/wav/write';
@@ -35,10 +35,27 @@ test('the fitted length is exact', () =>
   expect(makeFitted(request({ targetFrames: 47_123 }), wav(sine(441, 1), sine(220, 1))).map((plane) => plane.length)).toEqual([
     47_123, 47_123,
   ]));
-test('what plays once keeps its length, and moves like a tape', () => {
-  const once = request({ kind: 'once', targetFrames: rateHz });
-  expect(makeFitted(once, wav(sine(441, 1)))[0]).toHaveLength(rateHz);
-  expect(makeFitted({ ...once, shiftSemitones: 12 }, wav(sine(441, 1)))[0]).toHaveLength(rateHz / 2);
+const once = request({ kind: 'once', sourceFrames: rateHz, targetFrames: rateHz });
+test.each(['tonal', 'voice', 'percussive', 'mixed'] as const)('what plays once keeps its length when it is moved, by %s', (engine) => {
+  const [left] = makeFitted({ ...once, engine, shiftSemitones: 12 }, wav(sine(441, 1)));
+  expect(left).toHaveLength(rateHz);
+  expect(zeroCrossingHz(left.subarray(4410, -4410))).toBeCloseTo(882, 0);
+});
+test('on a tape the pitch goes with the length it is asked for', () => {
+  const [left] = makeFitted({ ...once, engine: 'plain', shiftSemitones: 12, targetFrames: rateHz / 2 }, wav(sine(441, 1)));
+  expect(left).toHaveLength(rateHz / 2);
+  expect(zeroCrossingHz(left.subarray(2000, -2000))).toBeCloseTo(882, 0);
+});
+test('with nothing to do it is a copy', () => expect(makeFitted(once, wav(sine(441, 1)))[0]).toEqual(sine(441, 1)));
+test('its end does not reach round to its start, nor its start to its end', () => {
+  const late = new Float32Array(rateHz);
+  late.set(sine(500, 0.1, 0.9), rateHz - 4410);
+  for (const engine of ['tonal', 'voice', 'mixed', 'percussive'] as const) {
+    const [left] = makeFitted({ ...once, engine, shiftSemitones: 5, onsetFrames: [rateHz - 4410] }, wav(late));
+    expect(rms(left, 0, rateHz - 8820)).toBeLessThan(1e-4);
+    const [early] = makeFitted({ ...once, engine, shiftSemitones: -5, onsetFrames: [0] }, wav(late.slice().reverse()));
+    expect(rms(early, rateHz / 2)).toBeLessThan(1e-4);
+  }
 });
 test('notes are played at any length, exactly', () => {
   const midi = writeSmf({
@@ -50,6 +67,20 @@ test('notes are played at any length, exactly', () => {
   expect(left).toHaveLength(60_001);
   const loud = (from: number) => rms(left, from, from + 2000);
   expect(loud(30_000 + 200)).toBeGreaterThan(loud(29_000 - 2000) * 1.5); // the second note begins in the middle
+});
+test('a MIDI phrase or single note sounds, at its own tempo or another, and is not led round its end', () => {
+  const midi = writeSmf({
+    notes: [{ startBeat: 1, lengthBeats: 1, pitch: 60, velocity: 100, channel: 0 }],
+    lengthBeats: 4,
+    tempoBpm: 120,
+  });
+  for (const ratio of [1, 0.8]) {
+    const targetFrames = 88200 * ratio,
+      [left] = makeFitted(request({ kind: 'notes-once', instrument: 'piano', beats: 0, sourceFrames: 88200, targetFrames }), midi);
+    expect(left).toHaveLength(targetFrames);
+    expect(rms(left, 0, 22050 * ratio - 10)).toBe(0);
+    expect(rms(left, 22050 * ratio, 22050 * ratio + 2000)).toBeGreaterThan(0.01);
+  }
 });
 test('a broken sound says so', () => expect(() => makeFitted(request({}), new Uint8Array(10))).toThrow(/not a WAV/));
 

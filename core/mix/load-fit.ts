@@ -1,12 +1,12 @@
 import type { FitRequest } from '../arrangement/fit-request';
-import { parseSmf } from '../formats/smf/parse';
+import { parseSmf, unsaidTempoBpm } from '../formats/smf/parse';
 import { parseWav } from '../formats/wav/parse';
 import { extractCycle } from '../stretch/cycle';
-import { fitCycle } from '../stretch/fit';
-import { resampleLap } from '../dsp/resample';
+import { fitCycle, fitOnce } from '../stretch/fit';
 import { playNotes } from '../synth/play';
-import { semitonesToRatio } from '../units/pitch';
-import { projectRateHz, quartersPerBeat } from '../units/time';
+import { framesPerBeat, projectRateHz, quartersPerBeat } from '../units/time';
+
+const ringFadeFrames = 441;
 
 /**
  * The fitted buffer of a request, from the bytes of its sound (a float WAV at the project's rate, or a MIDI file). The one
@@ -19,26 +19,39 @@ export function makeFitted(request: FitRequest, bytes: Uint8Array): Float32Array
 }
 
 function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
-  if (request.kind === 'notes') {
-    const midi = parseSmf(bytes);
-    const quarters = request.beats * quartersPerBeat(midi.meter ?? '4/4');
-    return playNotes({
-      notes: midi.notes.filter((note) => note.startBeat < quarters),
-      instrument: request.instrument,
-      quarterFrames: request.targetFrames / quarters,
-      totalFrames: request.targetFrames,
-      cyclic: true,
-      shiftSemitones: request.shiftSemitones,
+  switch (request.kind) {
+    case 'notes':
+    case 'notes-once':
+      return makeNotes(request, bytes);
+    case 'lap': {
+      const { channels } = parseWav(bytes);
+      return fitCycle(extractCycle(channels, request.startFrame, request.sourceFrames, request.tail), request.onsetFrames, request);
+    }
+    case 'once':
+      return fitOnce(parseWav(bytes).channels, request.onsetFrames, request);
+  }
+}
+
+function makeNotes({ kind, beats, instrument, sourceFrames, targetFrames, shiftSemitones }: FitRequest, bytes: Uint8Array): Float32Array[] {
+  const midi = parseSmf(bytes),
+    cyclic = kind === 'notes',
+    quarters = beats * quartersPerBeat(midi.meter ?? '4/4'),
+    made = playNotes({
+      notes: cyclic ? midi.notes.filter((note) => note.startBeat < quarters) : midi.notes,
+      instrument,
+      quarterFrames: cyclic
+        ? targetFrames / quarters
+        : (framesPerBeat(midi.tempoBpm ?? unsaidTempoBpm, projectRateHz) * targetFrames) / sourceFrames,
+      totalFrames: targetFrames,
+      cyclic,
+      shiftSemitones,
       rateHz: projectRateHz,
     });
-  }
-  const { channels } = parseWav(bytes);
-  if (request.kind === 'lap')
-    return fitCycle(extractCycle(channels, request.startFrame, request.sourceFrames, request.tail), request.onsetFrames, request);
-  if (request.shiftSemitones === 0) return channels.map((plane) => plane.slice());
-  // What plays once is moved like a tape: pitch and length together.
-  const frames = Math.max(1, Math.round(channels[0].length / semitonesToRatio(request.shiftSemitones)));
-  return resampleLap(channels, frames);
+  // What still rings where a phrase ends goes softly.
+  if (!cyclic)
+    for (const plane of made)
+      for (let i = 1, fade = Math.min(ringFadeFrames, targetFrames); i <= fade; i++) plane[targetFrames - i] *= (i - 1) / fade;
+  return made;
 }
 
 const twoChannels = (channels: Float32Array[]): Float32Array[] =>

@@ -22,6 +22,9 @@ export interface FitPlan {
   readonly sampleRateHz?: number;
 }
 
+/** Silence behind what plays once: two of the longest frames, also an octave down and twice as fast. */
+const silenceFrames = 32768;
+
 /** A change of speed this small is heard by nobody (half a cent) and is made by resampling, whatever the material. */
 const resampleBelow = 0.0003;
 
@@ -62,6 +65,31 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
   const fitted = resampleLap(stretched, targetFrames);
   for (const plane of fitted) easeSeam(plane);
   return heldUnder(cycle, engine, fitted);
+}
+
+/**
+ * What plays once, made to last exactly `targetFrames` and moved by `shiftSemitones`. It is fitted as a lap with so much silence behind it
+ * that no frame reaches round to its start. With nothing to do it is a copy, bit for bit.
+ * @param sound `[channel][frame]`
+ * @throws {RangeError} as `fitCycle`
+ */
+export function fitOnce(sound: readonly Float32Array[], onsetFrames: readonly number[], plan: FitPlan): Float32Array[] {
+  const { targetFrames, shiftSemitones, engine, formantSemitones = 0 } = plan,
+    sourceFrames = sound[0].length;
+  assertPositive('targetFrames', targetFrames);
+  if (targetFrames === sourceFrames && (engine === 'plain' || (shiftSemitones === 0 && (engine !== 'voice' || formantSemitones === 0))))
+    return sound.map((plane) => plane.slice());
+  const ratio = targetFrames / sourceFrames,
+    silenceTarget = Math.ceil(silenceFrames * Math.max(1, ratio)),
+    silenceSource = Math.round(silenceTarget / ratio),
+    padded = sound.map((plane) => {
+      const longer = new Float32Array(sourceFrames + silenceSource);
+      longer.set(plane);
+      return longer;
+    });
+  return fitCycle(padded, onsetFrames, { ...plan, targetFrames: targetFrames + silenceTarget, beats: 0 }).map((plane) =>
+    plane.slice(0, targetFrames),
+  );
 }
 
 /** What was made, its peaks held where its engine's limit over the source's peak is; in place. */

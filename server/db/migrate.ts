@@ -7,6 +7,7 @@ import * as treatment from './migrations/0005-treatment';
 import * as doubt from './migrations/0006-doubt';
 import * as heardParts from './migrations/0007-heard-parts';
 import * as faintHits from './migrations/0008-faint-hits';
+import * as heardIsPlaced from './migrations/0009-heard-is-placed';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -18,6 +19,7 @@ const migrations = [
   { name: '0006-doubt', ...doubt },
   { name: '0007-heard-parts', ...heardParts },
   { name: '0008-faint-hits', ...faintHits },
+  { name: '0009-heard-is-placed', ...heardIsPlaced },
 ];
 const lockId = 7270017;
 

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import type { Overs } from '~core/mix/overs';
 import { engineRows } from '~core/stretch/engines';
 import { meters } from '~core/units/time';
 
@@ -40,8 +41,9 @@ export const batchForm = yup.object({
 });
 
 export const exportForm = yup.object({
-  bits: yup.number().oneOf([16, 24]).required(),
-  rateHz: yup.number().oneOf([44100, 48000]).required(),
+  bits: yup.number<16 | 24 | 32>().oneOf([16, 24, 32]).required(),
+  rateHz: yup.number<44100 | 48000>().oneOf([44100, 48000]).required(),
+  overs: yup.string<Overs>().oneOf(['lower', 'clip']).default('lower'),
 });
 
 export const handlingForm = yup.object({

@@ -1,19 +1,24 @@
 import { Readable } from 'node:stream';
-import { audibleTracks } from '~core/arrangement/tree';
+import { audibleTracks, type Project, type Track } from '~core/arrangement/tree';
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
 import { ExportRow } from '../db/models/projects';
 import { announce } from '../http/events.server';
 import { addJob } from '../jobs/queue.server';
 import { exportInPool } from '../jobs/pool/pool.server';
+import type { ExportRequest, ExportResult } from '../jobs/pool/protocol';
 import { storage } from '../storage/storage.server';
-import { openProject, type OpenProject } from './projects.server';
+import type { LoopRow } from './loop-rows';
+import { openProject } from './projects.server';
+import { findRowsById } from './search.server';
 
-/** Asks for a mixdown of a project as it is now. */
-export async function requestExport(projectId: number, personId: number, bits: 16 | 24, rateHz: 44100 | 48000): Promise<number | null> {
+export type ExportForm = Pick<ExportRequest, 'bits' | 'rateHz' | 'overs'>;
+
+/** Asks for a mixdown of a project as it is now: what is changed afterwards is not in it. */
+export async function requestExport(projectId: number, personId: number, form: ExportForm): Promise<number | null> {
   const open = await openProject(projectId, personId);
   if (!open) return null;
-  const row = await ExportRow.create({ projectId, personId, revision: open.revision, bits, rateHz });
+  const row = await ExportRow.create({ projectId, personId, revision: open.revision, project: open.project, ...form });
   await addJob('export-project', { exportId: row.id }, `export-${row.id}`);
   return row.id;
 }
@@ -24,41 +29,65 @@ export async function exportProject(exportId: number): Promise<void> {
   if (!row || row.state === 'done') return;
   await row.update({ state: 'working' });
   await announce({ kind: 'export', id: exportId });
-  const open = await openProject(row.projectId, row.personId);
-  if (!open || audibleTracks(open.project).every((track) => track.clips.length === 0)) {
+  const project = row.project ?? (await openProject(row.projectId, row.personId))?.project,
+    used = project ? await findRowsById(loopIdsOf(audibleTracks(project)), row.personId) : [];
+  if (!project || used.length === 0) {
     await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are on muted tracks.' });
   } else {
-    const sources = open.loops.map((loop) => loop.source);
-    const { wav, peakDbfs } = await exportInPool({
-      project: open.project,
-      sources,
-      paths: Object.fromEntries(sources.map((source) => [source.soundSha, storage.path(source.soundSha)])),
-      bits: row.bits,
-      rateHz: row.rateHz,
+    const sources = used.map((loop) => loop.source),
+      { wav, ...result } = await exportInPool({
+        project,
+        sources,
+        paths: Object.fromEntries(sources.map((source) => [source.soundSha, storage.path(source.soundSha)])),
+        bits: row.bits,
+        rateHz: row.rateHz,
+        overs: row.overs,
+      }),
+      { sha256 } = await storage.put(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]));
+    await row.update({
+      state: 'done',
+      fileSha256: sha256,
+      message: exportWords(row, result, used),
+      credits: await creditsText(project, used),
     });
-    const { sha256 } = await storage.put(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]));
-    const message =
-      peakDbfs !== null && peakDbfs > 0
-        ? `The sum reaches ${peakDbfs.toFixed(1)} dB over full scale and was clipped there. Bring the master down by ${Math.ceil(peakDbfs)} dB.`
-        : peakDbfs !== null
-          ? `Peak ${peakDbfs.toFixed(1)} dBFS.`
-          : null;
-    await row.update({ state: 'done', fileSha256: sha256, message, credits: await creditsText(open) });
   }
   await announce({ kind: 'export', id: exportId });
 }
 
-/** What was used, from which pack, under which licence, as plain text. */
-export async function creditsText({ project, loops }: OpenProject): Promise<string> {
+/** How loud it is and what was done about it, and which loops are missing, in a sentence or two. */
+function exportWords(
+  { bits, overs }: ExportForm,
+  { peakDbfs, loweredDb, silentLoopIds }: Omit<ExportResult, 'wav'>,
+  used: readonly LoopRow[],
+): string | null {
+  const silent = used.filter(({ id }) => silentLoopIds.includes(id)).map(({ title }) => `“${title}”`),
+    over = peakDbfs !== null && peakDbfs > 0 ? peakDbfs : null,
+    level =
+      over !== null && loweredDb > 0
+        ? `The sum reached ${over.toFixed(1)} dB over full scale; all of it was brought down by ${loweredDb.toFixed(1)} dB.`
+        : over !== null && bits === 32
+          ? `The sum reaches ${over.toFixed(1)} dB over full scale, which this format keeps as it is.`
+          : over !== null && overs === 'clip'
+            ? `The sum reaches ${over.toFixed(1)} dB over full scale and was clipped there, as you asked.`
+            : peakDbfs !== null
+              ? `Peak ${peakDbfs.toFixed(1)} dBFS.`
+              : '';
+  return [level, silent.length > 0 ? `Could not be played and is silent: ${silent.join(', ')}.` : ''].filter(Boolean).join(' ') || null;
+}
+
+const loopIdsOf = (tracks: readonly Track[]): number[] => [...new Set(tracks.flatMap((track) => track.clips.map((clip) => clip.loopId)))];
+
+/** What is heard in a piece, from which pack, under which licence, as plain text. */
+export async function creditsText(project: Project, loops: readonly LoopRow[]): Promise<string> {
   const licences = await selectRows<{ id: number; licence: string }>('select id, licence from packs where id = any($1::int[])', [
     loops.map((loop) => loop.packId),
   ]);
   const byPack = new Map(licences.map(({ id, licence }) => [id, licence]));
-  const bars = (loopId: number) =>
-    project.tracks.flatMap((track) => track.clips.filter((clip) => clip.loopId === loopId).map(() => track.name));
+  const tracksOf = (loopId: number) =>
+    audibleTracks(project).flatMap((track) => track.clips.filter((clip) => clip.loopId === loopId).map(() => track.name));
   const lines = loops.map(
     (loop) =>
-      `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${byPack.get(loop.packId) || 'not stated'}\n  tracks:  ${[...new Set(bars(loop.id))].join(', ')}`,
+      `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${byPack.get(loop.packId) || 'not stated'}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,
   );
   return `${project.name}\n${project.tempoBpm} bpm, ${project.key ? keyName(project.key) : 'no key'}, ${project.meter}\n\nUsed in this piece\n\n${lines.join('\n\n')}\n`;
 }

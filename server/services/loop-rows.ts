@@ -95,7 +95,8 @@ function toSource(raw: RawLoopRow): LoopSource {
     kind: raw.kind,
     media: raw.media,
     soundSha: raw.soundSha,
-    soundFrames: raw.soundFrames,
+    // Notes have no sound of their own: they last as long as at their own tempo.
+    soundFrames: raw.media === 'midi' ? Math.round(raw.lengthSeconds * projectRateHz) : raw.soundFrames,
     tempoBpm: raw.tempoBpm,
     beats: raw.beats,
     key: raw.keyTonic === null || raw.keyMode === null ? null : { tonic: raw.keyTonic, mode: raw.keyMode },

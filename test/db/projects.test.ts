@@ -107,7 +107,7 @@ describe('projects', () => {
     const loopId = await oneLoop('Mixed 100 bpm.wav', 100),
       made = await s.fromLoop.projectFromLoop(loopId, person);
     if (!('id' in made)) throw new Error('not made');
-    const exportId = (await s.exports.requestExport(made.id, person, 16, 44100)) as number;
+    const exportId = (await s.exports.requestExport(made.id, person, { bits: 16, rateHz: 44100, overs: 'lower' })) as number;
     expect(await until(async () => (await s.exports.listExports(made.id))[0].state === 'done')).toBe(true);
     const [line] = await s.exports.listExports(made.id);
     expect(line).toMatchObject({ id: exportId, bits: 16, rateHz: 44100, message: expect.stringMatching(/dBFS|full scale/) });
@@ -122,12 +122,59 @@ describe('projects', () => {
     expect(channels[0].some((value) => Math.abs(value) > 0.1)).toBe(true);
     expect(await s.exports.findExport(exportId)).toMatchObject({ bits: 16, fileSha: line.fileSha });
   });
+  test('a mixdown is of the project as it was asked for, names only what is heard, and clips nothing unasked', async () => {
+    const loud = await oneLoop('Loud 100 bpm.wav', 100),
+      muted = await oneLoop('Silenced 90 bpm.wav', 90),
+      clip = (id: string, loopId: number, gainDb: number) => ({
+        kind: 'clip' as const,
+        id,
+        loopId,
+        startBeat: 0,
+        lengthBeats: 8,
+        offsetBeats: 0,
+        gainDb,
+        shiftSemitones: 0,
+        followTempo: true,
+        followKey: true,
+      }),
+      id = await s.projects.createProject(
+        {
+          ...tree,
+          name: 'Loud piece',
+          masterGainDb: 0,
+          tracks: [
+            plainTrack({ id: 'a', name: 'Heard', clips: [clip('c', loud, 24)] }),
+            plainTrack({ id: 'b', name: 'Not heard', muted: true, clips: [clip('d', muted, 0)] }),
+          ],
+        },
+        person,
+      );
+    // The job begins only after the project has been changed, whatever the queue does.
+    const open = await s.projects.openProject(id, person),
+      exportId = (await s.exports.requestExport(id, person, { bits: 24, rateHz: 44100, overs: 'lower' })) as number;
+    await s.projects.editProject(id, 0, [{ kind: 'remove-track', trackId: 'a' }]);
+    expect(await until(async () => (await s.exports.listExports(id))[0].state === 'done')).toBe(true);
+    const [line] = await s.exports.listExports(id);
+    expect(line).toMatchObject({
+      id: exportId,
+      revision: open?.revision,
+      message: expect.stringMatching(/over full scale; all of it was brought down/),
+    });
+    expect(line.credits).toMatch(/Loud/);
+    expect(line.credits).not.toMatch(/Silenced/);
+    const parts: Buffer[] = [];
+    for await (const part of s.storage.storage.read(line.fileSha as string)) parts.push(part as Buffer);
+    const [left] = parseWav(new Uint8Array(Buffer.concat(parts))).channels,
+      peak = left.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+    expect(peak).toBeGreaterThan(0.95);
+    expect(peak).toBeLessThan(0.995);
+  });
   test('a mixdown of nothing says that there is nothing to hear', async () => {
     const id = await s.projects.createProject({ ...tree, name: 'Quiet' }, person);
-    await s.exports.requestExport(id, person, 24, 48000);
+    await s.exports.requestExport(id, person, { bits: 24, rateHz: 48000, overs: 'lower' });
     expect(await until(async () => (await s.exports.listExports(id))[0].state === 'failed')).toBe(true);
     expect((await s.exports.listExports(id))[0].message).toMatch(/nothing to hear/);
-    expect(await s.exports.requestExport(999_999, person, 16, 44100)).toBeNull();
+    expect(await s.exports.requestExport(999_999, person, { bits: 16, rateHz: 44100, overs: 'lower' })).toBeNull();
     expect(await s.exports.findExport(999_999)).toBeNull();
   });
 });

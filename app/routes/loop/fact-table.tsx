@@ -28,7 +28,8 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
           if (!chosen && attribute === 'start') return null;
           if (
             !chosen &&
-            (attribute === 'beats' || attribute === 'tempo' || attribute === 'meter') &&
+            // A phrase may be given a tempo, to follow the project's.
+            (attribute === 'beats' || (attribute === 'tempo' && detail.row.source.kind !== 'phrase') || attribute === 'meter') &&
             detail.row.source.kind !== 'loop' &&
             detail.row.source.kind !== 'full-mix'
           )
@@ -40,7 +41,11 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
               <div>
                 <p className="flex flex-wrap items-baseline gap-x-3">
                   <span className="text-base font-semibold" data-value>
-                    {chosen ? inWords(attribute, chosen.value, barBeats) : 'unknown'}
+                    {chosen
+                      ? inWords(attribute, chosen.value, barBeats)
+                      : attribute === 'tempo' && detail.row.source.kind === 'phrase'
+                        ? 'none: it plays at its own'
+                        : 'unknown'}
                   </span>
                   {chosen &&
                     (byPerson ? (

@@ -12,6 +12,7 @@ interface HandlingPanelProps {
 /** How this loop is always made to fit, for everybody: the way of stretching, its tail, and a wandering player's grid. */
 export function HandlingPanel({ row: { source }, onChange }: HandlingPanelProps) {
   const handling = source.handling ?? {},
+    repeats = source.kind === 'loop' || source.kind === 'full-mix',
     byFactsAlone = { ...source, handling: undefined },
     engine = handling.engine ?? chooseEngine(byFactsAlone),
     set = (changes: { readonly [name in keyof Handling]: Handling[name] | undefined }) =>
@@ -29,18 +30,20 @@ export function HandlingPanel({ row: { source }, onChange }: HandlingPanelProps)
         />
       </label>
       <p className="quiet mt-1">{engineRow(engine).purpose}</p>
-      <label className="mt-2 block">
-        <span className="quiet">What rings on behind the last bar</span>
-        <select
-          className="select select-sm mt-0.5 w-full"
-          value={handling.tail ?? ''}
-          onChange={({ target }) => set({ tail: (target.value || undefined) as Handling['tail'] })}
-        >
-          <option value="">wrapped into the start, unless it is music</option>
-          <option value="wrap">wrap the tail</option>
-          <option value="cut">cut</option>
-        </select>
-      </label>
+      {repeats && (
+        <label className="mt-2 block">
+          <span className="quiet">What rings on behind the last bar</span>
+          <select
+            className="select select-sm mt-0.5 w-full"
+            value={handling.tail ?? ''}
+            onChange={({ target }) => set({ tail: (target.value || undefined) as Handling['tail'] })}
+          >
+            <option value="">wrapped into the start, unless it is music</option>
+            <option value="wrap">wrap the tail</option>
+            <option value="cut">cut</option>
+          </select>
+        </label>
+      )}
       {source.beatFrames && (
         <label className="mt-2 block">
           <span className="quiet">Wandering time, drawn onto the grid: {Math.round((handling.gridStrength ?? 0) * 100)} %</span>

@@ -124,7 +124,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           overview={row.overview}
           lengthSeconds={row.lengthSeconds}
           startSeconds={detail.startSeconds}
-          beatSeconds={row.source.tempoBpm === null ? null : beatsToSeconds(1, row.source.tempoBpm)}
+          beatSeconds={row.source.tempoBpm === null || row.source.beats === null ? null : beatsToSeconds(1, row.source.tempoBpm)}
           beats={row.source.beats ?? 0}
           barBeats={row.source.barBeats}
           beatMap={beatMapFor(detail)}

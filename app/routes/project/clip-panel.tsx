@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { toast } from '~/ui/toast';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { speedRatios, type ClipTreatment } from '~core/arrangement/treatment';
-import type { Clip, Project, Track } from '~core/arrangement/tree';
+import { mostClipGainDb, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { EngineSelect } from '~/ui/engine-select';
 import { signed } from '~/ui/format';
@@ -97,7 +97,7 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
           />
         </label>
       )}
-      {fitted && Number.isFinite(fitted.lapFrames) && (
+      {fitted && (
         <label className="flex items-center gap-1.5">
           <span className="caps">Speed</span>
           <select
@@ -126,8 +126,8 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
         <input
           type="range"
           className="range range-xs w-24"
-          min={-24}
-          max={12}
+          min={-36}
+          max={mostClipGainDb}
           step={0.5}
           value={clip.gainDb}
           onChange={(event) => set({ gainDb: Number(event.target.value) })}

@@ -28,13 +28,18 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
     <section aria-label="Export" className="flex min-h-11 shrink-0 items-center gap-3 border-t border-base-300 px-3 py-1.5">
       <fetcher.Form method="post" action={`/api/projects/${projectId}/exports`} className="flex items-center gap-2">
         <span className="font-semibold">Mixdown</span>
-        <select name="bits" className="select select-xs w-20" aria-label="Bits" defaultValue="24">
+        <select name="bits" className="select select-xs w-27" aria-label="Bits" defaultValue="24">
           <option value="24">24 bit</option>
           <option value="16">16 bit</option>
+          <option value="32">32 bit float</option>
         </select>
         <select name="rateHz" className="select select-xs w-24" aria-label="Rate" defaultValue="44100">
           <option value="44100">44.1 kHz</option>
           <option value="48000">48 kHz</option>
+        </select>
+        <select name="overs" className="select select-xs w-44" aria-label="What passes full scale" defaultValue="lower">
+          <option value="lower">too loud: bring all down</option>
+          <option value="clip">too loud: clip it</option>
         </select>
         <button className="btn btn-sm" disabled={fetcher.state !== 'idle'}>
           Export WAV
@@ -57,7 +62,7 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
           {latest.message && <span className="quiet truncate">{latest.message}</span>}
         </p>
       )}
-      {!latest && <p className="quiet">Renders what you hear, with a list of the loops used and their licences.</p>}
+      {!latest && <p className="quiet">Renders the project as it is now, with a list of the loops heard in it and their licences.</p>}
     </section>
   );
 }

@@ -14,7 +14,5 @@ export async function action({ request, params }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   const read = await readForm(exportForm, await request.formData());
   if (!read.ok) return data({ errors: read.errors }, { status: 400 });
-  return {
-    exportId: await requestExport(Number(params.projectId), person.id, read.values.bits as 16 | 24, read.values.rateHz as 44100 | 48000),
-  };
+  return { exportId: await requestExport(Number(params.projectId), person.id, read.values) };
 }

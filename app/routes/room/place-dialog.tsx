@@ -1,12 +1,12 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { useFetcher } from 'react-router';
 import { toast } from '~/ui/toast';
-import { describeFit, fitLoop, landsAtEnd } from '~core/arrangement/fit-request';
-import { defaultLengthBars, placeLoop, placingConflict } from '~core/arrangement/place';
+import { describeFit, landsAtEnd } from '~core/arrangement/fit-request';
+import { defaultLengthBars, fitHeard, placeLoop, placingConflict } from '~core/arrangement/place';
 import { keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
-import { tempoText } from '~/ui/format';
+import { signed, tempoText } from '~/ui/format';
 import type { PlaceWish } from '~/ui/place';
 import { useDesk, useProject } from '~/ui/project-store';
 
@@ -25,13 +25,16 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
   const [trackId, setTrackId] = useState(wish.trackId ?? 'new'),
     [givesWay, setGivesWay] = useState<'loop' | 'project'>('loop'),
     [problem, setProblem] = useState<string | null>(null);
-  const [lengthBars, setLengthBars] = useState(() => (project ? defaultLengthBars(project, row.source, (startBar - 1) * bar) : 8));
+  // As it was heard when the dialog opened; what is changed in the tray meanwhile is another thing to place.
+  const [heard] = useState(() => engine.audition.heard(row, wish.treatment)),
+    [keepsLevel, setKeepsLevel] = useState(true);
+  const [lengthBars, setLengthBars] = useState(() => (project ? defaultLengthBars(project, row.source, (startBar - 1) * bar, heard) : 8));
   // Enter straight away places: the dialog opens on its button.
   useEffect(() => {
     ref.current?.showModal();
     ref.current?.querySelector<HTMLButtonElement>('[data-do]')?.focus();
   }, []);
-  const conflict = project ? placingConflict(project, row.source) : { tempo: false, key: false };
+  const conflict = project ? placingConflict(project, row.source, heard) : { tempo: false, key: false };
   const repeats = row.source.kind === 'loop' || row.source.kind === 'full-mix';
   const submit = () => {
     if (!project) {
@@ -46,7 +49,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
       startBeat: (startBar - 1) * bar,
       lengthBars,
       givesWay,
-      treatment: wish.treatment,
+      heard: { ...heard, gainDb: keepsLevel ? heard.gainDb : 0 },
       offsetBeats: wish.offsetBeats,
       newTrackId: crypto.randomUUID(),
       newClipId: crypto.randomUUID(),
@@ -133,18 +136,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
                     onChange={() => setGivesWay('loop')}
                   />
                   <span>
-                    The loop gives way:{' '}
-                    <strong>
-                      {describeFit(
-                        fitLoop(row.source, {
-                          tempoBpm: project.tempoBpm,
-                          key: project.key,
-                          followTempo: true,
-                          followKey: true,
-                          treatment: wish.treatment,
-                        }),
-                      )}
-                    </strong>
+                    The loop gives way: <strong>{describeFit(fitHeard(row.source, project, heard))}</strong>
                   </span>
                 </label>
                 <label className="mt-2 flex cursor-pointer items-start gap-2">
@@ -174,6 +166,27 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
                   </span>
                 </label>
               </fieldset>
+            )}
+            {!(conflict.tempo || conflict.key) && (
+              <p className="quiet">{describeFit(fitHeard(row.source, project, heard))}, as you heard it.</p>
+            )}
+            {(!heard.followTempo || !heard.followKey) && (
+              <p className="quiet">
+                As in the tray, it does not follow the project’s {heard.followTempo ? 'key' : heard.followKey ? 'tempo' : 'tempo and key'}.
+              </p>
+            )}
+            {Math.abs(heard.gainDb) >= 0.05 && (
+              <label className="flex min-h-[24px] cursor-pointer items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-primary size-[24px]"
+                  checked={keepsLevel}
+                  onChange={(event) => setKeepsLevel(event.target.checked)}
+                />
+                <span>
+                  At the level you heard it at: <strong>{signed(heard.gainDb, 1)} dB</strong>
+                </span>
+              </label>
             )}
           </div>
         )}

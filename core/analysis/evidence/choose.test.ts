@@ -102,3 +102,13 @@ describe('a meter that is none of the usual ones', () => {
     expect([beats, bars]).toEqual([20, 4]);
   });
 });
+
+test('a phrase has the tempo a person gives it and no other; a one-shot has none', () => {
+  expect(chooseFacts([said('kind', 'phrase'), tempo], measured).tempoBpm).toBeNull();
+  expect(chooseFacts([said('kind', 'phrase'), tempo, said('tempo', 96)], measured)).toMatchObject({
+    tempoBpm: 96,
+    beats: null,
+    meter: null,
+  });
+  expect(chooseFacts([said('kind', 'one-shot'), said('tempo', 96)], measured).tempoBpm).toBeNull();
+});

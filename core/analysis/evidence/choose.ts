@@ -56,8 +56,25 @@ export function chooseFacts(
     family: found?.family ?? null,
   } as const;
   const always = { ...(kind && { kind }), ...(key && { key }), ...(instrument && { instrument }) };
-  if (common.kind === 'one-shot' || common.kind === 'phrase')
-    return { ...common, tempoBpm: null, beats: null, bars: null, meter: null, startSeconds: 0, chosen: always };
+  if (common.kind === 'one-shot' || common.kind === 'phrase') {
+    // What does not repeat has a tempo only if somebody says so: then it can follow.
+    const tempo =
+      common.kind === 'phrase'
+        ? fuse(
+            'tempo',
+            all.filter((each) => each.source === 'person'),
+          )
+        : null;
+    return {
+      ...common,
+      tempoBpm: tempo?.value ?? null,
+      beats: null,
+      bars: null,
+      meter: null,
+      startSeconds: 0,
+      chosen: { ...always, ...(tempo && { tempo }) },
+    };
+  }
   const rhythm = chooseRhythm(all, measured);
   return { ...common, ...rhythm, chosen: { ...always, ...rhythm.chosen } };
 }

@@ -12,11 +12,14 @@ export interface Note {
   readonly channel: number;
 }
 
+/** Quarters a minute of a file that says nothing (MIDI Association RP-001). */
+export const unsaidTempoBpm = 120;
+
 export interface MidiFile {
   readonly format: 0 | 1;
   readonly ticksPerBeat: number;
   readonly notes: readonly Note[];
-  /** Meta event 51, null where the file says nothing (120 is then only a convention). */
+  /** Meta event 51, null where the file says nothing. */
   readonly tempoBpm: number | null;
   readonly tempoChanges: number;
   /** Meta event 58. */

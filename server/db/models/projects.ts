@@ -1,4 +1,6 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { Project } from '~core/arrangement/tree';
+import type { Overs } from '~core/mix/overs';
 import type { ClipTreatment } from '~core/arrangement/treatment';
 import type { Mode } from '~core/theory/key';
 import { sequelize } from '../connection';
@@ -124,8 +126,11 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
   declare projectId: number;
   declare personId: number;
   declare revision: number;
-  declare bits: 16 | 24;
+  declare bits: 16 | 24 | 32;
   declare rateHz: 44100 | 48000;
+  declare overs: CreationOptional<Overs>;
+  /** As it was when it was asked for; null for those of before. */
+  declare project: CreationOptional<Project | null>;
   declare state: CreationOptional<'queued' | 'working' | 'done' | 'failed'>;
   declare message: CreationOptional<string | null>;
   declare fileSha256: CreationOptional<string | null>;
@@ -140,6 +145,8 @@ ExportRow.init(
     revision: DataTypes.INTEGER,
     bits: DataTypes.SMALLINT,
     rateHz: DataTypes.INTEGER,
+    overs: { type: DataTypes.TEXT, defaultValue: 'lower' },
+    project: DataTypes.JSONB,
     state: { type: DataTypes.TEXT, defaultValue: 'queued' },
     message: DataTypes.TEXT,
     fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' },

@@ -7,6 +7,7 @@ import { resampleCyclic } from '~core/dsp/resample';
 import { FormatError } from '~core/formats/errors';
 import { writeWav } from '~core/formats/wav/write';
 import { makeFitted } from '~core/mix/load-fit';
+import { lowerOvers } from '~core/mix/overs';
 import { renderMix } from '~core/mix/render';
 import { projectRateHz } from '~core/units/time';
 import { hearFile, hearParts } from './hear-file';
@@ -52,16 +53,29 @@ const renew = async ({ filePath, vendorPath, parts, given }: RenewRequest): Prom
   ...(await hearParts(filePath, vendorPath, parts, given)),
 });
 
-async function exportMix({ project, sources, paths, bits, rateHz }: ExportRequest): Promise<ExportResult> {
+async function exportMix({ project, sources, paths, bits, rateHz, overs }: ExportRequest): Promise<ExportResult> {
   const schedule = scheduleProject(project, new Map(sources.map((source) => [source.loopId, source])));
   await loadTransforms();
-  const buffers = new Map<string, Float32Array[]>();
+  const buffers = new Map<string, Float32Array[]>(),
+    silent = new Set<string>();
+  // One loop that cannot be played costs itself, not the piece.
   for (const [key, request] of schedule.requests)
-    buffers.set(key, makeFitted(request, new Uint8Array(await readFile(paths[request.soundSha]))));
-  const { channels, peakDbfs } = renderMix(project, schedule, buffers);
-  const out =
-    rateHz === projectRateHz
-      ? channels
-      : channels.map((plane) => resampleCyclic(plane, Math.round((plane.length * rateHz) / projectRateHz)));
-  return { wav: writeWav({ sampleRateHz: rateHz, channels: out }, bits === 16 ? 'int16' : 'int24'), peakDbfs };
+    try {
+      buffers.set(key, makeFitted(request, new Uint8Array(await readFile(paths[request.soundSha]))));
+    } catch (error) {
+      console.error(`a loop is silent in a mixdown: ${(error as Error).message}`);
+      silent.add(request.soundSha);
+    }
+  const { channels, peakDbfs } = renderMix(project, schedule, buffers),
+    out =
+      rateHz === projectRateHz
+        ? channels
+        : channels.map((plane) => resampleCyclic(plane, Math.round((plane.length * rateHz) / projectRateHz))),
+    loweredDb = bits !== 32 && overs === 'lower' ? lowerOvers(out) : 0;
+  return {
+    wav: writeWav({ sampleRateHz: rateHz, channels: out }, bits === 16 ? 'int16' : bits === 24 ? 'int24' : 'float32'),
+    peakDbfs,
+    loweredDb,
+    silentLoopIds: sources.filter(({ soundSha }) => silent.has(soundSha)).map(({ loopId }) => loopId),
+  };
 }

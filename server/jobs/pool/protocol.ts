@@ -2,6 +2,7 @@ import type { Project } from '~core/arrangement/tree';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import type { Evidence } from '~core/analysis/facts';
 import type { PartialAnalysis } from '~core/analysis/analyse-audio';
+import type { Overs } from '~core/mix/overs';
 import type { Measures } from '~core/analysis/analysis';
 import type { Given } from '~core/analysis/listening';
 import type { Part } from '~core/analysis/parts';
@@ -43,10 +44,17 @@ export interface ExportRequest {
   readonly sources: readonly LoopSource[];
   /** File of each sound by its hash. */
   readonly paths: Readonly<Record<string, string>>;
-  readonly bits: 16 | 24;
+  /** 32: floating point, which nothing clips. */
+  readonly bits: 16 | 24 | 32;
   readonly rateHz: 44100 | 48000;
+  readonly overs: Overs;
 }
 export interface ExportResult {
   readonly wav: Uint8Array;
+  /** Of the sum as it was. */
   readonly peakDbfs: number | null;
+  /** By how much all of it was brought down, dB. */
+  readonly loweredDb: number;
+  /** Loops that could not be played, and are silent in it. */
+  readonly silentLoopIds: readonly number[];
 }

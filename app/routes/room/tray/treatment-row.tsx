@@ -57,23 +57,23 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
           />
         </span>
       )}
+      <label className="flex items-center gap-1">
+        <span className="caps">Speed</span>
+        <select
+          aria-label="Speed"
+          className="select select-xs w-34 max-xl:w-24"
+          value={treatment.speedRatio}
+          onChange={({ target }) => set({ speedRatio: Number(target.value) })}
+        >
+          {speedRatios.map((ratio) => (
+            <option key={ratio} value={ratio}>
+              {speedWords[ratio]}
+            </option>
+          ))}
+        </select>
+      </label>
       {repeats && (
         <>
-          <label className="flex items-center gap-1">
-            <span className="caps">Speed</span>
-            <select
-              aria-label="Speed"
-              className="select select-xs w-34 max-xl:w-24"
-              value={treatment.speedRatio}
-              onChange={({ target }) => set({ speedRatio: Number(target.value) })}
-            >
-              {speedRatios.map((ratio) => (
-                <option key={ratio} value={ratio}>
-                  {speedWords[ratio]}
-                </option>
-              ))}
-            </select>
-          </label>
           <span className="flex items-center gap-1">
             <span className="caps">Begins</span>
             <Step
@@ -117,7 +117,7 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
       >
         <Rewind className="size-3.5" /> backwards
       </button>
-      {source.media === 'audio' && repeats && (
+      {source.media === 'audio' && (
         <label className="flex items-center gap-1" title={engineRow(fitted.request.engine).purpose}>
           <span className="caps max-xl:hidden">Stretched as</span>
           <EngineSelect

@@ -1,0 +1,21 @@
+import { dbToRatio, ratioToDb } from '../units/level';
+
+/** What becomes of a sum that passes full scale: all of it is brought down, or what passes is clipped where it is written as whole numbers. */
+export type Overs = 'lower' | 'clip';
+
+/** So far below full scale the highest sample lies afterwards: room for rounding. */
+const marginDb = 0.1;
+
+/**
+ * Brings a mix down so that its highest sample lies just below full scale; in place. One below it stays as it is.
+ * @returns by how many dB, 0 when nothing was done
+ */
+export function lowerOvers(channels: readonly Float32Array[]): number {
+  let peak = 0;
+  for (const plane of channels) for (const value of plane) if (Math.abs(value) > peak) peak = Math.abs(value);
+  if (!(peak > 1)) return 0;
+  const lowerDb = ratioToDb(peak) + marginDb,
+    gainRatio = dbToRatio(-lowerDb);
+  for (const plane of channels) for (let i = 0; i < plane.length; i++) plane[i] *= gainRatio;
+  return lowerDb;
+}
