@@ -193,17 +193,18 @@ export class AudioEngine {
     this.adopt(this.project, this.schedule, false);
   }
 
-  private applyTracks(): void {
+  /** Lets levels be heard that are still being looked for; the next edit, kept or not, puts right what is heard. */
+  hearLevels(tracks: Project['tracks'], masterGainDb: number): void {
+    this.applyTracks(tracks, masterGainDb);
+  }
+
+  private applyTracks(tracks: Project['tracks'] = this.project.tracks, masterGainDb = this.project.masterGainDb): void {
     const graph = this.opened?.graph;
     if (!graph) return;
     const { settings, candidate } = this.store.getState(),
       { heardWith } = settings,
       judged = candidate !== null && this.transport !== null;
-    graph.applyTracks(
-      this.project.tracks,
-      this.project.masterGainDb,
-      judged && typeof heardWith === 'object' ? heardWith.withoutTrackId : null,
-    );
+    graph.applyTracks(tracks, masterGainDb, judged && typeof heardWith === 'object' ? heardWith.withoutTrackId : null);
     graph.applyProjectHeard(!(judged && heardWith === 'alone'));
   }
 

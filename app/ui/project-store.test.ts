@@ -91,22 +91,26 @@ test('what the tree refuses is said, changes nothing and is not sent', async () 
   expect(new ProjectDesk().edit({ kind: 'set-project', changes: {} })).toMatch(/no project/);
 });
 
-test('when somebody was faster nothing more is sent until the newer version is loaded', async () => {
+test('when somebody was faster nothing more is sent until the newer version is loaded; what was not sent is put on top of it', async () => {
   const each = desk();
   answer = () => ({ status: 409, body: { ok: false, reason: 'stale', revision: 5 } });
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
+  each.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
   await settle();
   expect(each.store.getState()).toMatchObject({ save: 'stale' });
   expect(each.edit({ kind: 'set-project', changes: { tempoBpm: 90 } })).toMatch(/another window/);
   each.undo();
   await settle();
   expect(sent).toHaveLength(1);
-  each.load(open(5, { tempoBpm: 111 }));
+  each.load(open(5, { tempoBpm: 111, tracks: [] }));
   expect(tempo(each)).toBe(100); // a page that loads for another reason takes nothing away
   each.askForNewer();
-  each.load(open(5, { tempoBpm: 111 }));
-  expect(each.store.getState()).toMatchObject({ save: 'saved', message: null, undo: [] });
-  expect(tempo(each)).toBe(111);
+  answer = (body) => ({ status: 200, body: { ok: true, revision: body.revision + 1 } });
+  each.load(open(5, { tempoBpm: 111, name: 'Theirs', tracks: [] }));
+  expect(each.store.getState().project).toMatchObject({ name: 'Theirs', tempoBpm: 100, tracks: [] });
+  expect(each.store.getState().message).toMatch(/^One of your changes no longer fits/);
+  await settle();
+  expect(sent.at(-1)).toMatchObject({ revision: 5, edits: [{ kind: 'set-project', changes: { tempoBpm: 100 } }] });
 });
 
 test('the server’s word of a newer revision is heard, of one’s own it is not', async () => {
@@ -137,12 +141,26 @@ test('a server that cannot be reached loses nothing: the edit is kept and sent a
   jest.useRealTimers();
 });
 
-test('a refused edit is said', async () => {
+test('a refused edit is said, and goes from the screen; what was changed since stays where it fits', async () => {
   const each = desk();
-  answer = () => ({ status: 422, body: { ok: false, reason: 'refused', message: 'The change does not fit this project.' } });
+  answer = (body) =>
+    body.edits.some(({ kind }) => kind === 'remove-track')
+      ? { status: 422, body: { ok: false, reason: 'refused', message: 'The change does not fit this project.' } }
+      : { status: 200, body: { ok: true, revision: body.revision + 1 } };
+  each.edit({ kind: 'remove-track', trackId: 't' });
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
+  expect(each.store.getState().project?.tracks).toEqual([]);
   await settle();
-  expect(each.store.getState()).toMatchObject({ save: 'failed', message: 'The change does not fit this project.' });
+  expect(each.store.getState()).toMatchObject({
+    save: 'failed',
+    message: 'The change does not fit this project. It was taken back.',
+    project: { tempoBpm: 100, tracks: project.tracks },
+  });
+  expect(sent.at(-1)).toMatchObject({ revision: 3, edits: [{ kind: 'set-project' }] });
+  each.undo();
+  expect(each.store.getState().project).toEqual(project);
+  await settle();
+  expect(each.store.getState()).toMatchObject({ save: 'saved', message: null, undo: [] });
 });
 
 test('loading the same revision again keeps what is being edited', async () => {

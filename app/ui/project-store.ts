@@ -18,9 +18,16 @@ export interface ProjectState {
   readonly message: string | null;
 }
 
+/** An edit that the server has not taken yet, and what the screen showed before it. */
+interface Unsent {
+  readonly edit: Edit;
+  readonly before: Pick<ProjectState, 'project' | 'undo' | 'redo'>;
+}
+
 /**
  * The project in the room as this browser edits it: an edit is heard and seen at once, then sent with the revision it was
- * made on, one after the other. When somebody else was faster, nothing is sent any more until the newer version is loaded.
+ * made on, one after the other. What the server refuses goes from the screen again. When somebody else was faster, nothing is sent any
+ * more until the newer version is loaded; what was not sent by then is put on top of it where it still fits.
  */
 export class ProjectDesk {
   readonly store = createStore<ProjectState>(() => ({
@@ -34,7 +41,7 @@ export class ProjectDesk {
   }));
   private revision = 0;
   private seenRevision = 0;
-  private waiting: Edit[] = [];
+  private waiting: Unsent[] = [];
   private sending = false;
   private newerWanted = false;
 
@@ -55,6 +62,7 @@ export class ProjectDesk {
       this.heard(open.id, open.revision);
       return;
     }
+    const unsent = open && state.id === open.id ? this.waiting.map(({ edit }) => edit) : [];
     this.newerWanted = false;
     this.revision = open?.revision ?? 0;
     this.seenRevision = this.revision;
@@ -62,12 +70,22 @@ export class ProjectDesk {
     this.store.setState({
       id: open?.id ?? null,
       project: open?.project ?? null,
-      loops: new Map(open?.loops.map((row) => [row.id, row])),
+      loops: new Map([...(open && state.id === open.id ? state.loops : []), ...(open?.loops.map((row) => [row.id, row] as const) ?? [])]),
       undo: [],
       redo: [],
       save: 'saved',
       message: null,
     });
+    const lost = this.putOnTop(unsent);
+    if (lost > 0)
+      this.store.setState({
+        message: `${lost === 1 ? 'One of your changes' : `${lost} of your changes`} no longer fits the newer version and was left out.`,
+      });
+  }
+
+  /** Applies edits again, each that fits; @returns how many do not. */
+  private putOnTop(edits: readonly Edit[]): number {
+    return edits.filter((edit) => this.edit(edit) !== null).length;
   }
 
   /** Applies an edit; with `rows` the loops that it brings in. Returns what is wrong, or null. */
@@ -76,14 +94,15 @@ export class ProjectDesk {
     if (!state.project) return 'There is no project in the room.';
     if (state.save === 'stale') return state.message;
     try {
-      const { project, inverse } = applyEdit(state.project, edit);
+      const { project, inverse } = applyEdit(state.project, edit),
+        { undo, redo } = state;
       this.store.setState({
         project,
         loops: rows.length ? new Map([...state.loops, ...rows.map((row) => [row.id, row] as const)]) : state.loops,
-        undo: [...state.undo, inverse].slice(-200),
+        undo: [...undo, inverse].slice(-200),
         redo: [],
       });
-      this.send(edit);
+      this.send({ edit, before: { project: state.project, undo, redo } });
       return null;
     } catch (error) {
       if (error instanceof EditError) return error.message;
@@ -102,9 +121,10 @@ export class ProjectDesk {
     const state = this.store.getState(),
       edit = state[from].at(-1);
     if (!edit || !state.project || state.save === 'stale') return;
-    const { project, inverse } = applyEdit(state.project, edit);
+    const { project, inverse } = applyEdit(state.project, edit),
+      { undo, redo } = state;
     this.store.setState({ project, [from]: state[from].slice(0, -1), [to]: [...state[to], inverse] });
-    this.send(edit);
+    this.send({ edit, before: { project: state.project, undo, redo } });
   }
 
   /** Tells of a revision that the server announced. */
@@ -115,42 +135,56 @@ export class ProjectDesk {
   }
 
   private becomeStale(): void {
-    this.waiting = [];
     this.store.setState({
       save: 'stale',
-      message: 'This project was changed in another window. Load the newer version to go on; nothing of theirs was overwritten.',
+      message:
+        this.waiting.length > 0
+          ? 'This project was changed in another window. Load the newer version: what you changed last is put on top of it where it fits.'
+          : 'This project was changed in another window. Load the newer version to go on; nothing of theirs was overwritten.',
     });
   }
 
-  private send(edit: Edit): void {
-    this.waiting.push(edit);
+  /** The screen goes back to before the refused edits; those made since stay where they fit. */
+  private takeBack([first]: readonly Unsent[], why: string): string {
+    const later = this.waiting.splice(0).map(({ edit }) => edit);
+    this.store.setState({ ...first.before, save: 'failed' });
+    const lost = this.putOnTop(later),
+      message = `${why} It was taken back${lost > 0 ? `, and with it ${lost} later ${lost === 1 ? 'change' : 'changes'}` : ''}.`;
+    this.store.setState({ save: 'failed', message });
+    return message;
+  }
+
+  private send(unsent: Unsent): void {
+    this.waiting.push(unsent);
     if (!this.sending) void this.flush();
   }
 
   private async flush(): Promise<void> {
     this.sending = true;
+    let refusal: string | null = null;
     while (this.waiting.length > 0) {
       const { id } = this.store.getState(),
-        edits = this.waiting.splice(0);
+        flight = this.waiting.splice(0);
       this.store.setState({ save: 'saving' });
       try {
         const response = await fetch(`/api/projects/${id}/edits`, {
           method: 'POST',
           headers: { 'Content-Type': 'application/json' },
-          body: JSON.stringify({ revision: this.revision, edits }),
+          body: JSON.stringify({ revision: this.revision, edits: flight.map(({ edit }) => edit) }),
         });
         const result = (await response.json()) as { ok: boolean; revision: number; message?: string; reason?: string };
         if (!result.ok) {
-          if (result.reason === 'stale') this.becomeStale();
-          else {
-            this.waiting = [];
-            this.store.setState({ save: 'failed', message: result.message ?? 'The change was refused.' });
+          if (result.reason === 'stale') {
+            this.waiting.unshift(...flight);
+            this.becomeStale();
+            break;
           }
-          break;
+          refusal = this.takeBack(flight, result.message ?? 'The change was refused.');
+          continue;
         }
         this.revision = result.revision;
       } catch {
-        this.waiting.unshift(...edits);
+        this.waiting.unshift(...flight);
         this.store.setState({ save: 'failed', message: 'The server cannot be reached. Changes are kept here and sent again.' });
         await new Promise((next) => setTimeout(next, 2000));
       }
@@ -159,6 +193,8 @@ export class ProjectDesk {
     const { save } = this.store.getState();
     if (save === 'stale') return;
     if (this.seenRevision > this.revision) this.becomeStale();
+    // What was refused stays said until the next change, whatever was saved after it.
+    else if (refusal !== null) this.store.setState({ save: 'failed', message: refusal });
     else if (
       save === 'saving' ||
       (save === 'failed' && this.waiting.length === 0 && this.store.getState().message?.startsWith('The server'))

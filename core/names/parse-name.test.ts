@@ -103,3 +103,13 @@ describe('paths from archives (CWE-22)', () => {
   test('files of operating systems', () =>
     expect(['__MACOSX/._a.wav', 'x/.DS_Store', 'Thumbs.db', 'Loops/Kick.wav'].map(isSystemFile)).toEqual([true, true, true, false]));
 });
+
+test.each([
+  ['___.wav', '___'],
+  ['   .wav', '.wav'],
+  ['.wav', '.wav'],
+])('a file called %p still has a title', (name, title) => expect(titleFromFileName(name)).toBe(title));
+test('a title is no longer than what can be kept, and no letter of it is halved', () => {
+  expect(titleFromFileName(`${'a'.repeat(600)}.wav`)).toHaveLength(300);
+  expect(titleFromFileName(`${'a'.repeat(299)}🥁🥁.wav`)).toBe(`A${'a'.repeat(298)}`);
+});

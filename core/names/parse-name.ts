@@ -132,9 +132,16 @@ export function titleFromFileName(fileName: string, pack = ''): string {
     .replace(/\b(?<!vol )(6\d|7\d|8\d|9\d|1[0-8]\d)\b(?=\s|$)/g, '')
     .replace(/\s+/g, ' ')
     .trim();
-  const title = words.length >= 3 ? words : nameWords(stem);
-  return title.charAt(0).toUpperCase() + title.slice(1);
+  // A name of nothing but separators is still a name.
+  const title = [words.length >= 3 ? words : '', nameWords(stem), stem.trim(), fileName.trim()].find((each) => each !== '') ?? 'Untitled';
+  return cutToLetters(title.charAt(0).toUpperCase() + title.slice(1), longestTitle);
 }
+
+const longestTitle = 300;
+
+/** The first letters of a text; one of two halves is not cut in the middle. */
+const cutToLetters = (text: string, most: number): string =>
+  text.length <= most ? text : text.slice(0, most).replace(/[\ud800-\udbff]$/, '');
 
 /** The stem that the loops of one set share: `Groove A1`, `Groove A2`, `Groove Ending` → `groove`. @returns null without a variation mark */
 export function setStem(fileName: string): string | null {

@@ -8,6 +8,7 @@ import * as doubt from './migrations/0006-doubt';
 import * as heardParts from './migrations/0007-heard-parts';
 import * as faintHits from './migrations/0008-faint-hits';
 import * as heardIsPlaced from './migrations/0009-heard-is-placed';
+import * as importsThatEnd from './migrations/0010-imports-that-end';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -20,6 +21,7 @@ const migrations = [
   { name: '0007-heard-parts', ...heardParts },
   { name: '0008-faint-hits', ...faintHits },
   { name: '0009-heard-is-placed', ...heardIsPlaced },
+  { name: '0010-imports-that-end', ...importsThatEnd },
 ];
 const lockId = 7270017;
 

@@ -1,6 +1,8 @@
 import { Pool } from 'pg';
 import { Logger, makeWorkerUtils, type WorkerUtils } from 'graphile-worker';
+import type { Transaction } from 'sequelize';
 import { config } from '../config.server';
+import { sequelize } from '../db/connection';
 
 /** The jobs there are and what each is given. */
 export interface JobPayloads {
@@ -12,8 +14,8 @@ export interface JobPayloads {
 }
 export type JobName = keyof JobPayloads;
 
-/** Lower is sooner; nobody waits for what is heard again in the background. */
-const priorities: Partial<Readonly<Record<JobName, number>>> = { 'analyse-again': 10 };
+/** Lower is sooner: a mixdown somebody waits for goes before a thousand files; nobody waits for what is heard again in the background. */
+const priorities: Partial<Readonly<Record<JobName, number>>> = { 'export-project': -10, 'unpack-import': -5, 'analyse-again': 10 };
 
 const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };
 
@@ -39,22 +41,24 @@ export function queue(): Promise<WorkerUtils> {
   }));
 }
 
-/** Puts a job into the queue; with the same `key` twice, once. */
-export async function addJob<N extends JobName>(name: N, payload: JobPayloads[N], key: string): Promise<void> {
-  await (await queue()).addJob(name as string, payload, { jobKey: key, maxAttempts: 4 });
-}
+export const mostAttempts = 4;
+
+/** Puts a job into the queue; with the same `key` twice, once. With a transaction it is there if and when that is kept. */
+export const addJob = <N extends JobName>(name: N, payload: JobPayloads[N], key: string, transaction?: Transaction): Promise<void> =>
+  addJobs(name, [{ payload, key }], transaction);
 
 /** Many jobs of a kind at once. */
 export async function addJobs<N extends JobName>(
   name: N,
   jobs: readonly { readonly payload: JobPayloads[N]; readonly key: string }[],
+  transaction?: Transaction,
+  priority = priorities[name] ?? 0,
 ): Promise<void> {
-  const utils = await queue();
+  await queue();
   for (let at = 0; at < jobs.length; at += 500)
-    await utils.addJobs(
-      jobs
-        .slice(at, at + 500)
-        .map(({ payload, key }) => ({ identifier: name as string, payload, jobKey: key, maxAttempts: 4, priority: priorities[name] ?? 0 })),
+    await sequelize.query(
+      `select count(graphile_worker.add_job($1, job->'payload', job_key := job->>'key', max_attempts := $3, priority := $4)) from json_array_elements($2::json) job`,
+      { bind: [name, JSON.stringify(jobs.slice(at, at + 500)), mostAttempts, priority], transaction },
     );
 }
 

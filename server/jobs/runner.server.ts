@@ -1,7 +1,11 @@
-import { run, type Runner, type TaskList } from 'graphile-worker';
+import { EventEmitter } from 'node:events';
+import { run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
 import { config } from '../config.server';
 import { selectRows, sequelize } from '../db/connection';
-import { analyseImportFile, dropForgottenBatches, failImportFile, unpackBatch } from '../services/imports.server';
+import { sweepStore } from '../storage/keeping.server';
+import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
+import { dropForgottenBatches } from '../services/imports/receive.server';
+import { failUnpacking, unpackBatch } from '../services/imports/unpack-batch.server';
 import { analyseAgain, tellBarsAnew, queueOutdatedLoops } from '../services/reanalysis.server';
 import { exportProject, failExport } from '../services/exports.server';
 import { sweepScratch } from './pool/pool.server';
@@ -16,12 +20,7 @@ type Task<N extends JobName> = {
 export const tasks: { readonly [N in JobName]: Task<N> } = {
   'unpack-import': {
     run: ({ batchId }) => unpackBatch(batchId),
-    giveUp: async ({ batchId }) => {
-      await sequelize.query(
-        "update import_batches set state = 'failed', finished_at = now(), message = 'The import could not be unpacked.' where id = $1",
-        { bind: [batchId] },
-      );
-    },
+    giveUp: ({ batchId }) => failUnpacking(batchId),
   },
   'analyse-import-file': { run: ({ fileId }) => analyseImportFile(fileId), giveUp: ({ fileId }) => failImportFile(fileId) },
   // Given up, a loop keeps its older analysis; the next start tries again.
@@ -33,7 +32,9 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
 
 const heartbeatMs = 5_000,
   silentSeconds = 30,
-  reapMs = 10_000;
+  reapMs = 10_000,
+  /** What nobody has referred to for a day was left behind. */
+  leftoverMs = 24 * 3_600_000;
 
 function toTaskList(): TaskList {
   return Object.fromEntries(
@@ -58,6 +59,10 @@ function toTaskList(): TaskList {
 /** Starts taking jobs. Several processes, on several machines, may do so. */
 export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
   await queue();
+  const events: WorkerEvents = new EventEmitter(),
+    ids = new Set<string>();
+  // What locks a job is the pool; its workers' own names are in no row.
+  events.on('pool:create', ({ workerPool }) => ids.add(workerPool.id));
   const runner: Runner = await run({
     pgPool: queuePool(),
     taskList: toTaskList(),
@@ -65,11 +70,9 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     noHandleSignals: true,
     pollInterval: 2000,
     logger: queueLogger,
+    events,
   });
   void queueOutdatedLoops().catch((error: unknown) => console.error('loops of an older analysis could not be queued:', error));
-  const ids = new Set<string>();
-  runner.events.on('worker:create', ({ worker }) => ids.add(worker.workerId));
-  runner.events.on('worker:getJob:start', ({ worker }) => ids.add(worker.workerId));
   const beat = () =>
     sequelize
       .query(
@@ -82,7 +85,9 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     setInterval(() => void reap().catch(() => {}), reapMs),
     setInterval(() => void dropForgottenBatches().catch(() => {}), 600_000),
     setInterval(() => void sweepScratch().catch(() => {}), 600_000),
+    setInterval(() => void sweepStore(new Date(Date.now() - leftoverMs)).catch(() => {}), leftoverMs / 4),
   ];
+  void beat();
   void reap().catch(() => {});
   return {
     stop: async () => {
@@ -91,6 +96,19 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
       await sequelize.query('delete from worker_heartbeats where worker_id = any($1::text[])', { bind: [[...ids]] }).catch(() => {});
     },
   };
+}
+
+/** Jobs whose last attempt ended with its process are never taken again: what waits for them is told, and they are closed. */
+async function giveUpSpent(): Promise<void> {
+  const spent = await selectRows<{ id: string; name: JobName; payload: unknown }>(
+    `select j.id::text, t.identifier as name, j.payload from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id
+    where j.locked_at is null and j.attempts >= j.max_attempts and t.identifier = any($1::text[])`,
+    [Object.keys(tasks)],
+  );
+  for (const { id, name, payload } of spent) {
+    await (tasks[name].giveUp as (payload: unknown) => Promise<void>)(payload);
+    await (await queue()).completeJobs([id]);
+  }
 }
 
 /**
@@ -105,6 +123,7 @@ export async function reap(silent = silentSeconds): Promise<string[]> {
   );
   const ids = rows.map((row) => row.id);
   if (ids.length) await (await queue()).forceUnlockWorkers(ids);
+  await giveUpSpent();
   await sequelize.query("delete from worker_heartbeats where seen_at < now() - interval '1 day'");
   return ids;
 }

@@ -7,6 +7,7 @@ import { announce } from '../http/events.server';
 import { addJob } from '../jobs/queue.server';
 import { exportInPool } from '../jobs/pool/pool.server';
 import type { ExportRequest, ExportResult } from '../jobs/pool/protocol';
+import { keepFile } from '../storage/keeping.server';
 import { storage } from '../storage/storage.server';
 import type { LoopRow } from './loop-rows';
 import { openProject } from './projects.server';
@@ -43,13 +44,10 @@ export async function exportProject(exportId: number): Promise<void> {
         rateHz: row.rateHz,
         overs: row.overs,
       }),
-      { sha256 } = await storage.put(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]));
-    await row.update({
-      state: 'done',
-      fileSha256: sha256,
-      message: exportWords(row, result, used),
-      credits: await creditsText(project, used),
-    });
+      credits = await creditsText(project, used);
+    await keepFile(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]), ({ sha256 }, transaction) =>
+      row.update({ state: 'done', fileSha256: sha256, message: exportWords(row, result, used), credits }, { transaction }),
+    );
   }
   await announce({ kind: 'export', id: exportId });
 }

@@ -30,50 +30,51 @@ export interface AddedLoop {
 }
 
 /** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
-export async function addLoop({ packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop): Promise<AddedLoop> {
+export async function addLoop(
+  { packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop,
+  transaction: Transaction,
+): Promise<AddedLoop> {
   const { measures, evidence } = result,
     fileName = vendorPath.split('/').at(-1) ?? vendorPath;
   const facts = chooseFacts(evidence, { ...measures, readings: measures.detail?.readings }),
     stem = setStem(fileName);
-  return sequelize.transaction(async (transaction) => {
-    const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
-    if (there) return { loopId: there.id, twinTitle: null };
-    // Two equal files may be analysed at the same time: one waits here, and then finds the other.
-    await sequelize.query('select pg_advisory_xact_lock(hashtext($1))', { bind: [fileSha256], transaction });
-    const twin = await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
-    if (twin) return { loopId: twin.id, twinTitle: twin.title };
-    const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true }),
-      title = titleFromFileName(fileName, pack.name);
-    const set = stem ? await findOrMakeSet(packId, stem, transaction) : null;
-    const loop = await Loop.create(
-      {
-        packId,
-        setId: set,
-        media: result.media,
-        title,
-        fileName,
-        vendorPath,
-        fileSha256,
-        fileFormat: result.format,
-        soundSha256,
-        soundFrames: result.soundFrames,
-        lengthSeconds: measures.lengthSeconds,
-        ...measureColumns({ measures, detail: measures.detail }),
-        detail: measures.detail,
-        ...factColumns(facts),
-        analyserVersion,
-        heardBy: partVersions,
-        addedBy: personId,
-        searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
-      },
-      { transaction },
-    );
-    await Fact.bulkCreate(
-      evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)),
-      { transaction },
-    );
-    return { loopId: loop.id, twinTitle: null };
-  });
+  const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
+  if (there) return { loopId: there.id, twinTitle: null };
+  // Two equal files may be analysed at the same time: one waits here, and then finds the other.
+  await sequelize.query('select pg_advisory_xact_lock(hashtext($1))', { bind: [fileSha256], transaction });
+  const twin = await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
+  if (twin) return { loopId: twin.id, twinTitle: twin.title };
+  const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true }),
+    title = titleFromFileName(fileName, pack.name);
+  const set = stem ? await findOrMakeSet(packId, stem, transaction) : null;
+  const loop = await Loop.create(
+    {
+      packId,
+      setId: set,
+      media: result.media,
+      title,
+      fileName,
+      vendorPath,
+      fileSha256,
+      fileFormat: result.format,
+      soundSha256,
+      soundFrames: result.soundFrames,
+      lengthSeconds: measures.lengthSeconds,
+      ...measureColumns({ measures, detail: measures.detail }),
+      detail: measures.detail,
+      ...factColumns(facts),
+      analyserVersion,
+      heardBy: partVersions,
+      addedBy: personId,
+      searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
+    },
+    { transaction },
+  );
+  await Fact.bulkCreate(
+    evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)),
+    { transaction },
+  );
+  return { loopId: loop.id, twinTitle: null };
 }
 
 async function findOrMakeSet(packId: number, stem: string, transaction: Transaction): Promise<number> {

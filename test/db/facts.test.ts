@@ -26,17 +26,6 @@ describe('facts', () => {
       await s.db.selectRows("select 1 from facts where loop_id = $1 and source = 'person' and superseded_at is not null", [id]),
     ).toHaveLength(2);
   });
-  test('a phrase may be given a tempo, a one-shot never has one', async () => {
-    const { lines } = await importAll(library, 'To follow', [['Sung line.wav', wav(beats(100, 8))]]);
-    const id = lines[0].loopId as number,
-      source = async () => (await s.loops.findLoop(id, person))?.row.source;
-    await s.facts.correctFact(id, { attribute: 'kind', value: 'phrase' }, person);
-    expect(await source()).toMatchObject({ kind: 'phrase', tempoBpm: null });
-    await s.facts.correctFact(id, { attribute: 'tempo', value: 96 }, person);
-    expect(await source()).toMatchObject({ kind: 'phrase', tempoBpm: 96, beats: null });
-    await s.facts.correctFact(id, { attribute: 'kind', value: 'one-shot' }, person);
-    expect(await source()).toMatchObject({ kind: 'one-shot', tempoBpm: null });
-  });
   test('the first bar can be moved inside the sound and nowhere else, and comes back where it was heard', async () => {
     const { lines } = await importAll(library, 'To move', [['Move 120 bpm.wav', wav(beats(120, 16))]]);
     const id = lines[0].loopId as number,
@@ -233,5 +222,16 @@ describe('facts', () => {
     expect(await s.notes.notesByBarOf(999_999)).toEqual([]);
     expect(await s.notes.notesByBarOf(0.5)).toEqual([]);
     await expect(s.facts.correctFact(999_999, { attribute: 'start', value: 1 }, person)).rejects.toThrow();
+  });
+  test('a phrase may be given a tempo, a one-shot never has one', async () => {
+    const { lines } = await importAll(library, 'To follow', [['Sung line.wav', wav(beats(100, 8))]]);
+    const id = lines[0].loopId as number,
+      source = async () => (await s.loops.findLoop(id, person))?.row.source;
+    await s.facts.correctFact(id, { attribute: 'kind', value: 'phrase' }, person);
+    expect(await source()).toMatchObject({ kind: 'phrase', tempoBpm: null });
+    await s.facts.correctFact(id, { attribute: 'tempo', value: 96 }, person);
+    expect(await source()).toMatchObject({ kind: 'phrase', tempoBpm: 96, beats: null });
+    await s.facts.correctFact(id, { attribute: 'kind', value: 'one-shot' }, person);
+    expect(await source()).toMatchObject({ kind: 'one-shot', tempoBpm: null });
   });
 });

@@ -6,7 +6,14 @@ import { freshDatabase } from './database';
 
 /** The services are loaded after the database is made, since they read its address once. */
 const load = async () => ({
-  imports: await import('~server/services/imports.server'),
+  imports: {
+    ...(await import('~server/services/imports/receive.server')),
+    ...(await import('~server/services/imports/stop.server')),
+    ...(await import('~server/services/imports/progress.server')),
+    ...(await import('~server/services/imports/analyse-file.server')),
+    ...(await import('~server/services/imports/unpack-batch.server')),
+  },
+  keeping: await import('~server/storage/keeping.server'),
   people: await import('~server/services/people.server'),
   search: await import('~server/services/search.server'),
   facts: await import('~server/services/facts.server'),

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { FolderOpen, PackageOpen } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from '~/ui/toast';
-import type { BatchProgress, FileLine } from '~server/services/imports.server';
+import type { BatchProgress, FileLine } from '~server/services/imports/progress.server';
 import { readChosen, readDropped, uploadAll, type Picked, type UploadProgress } from './upload';
 
 type ActReply = { batchId?: number; errors?: Record<string, string>; count?: number };

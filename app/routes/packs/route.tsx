@@ -5,7 +5,7 @@ import { toast } from '~/ui/toast';
 import { families, type Family } from '~core/theory/instruments';
 import { requirePerson } from '~server/http/session.server';
 import { countDoubts } from '~server/services/doubts.server';
-import { listBatches } from '~server/services/imports.server';
+import { listBatches } from '~server/services/imports/progress.server';
 import { archivePack, listPacks } from '~server/services/packs.server';
 import type { Route } from './+types/route';
 import { Cover } from './cover';

@@ -5,6 +5,7 @@ import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { speedRatios, type ClipTreatment } from '~core/arrangement/treatment';
 import { mostClipGainDb, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
+import { DragSlider } from '~/ui/drag-slider';
 import { EngineSelect } from '~/ui/engine-select';
 import { signed } from '~/ui/format';
 import { useDesk, useProject } from '~/ui/project-store';
@@ -123,16 +124,16 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
       </button>
       <label className="flex items-center gap-2">
         <span className="caps">Gain</span>
-        <input
-          type="range"
+        <DragSlider
           className="range range-xs w-24"
           min={-36}
           max={mostClipGainDb}
           step={0.5}
           value={clip.gainDb}
-          onChange={(event) => set({ gainDb: Number(event.target.value) })}
-        />
-        <span className="w-16 whitespace-nowrap">{signed(clip.gainDb, 1)} dB</span>
+          onCommit={(gainDb) => set({ gainDb })}
+        >
+          {(gainDb) => <span className="w-16 whitespace-nowrap">{signed(gainDb, 1)} dB</span>}
+        </DragSlider>
       </label>
       <span className="ml-auto flex gap-1">
         <button

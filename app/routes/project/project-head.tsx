@@ -2,13 +2,17 @@ import { useState } from 'react';
 import { toast } from '~/ui/toast';
 import type { Project } from '~core/arrangement/tree';
 import { allKeys, keyName } from '~core/theory/key';
+import { formatChordLine, parseChordLine } from '~core/theory/chord-line';
 import { beatsPerBar, meters } from '~core/units/time';
+import { useEngine } from '~/audio/hooks';
+import { DragSlider } from '~/ui/drag-slider';
 import { keyCode, signed, tempoText } from '~/ui/format';
 import { useDesk } from '~/ui/project-store';
 
 /** Name, tempo, key, meter and master. A change of tempo keeps every clip on its bars; a change of key moves pitched material only. */
 export function ProjectHead({ project }: { project: Project }) {
-  const desk = useDesk();
+  const desk = useDesk(),
+    engine = useEngine();
   const change = (changes: Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>) => {
     const refused = desk.edit({ kind: 'set-project', changes });
     if (refused) toast.error(refused);
@@ -46,19 +50,22 @@ export function ProjectHead({ project }: { project: Project }) {
           ))}
         </select>
       </label>
-      <label className="flex w-44 flex-col gap-0.5">
-        <span className="caps flex justify-between">
-          Master<span>{signed(project.masterGainDb, 1)} dB</span>
-        </span>
-        <input
-          type="range"
+      <label className="flex w-44 flex-col-reverse gap-0.5">
+        <DragSlider
           className="range range-xs mb-2 mt-1.5"
           min={-24}
           max={6}
           step={0.5}
           value={project.masterGainDb}
-          onChange={(event) => change({ masterGainDb: Number(event.target.value) })}
-        />
+          onDraft={(masterGainDb) => engine.hearLevels(project.tracks, masterGainDb)}
+          onCommit={(masterGainDb) => change({ masterGainDb })}
+        >
+          {(masterGainDb) => (
+            <span className="caps flex justify-between">
+              Master<span>{signed(masterGainDb, 1)} dB</span>
+            </span>
+          )}
+        </DragSlider>
       </label>
       <Sections project={project} />
       <Chords project={project} />
@@ -173,17 +180,11 @@ function Sections({ project }: { project: Project }) {
   );
 }
 
-/** Chords as text, one a bar; `.` keeps the one before, `Dm/G` is two in a bar. */
+/** Chords as one line of text, see `parseChordLine`. */
 function Chords({ project }: { project: Project }) {
   const desk = useDesk(),
     bar = beatsPerBar(project.meter);
-  const bars = new Map<number, string[]>();
-  for (const chord of project.chords) {
-    const at = Math.floor(chord.startBeat / bar);
-    bars.set(at, [...(bars.get(at) ?? []), chord.symbol]);
-  }
-  const last = Math.max(-1, ...bars.keys()),
-    text = Array.from({ length: last + 1 }, (_, at) => bars.get(at)?.join('/') ?? '.').join(' ');
+  const text = formatChordLine(project.chords, bar);
   return (
     <details className="dropdown">
       <summary className="btn btn-sm">Chords</summary>
@@ -191,20 +192,14 @@ function Chords({ project }: { project: Project }) {
         <form
           onSubmit={(event) => {
             event.preventDefault();
-            const words = String(new FormData(event.currentTarget).get('chords')).trim().split(/\s+/).filter(Boolean);
-            const refused = desk.edit({
-              kind: 'set-chords',
-              chords: words.flatMap((word, at) =>
-                word === '.'
-                  ? []
-                  : word.split('/').map((symbol, part, all) => ({ startBeat: at * bar + (part * bar) / all.length, symbol })),
-              ),
-            });
+            const line = parseChordLine(String(new FormData(event.currentTarget).get('chords')), bar);
+            if (!line.ok) return void toast.error(`“${line.symbol}” is no chord. Write them like Dm7, F♯m, B♭/D.`);
+            const refused = desk.edit({ kind: 'set-chords', chords: line.chords });
             if (refused) toast.error(refused);
           }}
         >
           <label className="flex flex-col gap-1">
-            <span className="caps">One a bar; a dot keeps the one before</span>
+            <span className="caps">One a bar; a dot keeps the one before; a comma parts a bar: Dm/G . Am,E7</span>
             <textarea key={text} name="chords" className="textarea h-20 w-full" defaultValue={text} />
           </label>
           <button className="btn btn-sm btn-primary mt-2">Set</button>

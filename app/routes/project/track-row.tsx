@@ -4,6 +4,8 @@ import { Trash2 } from 'lucide-react';
 import { toast } from '~/ui/toast';
 import { trackColourCount, type Project, type Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
+import { useEngine } from '~/audio/hooks';
+import { DragSlider } from '~/ui/drag-slider';
 import { signed } from '~/ui/format';
 import { useDesk } from '~/ui/project-store';
 import { ClipBox } from './clip-box';
@@ -23,6 +25,7 @@ interface Props {
 /** A track: its head with mute, solo, gain, pan, colour, and its lane of clips, onto which loops can be dropped. */
 export function TrackRow({ track, project, audible, barPixels, width, selected, onSelect }: Props) {
   const desk = useDesk(),
+    engine = useEngine(),
     lane = useRef<HTMLDivElement | null>(null),
     bar = beatsPerBar(project.meter);
   const beatAt = (clientX: number) =>
@@ -32,6 +35,12 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
     const refused = desk.edit({ kind: 'set-track', trackId: track.id, changes });
     if (refused) toast.error(refused);
   };
+  /** Levels that are still being looked for. */
+  const hear = (changes: Partial<Pick<Track, 'gainDb' | 'pan'>>) =>
+    engine.hearLevels(
+      project.tracks.map((each) => (each.id === track.id ? { ...each, ...changes } : each)),
+      project.masterGainDb,
+    );
   const remove = () => {
     desk.edit({ kind: 'remove-track', trackId: track.id });
     toast(`Removed the track “${track.name}”.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
@@ -70,8 +79,7 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
             </button>
           </div>
           <div className="flex items-center gap-1.5">
-            <input
-              type="range"
+            <DragSlider
               className="range range-xs min-w-0 flex-1"
               min={-36}
               max={6}
@@ -79,11 +87,12 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
               value={track.gainDb}
               aria-label={`Gain of ${track.name}, dB`}
               title={`Gain ${signed(track.gainDb, 1)} dB`}
-              onChange={(event) => change({ gainDb: Number(event.target.value) })}
-            />
-            <span className="w-9 text-right text-[0.75rem]">{signed(track.gainDb, 1)}</span>
-            <input
-              type="range"
+              onDraft={(gainDb) => hear({ gainDb })}
+              onCommit={(gainDb) => change({ gainDb })}
+            >
+              {(gainDb) => <span className="w-9 text-right text-[0.75rem]">{signed(gainDb, 1)}</span>}
+            </DragSlider>
+            <DragSlider
               className="range range-xs w-12 shrink-0"
               min={-1}
               max={1}
@@ -92,7 +101,8 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
               aria-label={`Pan of ${track.name}`}
               title={`Pan ${track.pan === 0 ? 'centre' : `${Math.round(Math.abs(track.pan) * 100)} ${track.pan < 0 ? 'left' : 'right'}`}`}
               onDoubleClick={() => change({ pan: 0 })}
-              onChange={(event) => change({ pan: Number(event.target.value) })}
+              onDraft={(pan) => hear({ pan })}
+              onCommit={(pan) => change({ pan })}
             />
             <button
               className="btn btn-ghost btn-xs btn-square"

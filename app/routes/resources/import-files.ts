@@ -2,7 +2,7 @@ import { Readable } from 'node:stream';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { data } from 'react-router';
 import { requirePersonForData } from '~server/http/session.server';
-import { receiveFile } from '~server/services/imports.server';
+import { receiveFile } from '~server/services/imports/receive.server';
 import type { Route } from './+types/import-files';
 
 /** PUT one file of a batch; the body is the file, `path` its place. It is streamed to disk and never held in memory. */

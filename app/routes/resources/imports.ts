@@ -1,7 +1,9 @@
 import { data } from 'react-router';
 import { batchForm, readForm } from '~server/forms/forms';
 import { requirePersonForData } from '~server/http/session.server';
-import { cancelBatch, dropBatch, listBatches, listBatchFiles, openBatch, startBatch, takeBackBatch } from '~server/services/imports.server';
+import { listBatches, listBatchFiles } from '~server/services/imports/progress.server';
+import { dropBatch, openBatch, startBatch } from '~server/services/imports/receive.server';
+import { cancelBatch, retryBatch, takeBackBatch } from '~server/services/imports/stop.server';
 import type { Route } from './+types/imports';
 
 /** The latest batches, or the files of one (`batch`). */
@@ -24,6 +26,7 @@ export async function action({ request }: Route.ActionArgs) {
   if (!Number.isInteger(batchId) || batchId <= 0) return data({ error: 'No import was named.' }, { status: 400 });
   if (intent === 'start') await startBatch(batchId, person.id);
   else if (intent === 'drop') await dropBatch(batchId);
+  else if (intent === 'retry') await retryBatch(batchId);
   else if (intent === 'cancel') await cancelBatch(batchId, person.id);
   else if (intent === 'take-back' || intent === 'restore')
     return { count: await takeBackBatch(batchId, intent === 'take-back', person.id) };

@@ -32,9 +32,20 @@ export interface MidiFile {
   readonly lengthBeats: number;
 }
 
+/** Notes of one pitch that have begun, in order; those before `next` have ended. */
+interface OpenNotes {
+  readonly list: { readonly startTick: number; readonly velocity: number }[];
+  next: number;
+}
+
+/** What holds more notes, or lasts longer, is no loop. */
+const mostNotes = 100_000,
+  mostBeats = 20_000;
+
 interface State {
   notes: Note[];
-  open: Map<number, { startTick: number; velocity: number }[]>;
+  open: Map<number, OpenNotes>;
+  openCount: number;
   tempoBpm: number | null;
   tempoChanges: number;
   meter: string | null;
@@ -58,6 +69,7 @@ export function parseSmf(bytes: Uint8Array): MidiFile {
   const state: State = {
     notes: [],
     open: new Map(),
+    openCount: 0,
     tempoBpm: null,
     tempoChanges: 0,
     meter: null,
@@ -73,6 +85,8 @@ export function parseSmf(bytes: Uint8Array): MidiFile {
     at += 8 + length;
   }
   if (state.notes.length === 0) throw new FormatError('empty', 'The MIDI file holds no notes.');
+  if (state.lastTick / division > mostBeats)
+    throw new FormatError('too-long', `The MIDI file lasts ${Math.round(state.lastTick / division)} beats; up to ${mostBeats} are read.`);
   const notes = state.notes.sort((a, b) => a.startBeat - b.startBeat || a.pitch - b.pitch);
   return {
     format: format as 0 | 1,
@@ -122,25 +136,29 @@ function parseTrack(bytes: Uint8Array, from: number, end: number, division: numb
       else if (kind === 0xc0) state.programs[channel] ??= first;
     } else throw new FormatError('broken', 'The MIDI file holds data where an event should be.');
   }
-  for (const key of [...state.open.keys()]) while (state.open.get(key)?.length) closeNote(state, key >> 7, key & 127, tick, division);
+  for (const [key, opened] of state.open) while (opened.next < opened.list.length) closeNote(state, key >> 7, key & 127, tick, division);
   state.lastTick = Math.max(state.lastTick, tick);
 }
 
 function openNote(state: State, channel: number, pitch: number, velocity: number, tick: number): void {
   const key = (channel << 7) | pitch;
-  const list = state.open.get(key) ?? [];
-  list.push({ startTick: tick, velocity });
-  state.open.set(key, list);
+  let opened = state.open.get(key);
+  if (!opened) state.open.set(key, (opened = { list: [], next: 0 }));
+  opened.list.push({ startTick: tick, velocity });
+  if (++state.openCount > mostNotes)
+    throw new FormatError('too-long', `The MIDI file holds more than ${mostNotes.toLocaleString('en')} notes, which is no loop.`);
 }
 
 function closeNote(state: State, channel: number, pitch: number, tick: number, division: number): void {
-  const opened = state.open.get((channel << 7) | pitch)?.shift();
-  if (!opened) return;
+  const opened = state.open.get((channel << 7) | pitch),
+    first = opened?.list[opened.next];
+  if (!opened || !first) return;
+  opened.next++;
   state.notes.push({
-    startBeat: opened.startTick / division,
-    lengthBeats: Math.max(1 / division, (tick - opened.startTick) / division),
+    startBeat: first.startTick / division,
+    lengthBeats: Math.max(1 / division, (tick - first.startTick) / division),
     pitch,
-    velocity: opened.velocity,
+    velocity: first.velocity,
     channel,
   });
 }

@@ -15,6 +15,8 @@ export class ImportBatch extends Model<InferAttributes<ImportBatch>, InferCreati
   declare state: BatchState;
   declare message: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
+  /** When it last received something. */
+  declare touchedAt: CreationOptional<Date>;
   declare finishedAt: CreationOptional<Date | null>;
 }
 ImportBatch.init(
@@ -29,6 +31,7 @@ ImportBatch.init(
     state: DataTypes.TEXT,
     message: DataTypes.TEXT,
     createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
+    touchedAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
     finishedAt: DataTypes.DATE,
   },
   { sequelize, tableName: 'import_batches' },

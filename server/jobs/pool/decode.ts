@@ -17,10 +17,18 @@ export async function decodeFile(bytes: Uint8Array): Promise<Decoded> {
   return { pcm: await decodeStream(stream), tags: stream.tags, format: stream.format };
 }
 
-/** All pieces of a stream as one. */
-export async function decodeStream(stream: SoundStream): Promise<PcmAudio> {
+/** A stream holds more than fits into memory; it has to be read piece by piece. */
+export class TooMuchAtOnce extends Error {}
+
+/** All pieces of a stream as one; of more than two channels the first two. @throws {TooMuchAtOnce} beyond `mostFrames` */
+export async function decodeStream(stream: SoundStream, mostFrames = Infinity): Promise<PcmAudio> {
   const pieces: (readonly Float32Array[])[] = [];
-  for await (const planes of stream.pieces()) pieces.push(planes);
+  let held = 0;
+  for await (const planes of stream.pieces()) {
+    held += planes[0].length;
+    if (held > mostFrames) throw new TooMuchAtOnce();
+    pieces.push(planes.slice(0, 2));
+  }
   const frames = pieces.reduce((sum, [plane]) => sum + plane.length, 0);
   const channels = pieces[0].map((_, channel) => {
     const whole = new Float32Array(frames);

@@ -9,7 +9,7 @@ import { lengthFrames, type PcmAudio } from '~core/formats/pcm';
 import { sniffFormat, type MediaFormat } from '~core/formats/sniff';
 import { parseSmf } from '~core/formats/smf/parse';
 import { noTags } from '~core/formats/tags/embedded';
-import { decodeStream, toProjectRate } from './decode';
+import { decodeStream, TooMuchAtOnce, toProjectRate } from './decode';
 import { longFromSeconds, readLongSound } from './long-sound';
 import { openSource, soundStream, type SoundStream } from './sound-stream';
 
@@ -75,7 +75,20 @@ interface Read extends Pick<SoundStream, 'format' | 'tags'> {
 /** By itself, so that the bytes of a compressed file are free when this is done. */
 async function read(stream: SoundStream, wavPath: string | null): Promise<Read> {
   const { format, tags } = stream;
-  if (stream.leastSeconds > longFromSeconds) return { format, tags, sound: null, ...(await readLongSound(stream, wavPath)) };
-  const sound = toProjectRate(await decodeStream(stream));
+  // What its header does not say, decoding tells.
+  const sound = stream.leastSeconds * stream.sampleRateHz > longFromFrames ? null : await decodeAtOnce(stream);
+  if (sound === null) return { format, tags, sound, ...(await readLongSound(stream, wavPath)) };
   return { format, tags, sound, head: sound, whole: null, frames: lengthFrames(sound) };
+}
+
+const longFromFrames = longFromSeconds * 48_000;
+
+/** The sound at the project's rate; null when it is too long to be held. */
+async function decodeAtOnce(stream: SoundStream): Promise<PcmAudio | null> {
+  try {
+    return toProjectRate(await decodeStream(stream, longFromFrames));
+  } catch (error) {
+    if (error instanceof TooMuchAtOnce) return null;
+    throw error;
+  }
 }

@@ -14,20 +14,72 @@ function workerFile(): string {
 }
 
 function openPool(): Piscina {
-  return (pool ??= new Piscina({ filename: workerFile(), minThreads: 1, maxThreads: config.poolThreads, idleTimeout: 30_000 }));
+  return (pool ??= new Piscina({
+    filename: workerFile(),
+    minThreads: 1,
+    maxThreads: config.poolThreads,
+    idleTimeout: 30_000,
+    resourceLimits: { maxOldGenerationSizeMb: 768 },
+  }));
 }
 
 const scratchDir = join(config.dataDir, 'scratch');
 
-/** Decodes and analyses one stored file off the main thread. A long sound comes back as a file, which the caller takes away. */
-export async function analyseInPool(request: Pick<AnalyseRequest, 'filePath' | 'vendorPath'>): Promise<AnalyseResult> {
-  await mkdir(scratchDir, { recursive: true });
-  return openPool().run({ task: 'analyse', scratchDir, ...request } satisfies AnalyseRequest);
+/** A task whose thread was ended: somebody stopped it, or it took too long. */
+export class TaskEnded extends Error {
+  constructor(readonly reason: 'cancelled' | 'too-long') {
+    super(reason === 'cancelled' ? 'the task was stopped' : 'the task took too long');
+  }
 }
 
-/** Hears parts of a stored file again. */
-export const renewInPool = (request: Omit<RenewRequest, 'task'>): Promise<RenewResult> =>
-  openPool().run({ task: 'renew', ...request } satisfies RenewRequest);
+/** Tasks that are under way, by the name under which they can be ended. */
+const running = new Map<string, Set<AbortController>>();
+
+/** Ends the threads that work under a name in this process; other processes find out before they write. */
+export function cancelTasks(name: string): void {
+  for (const controller of running.get(name) ?? []) controller.abort(new TaskEnded('cancelled'));
+}
+
+/** A long piece takes its time: ten minutes more. */
+const mostExportBytes = 400 * 2 ** 20;
+
+/** A task may take so long, waiting for a thread included, and longer for more bytes: an hour of sound is heard in a few minutes. */
+const limitMs = 180_000,
+  limitMsPerMb = 1_500;
+
+interface TaskOptions {
+  readonly name: string;
+  readonly bytes: number;
+}
+
+async function runEndable<T>(request: AnalyseRequest | RenewRequest | ExportRequest, { name, bytes }: TaskOptions): Promise<T> {
+  const controller = new AbortController(),
+    limit = setTimeout(() => controller.abort(new TaskEnded('too-long')), limitMs + limitMsPerMb * (bytes / 2 ** 20)),
+    siblings = running.get(name) ?? new Set();
+  running.set(name, siblings.add(controller));
+  try {
+    return (await openPool().run(request, { signal: controller.signal })) as T;
+  } catch (error) {
+    throw controller.signal.aborted ? controller.signal.reason : error;
+  } finally {
+    clearTimeout(limit);
+    siblings.delete(controller);
+    if (siblings.size === 0) running.delete(name);
+  }
+}
+
+/** Decodes and analyses one stored file off the main thread. A long sound comes back as a file, which the caller takes away. @throws {TaskEnded} */
+export async function analyseInPool(
+  request: Pick<AnalyseRequest, 'filePath' | 'vendorPath'>,
+  options: TaskOptions,
+): Promise<AnalyseResult> {
+  await mkdir(scratchDir, { recursive: true });
+  return runEndable({ task: 'analyse', scratchDir, ...request }, options);
+}
+
+/** Hears parts of a stored file again. @throws {TaskEnded} */
+export const renewInPool = (request: Omit<RenewRequest, 'task'>, bytes = 0): Promise<RenewResult> =>
+  runEndable({ task: 'renew', ...request }, { name: 'renew', bytes });
 
 /** Removes what workers that were killed have left behind: sounds that nobody fetched for an hour. */
 export async function sweepScratch(): Promise<void> {
@@ -38,7 +90,8 @@ export async function sweepScratch(): Promise<void> {
 }
 
 /** Renders a project's mixdown off the main thread. */
-export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> => openPool().run({ task: 'export', ...request });
+export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> =>
+  runEndable({ task: 'export', ...request }, { name: 'export', bytes: mostExportBytes });
 
 export async function closePool(): Promise<void> {
   await pool?.destroy();

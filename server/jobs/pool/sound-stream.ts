@@ -21,6 +21,7 @@ type Pieces = AsyncGenerator<readonly Float32Array[]>;
 export interface SoundStream {
   readonly format: SoundFormat;
   readonly sampleRateHz: number;
+  readonly channelCount: number;
   readonly tags: EmbeddedTags;
   /** What the container promises; null when it does not say. */
   readonly promisedFrames: number | null;
@@ -38,9 +39,15 @@ const decoderDelayFrames = 1105;
 /** At no layer III rate does a second take more. */
 const mostMp3BytesASecond = 40_000;
 /** An hour: what is longer is a recording and no loop. */
-const longestSeconds = 60 * 60;
+const longestSeconds = 60 * 60,
+  /** An hour in stereo at 192 kHz: what holds more samples takes too long to go through. */
+  mostSamples = longestSeconds * 2 * 192_000,
+  /** 60 dB over full scale: what is louder is no sound. */
+  loudestRatio = 1000;
 const pieceFrames = 1 << 16,
   pieceBytes = 1 << 18,
+  /** A hostile FLAC packs four million frames into a kilobyte: its pieces are small. */
+  densePieceBytes = 1 << 12,
   headBytes = 1 << 16;
 const formatNames: Readonly<Record<SoundFormat, string>> = { wav: 'WAV', aiff: 'AIFF', flac: 'FLAC', ogg: 'Ogg', mp3: 'MP3' };
 
@@ -68,6 +75,12 @@ export function soundStream(source: ByteSource): SoundStream {
     { sampleRateHz, promisedFrames } = raw;
   if (!(sampleRateHz >= 8000 && sampleRateHz <= 192_000))
     throw new FormatError('broken', `The file claims ${sampleRateHz} frames a second, which cannot be right.`);
+  const { channelCount } = raw;
+  if (promisedFrames !== null && promisedFrames * channelCount > mostSamples)
+    throw new FormatError(
+      'too-long',
+      `The file holds ${channelCount} channels of ${Math.round(promisedFrames / sampleRateHz / 60)} minutes at ${sampleRateHz / 1000} kHz, which is more than can be read.`,
+    );
   const leastSeconds = promisedFrames === null ? (format === 'mp3' ? source.size / mostMp3BytesASecond : 0) : promisedFrames / sampleRateHz;
   if (leastSeconds > longestSeconds) throw tooLong(leastSeconds);
   return { ...raw, format, leastSeconds, pieces: () => checked(raw, format) };
@@ -76,20 +89,29 @@ export function soundStream(source: ByteSource): SoundStream {
 const tooLong = (seconds: number): FormatError =>
   new FormatError('too-long', `The file lasts ${Math.round(seconds / 60)} minutes or more; up to ${longestSeconds / 60} are read.`);
 
-type Raw = Pick<SoundStream, 'sampleRateHz' | 'tags' | 'promisedFrames' | 'pieces'>;
+type Raw = Pick<SoundStream, 'sampleRateHz' | 'channelCount' | 'tags' | 'promisedFrames' | 'pieces'>;
 
 async function* checked({ sampleRateHz, promisedFrames, pieces }: Raw, format: SoundFormat): Pieces {
   let frames = 0;
   for await (const planes of pieces()) {
-    for (const plane of planes) for (let i = 0; i < plane.length; i++) if (!Number.isFinite(plane[i])) plane[i] = 0;
+    for (const plane of planes)
+      for (let i = 0; i < plane.length; i++) {
+        if (!Number.isFinite(plane[i])) plane[i] = 0;
+        else if (Math.abs(plane[i]) > loudestRatio)
+          throw new FormatError('broken', 'The file holds values far beyond full scale, which are no sound.');
+      }
     frames += planes[0].length;
     if (frames / sampleRateHz > longestSeconds) throw tooLong(frames / sampleRateHz);
+    // What is longer than it says is not read to its end to find out.
+    if (promisedFrames !== null && frames > promisedFrames + pieceFrames) break;
     yield planes;
   }
   if (promisedFrames !== null && Math.abs(frames - promisedFrames) > 1)
     throw new FormatError(
       'truncated',
-      `The ${formatNames[format]} file is damaged or cut off: ${frames} of ${promisedFrames} frames could be decoded.`,
+      frames > promisedFrames
+        ? `The ${formatNames[format]} file is damaged: it holds more than the ${promisedFrames} frames it promises.`
+        : `The ${formatNames[format]} file is damaged or cut off: ${frames} of ${promisedFrames} frames could be decoded.`,
     );
   if (frames === 0) throw new FormatError('empty', 'No sound could be decoded from the file.');
 }
@@ -106,9 +128,10 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
   },
   flac: (source) => {
     const bytes = source.read(0, source.size),
-      { sampleRateHz, totalFrames, comments } = parseFlacHeader(bytes);
+      { sampleRateHz, channelCount, totalFrames, comments } = parseFlacHeader(bytes);
     return {
       sampleRateHz,
+      channelCount,
       tags: tagsFromVorbis(comments),
       promisedFrames: totalFrames || null,
       pieces: () => decoded(bytes, new FLACDecoder()),
@@ -116,10 +139,11 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
   },
   ogg: (source) => {
     const bytes = source.read(0, source.size),
-      { sampleRateHz, totalFrames, comments, complete } = parseOggVorbis(bytes);
+      { sampleRateHz, channelCount, totalFrames, comments, complete } = parseOggVorbis(bytes);
     if (!complete) throw new FormatError('truncated', 'The Ogg file is cut off before its end.');
     return {
       sampleRateHz,
+      channelCount,
       tags: tagsFromVorbis(comments),
       promisedFrames: totalFrames || null,
       pieces: () => decoded(bytes, new OggVorbisDecoder()),
@@ -130,6 +154,7 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
       { sampleRateHz, channelCount, totalFrames, gapless } = parseMp3Header(bytes);
     return {
       sampleRateHz,
+      channelCount,
       tags: tagsFromId3(parseId3v2(bytes)),
       promisedFrames: totalFrames,
       pieces: () => mp3Pieces(bytes, channelCount, gapless ? 0 : decoderDelayFrames),
@@ -142,6 +167,7 @@ function plain(source: ByteSource, layout: SampleLayout): Omit<Raw, 'tags'> {
     frameBytes = (channelCount * bits) / 8;
   return {
     sampleRateHz,
+    channelCount,
     promisedFrames: frames,
     pieces: async function* () {
       for (let at = 0; at < frames; at += pieceFrames) {
@@ -163,8 +189,8 @@ interface Decoder {
 async function* decoded(bytes: Uint8Array, decoder: Decoder): Pieces {
   await decoder.ready;
   try {
-    for (let at = 0; at < bytes.length; at += pieceBytes) {
-      const { channelData } = await decoder.decode(bytes.subarray(at, at + pieceBytes));
+    for (let at = 0; at < bytes.length; at += densePieceBytes) {
+      const { channelData } = await decoder.decode(bytes.subarray(at, at + densePieceBytes));
       if (channelData[0]?.length) yield channelData;
     }
     // The FLAC decoder's parser wants to see something behind the last frame, or it loses that of some files.

@@ -1,4 +1,5 @@
-import type { Readable } from 'node:stream';
+import { Transform, type Readable, type TransformCallback } from 'node:stream';
+import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import { isSystemFile, safePath } from '~core/names/safe-path';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
@@ -14,7 +15,7 @@ export const zipLimits = {
 
 export type ZipItem =
   | { readonly kind: 'sound'; readonly path: string; readonly bytes: number; readonly open: () => Promise<Readable> }
-  | { readonly kind: 'text'; readonly path: string; readonly open: () => Promise<Readable> }
+  | { readonly kind: 'text'; readonly path: string; readonly bytes: number; readonly open: () => Promise<Readable> }
   | { readonly kind: 'failed' | 'left-aside'; readonly path: string; readonly bytes: number; readonly message: string };
 
 /** An archive that is refused as a whole, with a sentence for the person. */
@@ -58,15 +59,42 @@ function toItem(zip: ZipFile, entry: Entry, raw: string): ZipItem {
     };
   if (isSystemFile(path)) return { kind: 'left-aside', path, bytes, message: 'a file of the operating system' };
   const openEntry = () =>
-    new Promise<Readable>((done, fail) => zip.openReadStream(entry, (error, stream) => (error ? fail(error) : done(stream))));
+    new Promise<Readable>((done, fail) =>
+      zip.openReadStream(entry, (error, stream) => {
+        if (error) return fail(error);
+        const checked = stream.pipe(new Checksum(entry.crc32));
+        // What is damaged may say so before anybody reads: an error that nobody listens to ends the process.
+        checked.on('error', () => {});
+        stream.on('error', (inside: Error) => checked.destroy(inside));
+        done(checked);
+      }),
+    );
   if (!(extensionOf(path) in formatsByExtension))
     return /\.(txt|md)$/i.test(path) && bytes < 65_536
-      ? { kind: 'text', path, open: openEntry }
+      ? entry.isEncrypted()
+        ? { kind: 'left-aside', path, bytes, message: 'a text that is encrypted' }
+        : { kind: 'text', path, bytes, open: openEntry }
       : { kind: 'left-aside', path, bytes, message: 'not a sound or MIDI file' };
   if (entry.isEncrypted())
     return { kind: 'failed', path, bytes, message: 'The file is encrypted. Unpack it with its password and import the folder.' };
   if (bytes > zipLimits.fileBytes) return { kind: 'failed', path, bytes, message: 'The file is larger than 2 GB.' };
   return { kind: 'sound', path, bytes, open: openEntry };
+}
+
+/** Passes bytes through and fails at their end when their CRC-32 (PKWARE APPNOTE 6.3, 4.4.7) is not the one that was said. */
+class Checksum extends Transform {
+  private found = 0;
+
+  constructor(private readonly said: number) {
+    super();
+  }
+  override _transform(chunk: Buffer, _encoding: BufferEncoding, done: TransformCallback): void {
+    this.found = crc32(chunk, this.found);
+    done(null, chunk);
+  }
+  override _flush(done: TransformCallback): void {
+    done(this.found === this.said ? null : new Error('the checksum is wrong'));
+  }
 }
 
 function open(file: string): Promise<ZipFile> {

@@ -1,0 +1,68 @@
+import type { Edit } from '../../core/arrangement/edit';
+import { plainTrack } from '../../test/generators/track';
+import { readEdits } from './edit-form';
+
+const clip = {
+    kind: 'clip' as const,
+    id: 'c-1',
+    loopId: 3,
+    startBeat: 0,
+    lengthBeats: 16,
+    offsetBeats: 0,
+    gainDb: 0,
+    shiftSemitones: 0,
+    followTempo: true,
+    followKey: true,
+  },
+  section = { kind: 'section' as const, id: 's', name: 'Verse', startBeat: 0, lengthBeats: 16 };
+const each: readonly Edit[] = [
+  { kind: 'set-project', changes: { name: 'A', tempoBpm: 100, key: null, meter: '3/4', masterGainDb: -1 } },
+  { kind: 'set-project', changes: { key: { tonic: 2, mode: 'minor' } } },
+  { kind: 'add-track', index: 0, track: plainTrack({ clips: [{ ...clip, treatment: { reverse: true, engine: null } }] }) },
+  { kind: 'remove-track', trackId: 't' },
+  { kind: 'set-track', trackId: 't', changes: { muted: true } },
+  { kind: 'add-clip', trackId: 't', clip },
+  { kind: 'remove-clip', clipId: 'c-1' },
+  { kind: 'set-clip', clipId: 'c-1', trackId: 't', changes: { startBeat: 4, treatment: { speedRatio: 2 } } },
+  { kind: 'set-clip', clipId: 'c-1', trackId: 't', changes: {} },
+  { kind: 'add-section', section },
+  { kind: 'remove-section', sectionId: 's' },
+  { kind: 'set-section', sectionId: 's', changes: { name: 'Chorus' } },
+  { kind: 'set-chords', chords: [{ startBeat: 0, symbol: 'Dm/G' }] },
+  { kind: 'batch', edits: [{ kind: 'remove-clip', clipId: 'c-1' }] },
+];
+
+test.each(each.map((edit) => [edit.kind, edit] as const))('%s passes as it is', async (_, edit) => {
+  expect(await readEdits({ revision: 3, edits: [edit] })).toEqual({ ok: true, revision: 3, edits: [edit] });
+});
+
+test.each<[string, unknown]>([
+  ['another project in a track', { kind: 'add-track', index: 0, track: { ...plainTrack(), projectId: 2 } }],
+  ['another project in a change', { kind: 'set-track', trackId: 't', changes: { projectId: 2 } }],
+  ['an id in a change', { kind: 'set-clip', clipId: 'c', trackId: 't', changes: { id: 'd' } }],
+  ['a field that an edit does not have', { kind: 'remove-track', trackId: 't', force: true }],
+  ['an id of another shape', { kind: 'remove-track', trackId: "t'; drop" }],
+  ['an id that is none', { kind: 'remove-track', trackId: 7 }],
+  ['a number as text', { kind: 'set-project', changes: { tempoBpm: '120' } }],
+  ['a loop beyond all numbers', { kind: 'add-clip', trackId: 't', clip: { ...clip, loopId: 1e12 } }],
+  ['no number', { kind: 'set-project', changes: { tempoBpm: null } }],
+  ['an engine there is not', { kind: 'set-clip', clipId: 'c', trackId: 't', changes: { treatment: { engine: 'magic' } } }],
+  ['an unknown kind', { kind: 'fly' }],
+  ['what every object has', { kind: 'constructor' }],
+  ['a batch in a batch', { kind: 'batch', edits: [{ kind: 'batch', edits: [] }] }],
+  ['nothing', null],
+])('%s does not', async (_, edit) => {
+  expect(await readEdits({ revision: 3, edits: [edit] })).toMatchObject({
+    ok: false,
+    message: expect.stringMatching(/nothing was changed/),
+  });
+});
+test('what is no chord is named', async () =>
+  expect(await readEdits({ revision: 0, edits: [{ kind: 'set-chords', chords: [{ startBeat: 0, symbol: 'Hx' }] }] })).toEqual({
+    ok: false,
+    message: '“Hx” is no chord.',
+  }));
+test.each([null, 3, {}, { revision: -1, edits: [] }, { revision: 0.5, edits: [] }, { revision: 0 }, { revision: 0, edits: [], more: 1 }])(
+  '%j is no request',
+  async (body) => expect((await readEdits(body)).ok).toBe(false),
+);

@@ -1,0 +1,120 @@
+import * as yup from 'yup';
+import type { Edit } from '~core/arrangement/edit';
+import { engineRows } from '~core/stretch/engines';
+import { isChordSymbol } from '~core/theory/chord-line';
+
+/*
+ * The shape of what a browser may send as edits. What a value may be is the tree's own business (`applyEdit`); here nothing passes that an
+ * edit does not have: no foreign field, no id of another shape.
+ */
+const id = () =>
+    yup
+      .string()
+      .matches(/^[\w-]{1,64}$/)
+      .required(),
+  number = () => yup.number().strict().required(),
+  flag = () => yup.boolean().strict().required(),
+  text = (most: number) => yup.string().strict().required().max(most);
+
+/** An object with these fields and no others. */
+const only = <S extends yup.ObjectShape>(fields: S) => yup.object(fields).noUnknown().strict();
+
+/** The same with every field left out at will. */
+const someOf = <S extends yup.ObjectShape>(fields: S) =>
+  only(Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, (field as yup.Schema).optional()])) as S);
+
+const key = only({
+    tonic: yup.number().strict().integer().min(0).max(11).required(),
+    mode: yup.string().oneOf(['major', 'minor']).required(),
+  })
+    .nullable()
+    .default(undefined),
+  treatment = someOf({
+    engine: yup
+      .string()
+      .oneOf(engineRows.map(({ engine }) => engine))
+      .nullable(),
+    speedRatio: number(),
+    formantSemitones: number(),
+    reverse: flag(),
+    firstBars: yup.number().strict().nullable(),
+    gridStrength: yup.number().strict().nullable(),
+  }).default(undefined),
+  clipFields = {
+    startBeat: number(),
+    lengthBeats: number(),
+    offsetBeats: number(),
+    gainDb: number(),
+    shiftSemitones: number(),
+    followTempo: flag(),
+    followKey: flag(),
+    treatment,
+  },
+  clip = only({
+    kind: yup.string().oneOf(['clip']).required(),
+    id: id(),
+    loopId: yup.number().strict().integer().positive().max(2147483647).required(),
+    ...clipFields,
+  }),
+  trackFields = { name: text(120), colour: number(), gainDb: number(), pan: number(), muted: flag(), soloed: flag() },
+  track = only({ kind: yup.string().oneOf(['track']).required(), id: id(), ...trackFields, clips: yup.array(clip).required().max(2000) }),
+  sectionFields = { name: text(120), startBeat: number(), lengthBeats: number() },
+  section = only({ kind: yup.string().oneOf(['section']).required(), id: id(), ...sectionFields }),
+  chord = only({
+    startBeat: number().min(0),
+    symbol: text(20).test(
+      'chord',
+      ({ value }) => `“${value}” is no chord.`,
+      (value) => isChordSymbol(value ?? ''),
+    ),
+  });
+
+const fieldsOf: { readonly [K in Edit['kind']]: yup.ObjectShape } = {
+  'set-project': { changes: someOf({ name: text(120), tempoBpm: number(), key, meter: text(8), masterGainDb: number() }).required() },
+  'add-track': { track: track.required(), index: number() },
+  'remove-track': { trackId: id() },
+  'set-track': { trackId: id(), changes: someOf(trackFields).required() },
+  'add-clip': { trackId: id(), clip: clip.required() },
+  'remove-clip': { clipId: id() },
+  'set-clip': { clipId: id(), trackId: id(), changes: someOf(clipFields).required() },
+  'add-section': { section: section.required() },
+  'remove-section': { sectionId: id() },
+  'set-section': { sectionId: id(), changes: someOf(sectionFields).required() },
+  'set-chords': { chords: yup.array(chord).required().max(4000) },
+  batch: {
+    edits: yup
+      .array(yup.lazy((value: unknown) => schemaOf(value, 'batch')))
+      .required()
+      .max(500),
+  },
+};
+
+/** Batches hold no batches. */
+function schemaOf(value: unknown, within?: 'batch'): yup.Schema {
+  const kind = (value as { kind?: unknown } | null)?.kind;
+  return typeof kind === 'string' && Object.hasOwn(fieldsOf, kind) && kind !== within
+    ? only({ kind: yup.string().required(), ...fieldsOf[kind as Edit['kind']] })
+    : yup.mixed().test('kind', 'That is no edit that is known.', () => false);
+}
+
+const request = only({
+  revision: yup.number().strict().integer().min(0).max(2147483647).required(),
+  edits: yup
+    .array(yup.lazy((value: unknown) => schemaOf(value)))
+    .required()
+    .max(500),
+});
+
+export type ReadEdits =
+  { readonly ok: true; readonly revision: number; readonly edits: readonly Edit[] } | { readonly ok: false; readonly message: string };
+
+/** Edits as they came over the line, checked. A chord that is none is named; of anything else only a program can be guilty. */
+export async function readEdits(body: unknown): Promise<ReadEdits> {
+  try {
+    const { revision, edits } = await request.validate(body, { strict: true });
+    return { ok: true, revision, edits: edits as unknown as readonly Edit[] };
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    return { ok: false, message: error.type === 'chord' ? error.message : 'The change could not be read, and nothing was changed.' };
+  }
+}

@@ -1,0 +1,109 @@
+import type { Readable } from 'node:stream';
+import { Op, type Transaction } from 'sequelize';
+import { safePath } from '~core/names/safe-path';
+import { extensionOf, formatsByExtension } from '~core/formats/sniff';
+import { sequelize } from '../../db/connection';
+import { ImportBatch, ImportFile, type FileState } from '../../db/models/imports';
+import { announce } from '../../http/events.server';
+import { addJob } from '../../jobs/queue.server';
+import { dropUnreferred, keepFile } from '../../storage/keeping.server';
+
+export interface BatchDraft {
+  readonly packName: string;
+  readonly vendor: string;
+  readonly licence: string;
+  readonly description: string;
+}
+
+/** Opens a batch that receives files. It leaves no trace unless it is started. */
+export async function openBatch(draft: BatchDraft, personId: number): Promise<number> {
+  return (await ImportBatch.create({ ...draft, personId, state: 'receiving' })).id;
+}
+
+export interface FileRecord {
+  readonly batchId: number;
+  readonly path: string;
+  readonly bytes: number;
+  readonly state: FileState;
+  readonly fileSha256?: string | null;
+  readonly message?: string | null;
+}
+
+/** Adds a file's row to a batch, or changes the one that is there. */
+export async function recordFile(file: FileRecord, transaction?: Transaction): Promise<void> {
+  await sequelize.query(
+    'insert into import_files (batch_id, path, bytes, file_sha256, state, message) values ($1, $2, $3, $4, $5, $6) on conflict (batch_id, path) do update set bytes = excluded.bytes, file_sha256 = excluded.file_sha256, state = excluded.state, message = excluded.message',
+    { bind: [file.batchId, file.path, file.bytes, file.fileSha256 ?? null, file.state, file.message ?? null], transaction },
+  );
+}
+
+export type ReceiveResult = { readonly ok: true } | { readonly ok: false; readonly message: string };
+
+/** The batch was started, or thrown away, while a file was still coming in. */
+class ClosedBatch extends Error {}
+
+const touchEveryMs = 60_000;
+
+/** Takes one file of a batch from a stream to the store. A stream that breaks off, or ends after the batch was started, leaves nothing. */
+export async function receiveFile(batchId: number, personId: number, rawPath: string, body: Readable): Promise<ReceiveResult> {
+  const batch = await ImportBatch.findOne({ where: { id: batchId, personId, state: 'receiving' } }),
+    path = safePath(rawPath);
+  if (!batch || path === null) {
+    body.resume();
+    return { ok: false, message: batch ? 'The file has no usable name.' : closedWords };
+  }
+  const ending = extensionOf(path);
+  if (ending !== 'zip' && !(ending in formatsByExtension)) {
+    let bytes = 0;
+    for await (const part of body) bytes += (part as Buffer).length;
+    await recordFile({ batchId, path, bytes, state: 'left-aside', message: 'not a sound, MIDI or zip file' });
+    return { ok: true };
+  }
+  const touch = () => ImportBatch.update({ touchedAt: new Date() }, { where: { id: batchId } }).catch(() => {}),
+    touching = setInterval(() => void touch(), touchEveryMs);
+  try {
+    await keepFile(body, async ({ sha256, bytes }, transaction) => {
+      const open = await ImportBatch.findOne({ where: { id: batchId, state: 'receiving' }, lock: transaction.LOCK.SHARE, transaction });
+      if (!open) throw new ClosedBatch();
+      await recordFile({ batchId, path, bytes, fileSha256: sha256, state: 'queued' }, transaction);
+    });
+    await touch();
+    return { ok: true };
+  } catch (error) {
+    if (error instanceof ClosedBatch) return { ok: false, message: closedWords };
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') return { ok: false, message: noRoomWords };
+    throw error;
+  } finally {
+    clearInterval(touching);
+  }
+}
+
+const closedWords = 'This import takes no more files.';
+export const noRoomWords = 'There is no room left on the server’s disk.';
+
+/** All files are there: the work begins. */
+export async function startBatch(batchId: number, personId: number): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    const [changed] = await ImportBatch.update({ state: 'queued' }, { where: { id: batchId, personId, state: 'receiving' }, transaction });
+    if (changed) await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
+  });
+  await announce({ kind: 'import', id: batchId });
+}
+
+/** Throws a batch away that was never started, with what it had received. */
+export async function dropBatch(batchId: number): Promise<void> {
+  const hashes = await sequelize.transaction(async (transaction) => {
+    const batch = await ImportBatch.findOne({ where: { id: batchId, state: 'receiving' }, lock: transaction.LOCK.UPDATE, transaction });
+    if (!batch) return [];
+    const files = await ImportFile.findAll({ where: { batchId }, attributes: ['fileSha256'], transaction });
+    await batch.destroy({ transaction });
+    return files.map((file) => file.fileSha256);
+  });
+  await dropUnreferred(hashes);
+}
+
+/** Drops batches that have received nothing for an hour: their page was closed in the middle. */
+export async function dropForgottenBatches(): Promise<void> {
+  const old = await ImportBatch.findAll({ where: { state: 'receiving', touchedAt: { [Op.lt]: new Date(Date.now() - 3_600_000) } } });
+  for (const batch of old) await dropBatch(batch.id);
+}

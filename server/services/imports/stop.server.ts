@@ -1,0 +1,63 @@
+import { Op } from 'sequelize';
+import { sequelize } from '../../db/connection';
+import { ImportBatch, ImportFile } from '../../db/models/imports';
+import { Loop, Pack } from '../../db/models/library';
+import { announce } from '../../http/events.server';
+import { cancelTasks } from '../../jobs/pool/pool.server';
+import { addJob } from '../../jobs/queue.server';
+import { dropUnreferred } from '../../storage/keeping.server';
+import { recordActivity } from '../people.server';
+import { dropBatch } from './receive.server';
+
+/** Stops a batch. What has come in already stays; what waits, or is being heard, is left and its bytes are given up. */
+export async function cancelBatch(batchId: number, personId: number): Promise<void> {
+  const batch = await ImportBatch.findByPk(batchId);
+  if (!batch) return;
+  if (batch.state === 'receiving') return dropBatch(batchId);
+  const hashes = await sequelize.transaction(async (transaction) => {
+    const [changed] = await ImportBatch.update(
+      { state: 'cancelled', finishedAt: new Date(), message: 'Stopped by hand. What had come in stays.' },
+      { where: { id: batchId, state: { [Op.notIn]: ['done', 'failed', 'cancelled'] } }, transaction },
+    );
+    if (!changed) return null;
+    const waiting = { batchId, state: { [Op.in]: ['queued', 'working'] } },
+      files = await ImportFile.findAll({ where: waiting, attributes: ['fileSha256'], transaction });
+    await ImportFile.update({ state: 'left-aside', message: 'the import was stopped' }, { where: waiting, transaction });
+    return files.map((file) => file.fileSha256);
+  });
+  if (hashes === null) return;
+  cancelTasks(importTasks(batchId));
+  await dropUnreferred(hashes);
+  await recordActivity(personId, 'stopped', 'import', batchId, { pack: batch.packName });
+  await announce({ kind: 'import', id: batchId });
+}
+
+/** Under this name the threads that work for a batch are ended. */
+export const importTasks = (batchId: number): string => `import-${batchId}`;
+
+/** Begins again where a batch failed for want of room: what waits goes on, what is in stays. */
+export async function retryBatch(batchId: number): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    const [changed] = await ImportBatch.update(
+      { state: 'queued', finishedAt: null, message: null },
+      { where: { id: batchId, state: 'failed' }, transaction },
+    );
+    if (changed) await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
+  });
+  await announce({ kind: 'import', id: batchId });
+}
+
+/** Archives everything a batch brought in, or brings it back. */
+export async function takeBackBatch(batchId: number, back: boolean, personId: number): Promise<number> {
+  const rows = await ImportFile.findAll({ where: { batchId, loopId: { [Op.ne]: null }, state: 'done' } });
+  const ids = rows.map((row) => row.loopId as number);
+  await Loop.update({ archivedAt: back ? new Date() : null }, { where: { id: { [Op.in]: ids } } });
+  const batch = await ImportBatch.findByPk(batchId);
+  if (batch?.packId) {
+    const left = await Loop.count({ where: { packId: batch.packId, archivedAt: null } });
+    await Pack.update({ archivedAt: left === 0 ? new Date() : null }, { where: { id: batch.packId } });
+  }
+  await recordActivity(personId, back ? 'took back' : 'restored', 'import', batchId, { loops: ids.length });
+  await announce({ kind: 'library', id: 0 });
+  return ids.length;
+}

@@ -1,0 +1,167 @@
+import { Op, type Transaction } from 'sequelize';
+import { numberedPath } from '~core/names/numbered-path';
+import { plainText } from '~core/names/plain-text';
+import { sequelize } from '../../db/connection';
+import { ImportBatch, ImportFile } from '../../db/models/imports';
+import { Pack } from '../../db/models/library';
+import { announce } from '../../http/events.server';
+import { addJobs } from '../../jobs/queue.server';
+import { dropUnreferred, keepFile } from '../../storage/keeping.server';
+import { storage } from '../../storage/storage.server';
+import { finishEmpty } from './analyse-file.server';
+import { noRoomWords, recordFile } from './receive.server';
+import { readZip, ZipError, type ZipItem } from './zip.server';
+
+const fewFiles = 40;
+
+const isStopped = async (batchId: number): Promise<boolean> =>
+  (await ImportBatch.findByPk(batchId, { attributes: ['state'] }))?.state !== 'unpacking';
+
+/** The job that turns a batch into a pack and single files. Safe to run twice: rows are keyed by (batch, path). */
+export async function unpackBatch(batchId: number): Promise<void> {
+  const [taken] = await ImportBatch.update({ state: 'unpacking' }, { where: { id: batchId, state: { [Op.in]: ['queued', 'unpacking'] } } });
+  if (!taken) return;
+  const batch = await withPack(batchId),
+    zips = await ImportFile.findAll({ where: { batchId, path: { [Op.iLike]: '%.zip' }, state: { [Op.in]: ['queued', 'working'] } } });
+  try {
+    for (const zip of zips) {
+      if (await isStopped(batchId)) return;
+      await unpackZip(batch, zip, zips.length > 1);
+    }
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOSPC') throw error;
+    return failUnpacking(batchId, `${noRoomWords} Nothing is lost: make room, and try again.`);
+  }
+  const queued = await sequelize.transaction(async (transaction) => {
+    await markTwins(batchId, transaction);
+    const [changed] = await ImportBatch.update({ state: 'analysing' }, { where: { id: batchId, state: 'unpacking' }, transaction });
+    if (!changed) return null;
+    const files = await ImportFile.findAll({
+      where: { batchId, state: { [Op.in]: ['queued', 'working'] } },
+      attributes: ['id'],
+      transaction,
+    });
+    await addJobs(
+      'analyse-import-file',
+      files.map(({ id }) => ({ payload: { fileId: String(id) }, key: `analyse-${id}` })),
+      transaction,
+      // A few files do not wait behind a thousand.
+      files.length <= fewFiles ? -1 : 0,
+    );
+    return files.length;
+  });
+  await announce({ kind: 'import', id: batchId });
+  if (queued === 0) await finishEmpty(batchId);
+}
+
+/** A batch that cannot be unpacked, in words; its files stay for another try. */
+export async function failUnpacking(
+  batchId: number,
+  message = 'The import could not be unpacked. Nothing is lost: try again.',
+): Promise<void> {
+  await ImportBatch.update(
+    { state: 'failed', finishedAt: new Date(), message },
+    { where: { id: batchId, state: { [Op.in]: ['queued', 'unpacking'] } } },
+  );
+  await announce({ kind: 'import', id: batchId });
+}
+
+/** The batch with its pack, made the first time. */
+async function withPack(batchId: number): Promise<ImportBatch> {
+  return sequelize.transaction(async (transaction) => {
+    const batch = await ImportBatch.findByPk(batchId, { lock: transaction.LOCK.UPDATE, transaction, rejectOnEmpty: true });
+    if (batch.packId === null) {
+      const { packName: name, vendor, licence, description, personId: addedBy } = batch,
+        pack = await Pack.create({ name, vendor, licence, description, addedBy }, { transaction });
+      await batch.update({ packId: pack.id }, { transaction });
+    }
+    return batch;
+  });
+}
+
+/** Of equal files in one batch the first is analysed; the others say whose twin they are. */
+async function markTwins(batchId: number, transaction: Transaction): Promise<void> {
+  await sequelize.query(
+    `update import_files f set state = 'duplicate', message = 'the same file as “' || first.path || '”' from import_files first
+      where f.batch_id = $1 and first.batch_id = $1 and f.state = 'queued' and f.file_sha256 = first.file_sha256 and first.id < f.id
+      and not exists (select 1 from import_files earlier where earlier.batch_id = $1 and earlier.file_sha256 = f.file_sha256 and earlier.id < first.id)`,
+    { bind: [batchId], transaction },
+  );
+}
+
+async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean): Promise<void> {
+  const sha256 = zip.fileSha256 as string,
+    prefix = several ? `${zip.path.replace(/\.zip$/i, '')}/` : '',
+    taken = new Set<string>([zip.path]);
+  await zip.update({ state: 'working' });
+  let count = 0;
+  try {
+    for await (const item of readZip(storage.path(sha256))) {
+      if (count % 50 === 0 && (await isStopped(batch.id))) return;
+      // Two of one name are two files; in the archive's order they are numbered alike at every try.
+      const path = numberedPath(prefix + item.path, taken);
+      taken.add(path);
+      await unpackItem(batch, path, item);
+      if (++count % 25 === 0) await announce({ kind: 'import', id: batch.id });
+    }
+    await zip.update({ state: 'done', message: `unpacked, ${count} files` });
+  } catch (error) {
+    if (!(error instanceof ZipError)) throw error;
+    await zip.update({ state: 'failed', message: error.message });
+  }
+  await zip.update({ fileSha256: null });
+  await dropUnreferred([sha256]);
+}
+
+async function unpackItem(batch: ImportBatch, path: string, item: ZipItem): Promise<void> {
+  const batchId = batch.id,
+    { bytes } = item;
+  if (!('open' in item)) return recordFile({ batchId, path, bytes, state: item.kind, message: item.message });
+  const known = await ImportFile.findOne({ where: { batchId, path } });
+  if (known) return;
+  try {
+    if (item.kind === 'text') await readPackText(batch, item.path, await item.open());
+    else
+      await keepFile(await item.open(), (stored, transaction) =>
+        recordFile({ batchId, path, bytes: stored.bytes, fileSha256: stored.sha256, state: 'queued' }, transaction),
+      );
+  } catch (error) {
+    // Of what the machine lacks the file is not guilty.
+    if (isOurFault(error)) throw error;
+    await recordFile(
+      item.kind === 'text'
+        ? { batchId, path, bytes, state: 'left-aside', message: 'a text that cannot be read' }
+        : { batchId, path, bytes, state: 'failed', message: `The file is damaged inside the archive (${reasonOf(error)}).` },
+    );
+  }
+}
+
+const isOurFault = (error: unknown): boolean => {
+  const { code, name } = error as { code?: string; name?: string };
+  return /^(ENOSPC|EMFILE|ENFILE|ENOMEM|EIO|EACCES|EROFS)$/.test(code ?? '') || (name ?? '').startsWith('Sequelize');
+};
+
+function reasonOf(error: unknown): string {
+  const text = (error as Error).message;
+  return /check ?sum/i.test(text)
+    ? 'its checksum is wrong'
+    : /compression method/i.test(text)
+      ? 'it is packed in a way that cannot be read'
+      : /too (many|few) bytes|size/i.test(text)
+        ? 'it is longer or shorter than the archive says'
+        : 'it cannot be unpacked';
+}
+
+const mostTextBytes = 262_144;
+
+/** A licence text that comes with a pack is kept where the form left the licence empty. */
+async function readPackText(batch: ImportBatch, path: string, stream: AsyncIterable<unknown>): Promise<void> {
+  const parts: Buffer[] = [];
+  let bytes = 0;
+  for await (const part of stream) if ((bytes += (part as Buffer).length) <= mostTextBytes) parts.push(part as Buffer);
+  const text = plainText(Buffer.concat(parts)),
+    pack = await Pack.findByPk(batch.packId as number);
+  if (!pack) return;
+  if (/licen[cs]e/i.test(path) && pack.licence === '') await pack.update({ licence: text.trim().split('\n')[0].slice(0, 300) });
+  else if (/read ?me|about|cover/i.test(path) && pack.description === '') await pack.update({ description: text.trim().slice(0, 2000) });
+}
