@@ -1,7 +1,7 @@
-import { unsaidTempoBpm, type MidiFile } from '../formats/smf/parse';
+import { countedBeat } from '../formats/smf/counted-beat';
+import type { MidiFile } from '../formats/smf/parse';
 import { instrumentOfProgram } from '../theory/programs';
 import { keyName, type Key } from '../theory/key';
-import { beatsPerBar, quartersPerBeat } from '../units/time';
 import { pitchClass } from '../units/pitch';
 import { overviewColumns, type Analysis } from './analysis';
 import { evidenceFromPath } from './evidence/from-names';
@@ -15,11 +15,8 @@ import { drumChannel, writtenDetail } from './written/written-detail';
 /** The facts of a note loop: exact where the notes say so, evidence like any other where they don't. */
 export function analyseNotes(midi: MidiFile, path: string): Analysis {
   const meter = midi.meter ?? '4/4',
-    barBeats = beatsPerBar(meter),
-    beatQuarters = quartersPerBeat(meter),
-    // The file counts quarters, whatever its meter.
-    tempoBpm = (midi.tempoBpm ?? unsaidTempoBpm) / beatQuarters,
-    lastBeat = Math.max(midi.lengthBeats, ...midi.notes.map((note) => note.startBeat + note.lengthBeats)) / beatQuarters,
+    { barBeats, beatQuarters, tempoBpm } = countedBeat(midi),
+    lastBeat = midi.notes.reduce((last, note) => Math.max(last, note.startBeat + note.lengthBeats), midi.lengthBeats) / beatQuarters,
     bars = Math.max(1, Math.ceil(lastBeat / barBeats - 0.02)),
     reading: Reading = {
       tempoBpm,

@@ -6,8 +6,9 @@ export class FormatError extends Error {
   constructor(
     readonly code: FormatErrorCode,
     message: string,
+    options?: { readonly cause: unknown },
   ) {
-    super(message);
+    super(message, options);
     this.name = 'FormatError';
   }
 }

@@ -1,10 +1,11 @@
 import type { FitRequest } from '../arrangement/fit-request';
+import { countedBeat } from '../formats/smf/counted-beat';
 import { parseSmf, unsaidTempoBpm } from '../formats/smf/parse';
 import { parseWav } from '../formats/wav/parse';
 import { extractCycle } from '../stretch/cycle';
 import { fitCycle, fitOnce } from '../stretch/fit';
 import { playNotes } from '../synth/play';
-import { framesPerBeat, projectRateHz, quartersPerBeat } from '../units/time';
+import { framesPerBeat, projectRateHz } from '../units/time';
 
 const ringFadeFrames = 441;
 
@@ -35,7 +36,7 @@ function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
 function makeNotes({ kind, beats, instrument, sourceFrames, targetFrames, shiftSemitones }: FitRequest, bytes: Uint8Array): Float32Array[] {
   const midi = parseSmf(bytes),
     cyclic = kind === 'notes',
-    quarters = beats * quartersPerBeat(midi.meter ?? '4/4'),
+    quarters = beats * countedBeat(midi).beatQuarters,
     made = playNotes({
       notes: cyclic ? midi.notes.filter((note) => note.startBeat < quarters) : midi.notes,
       instrument,

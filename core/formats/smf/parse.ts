@@ -40,7 +40,10 @@ interface OpenNotes {
 
 /** What holds more notes, or lasts longer, is no loop. */
 const mostNotes = 100_000,
-  mostBeats = 20_000;
+  mostBeats = 20_000,
+  // What three bytes of microseconds can say at the most.
+  slowestTempoBpm = 3.5,
+  fastestTempoBpm = 1000;
 
 interface State {
   notes: Note[];
@@ -167,7 +170,9 @@ function readMeta(bytes: Uint8Array, at: number, type: number, length: number, s
   if (type === 0x51 && length === 3) {
     const microsecondsPerBeat = (bytes[at] << 16) | (bytes[at + 1] << 8) | bytes[at + 2];
     state.tempoChanges++;
-    if (microsecondsPerBeat > 0) state.tempoBpm ??= plainTempo(microsecondsPerBeat);
+    const tempoBpm = plainTempo(microsecondsPerBeat);
+    // What nobody plays is damage, and the file plays at what one without a tempo does.
+    if (tempoBpm >= slowestTempoBpm && tempoBpm <= fastestTempoBpm) state.tempoBpm ??= tempoBpm;
   } else if (type === 0x58 && length >= 2) state.meter ??= `${bytes[at]}/${2 ** bytes[at + 1]}`;
   else if (type === 0x59 && length === 2) state.keySignature ??= { sharps: (bytes[at] << 24) >> 24, minor: bytes[at + 1] === 1 };
   else if (type === 0x03) state.names.push(utf8(bytes, at, length).trim());
@@ -178,6 +183,7 @@ function readMeta(bytes: Uint8Array, at: number, type: number, length: number, s
  * may have rounded either way.
  */
 function plainTempo(microsecondsPerBeat: number): number {
+  if (microsecondsPerBeat === 0) return Infinity;
   const exact = 60_000_000 / microsecondsPerBeat;
   for (const digits of [0, 1, 2, 3]) {
     const plain = Number(exact.toFixed(digits));

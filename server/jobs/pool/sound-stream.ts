@@ -9,6 +9,7 @@ import { parseFlacHeader } from '~core/formats/flac/streaminfo';
 import { parseMp3Header } from '~core/formats/mp3/header';
 import { parseOggVorbis } from '~core/formats/ogg/parse';
 import { decodeInterleaved } from '~core/formats/pcm';
+import { referenceFlacPieces } from './reference-flac';
 import { sniffFormat, type MediaFormat } from '~core/formats/sniff';
 import { noTags, tagsFromId3, tagsFromVorbis, tagsFromWav, type EmbeddedTags } from '~core/formats/tags/embedded';
 import { parseId3v2 } from '~core/formats/tags/id3v2';
@@ -134,7 +135,7 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
       channelCount,
       tags: tagsFromVorbis(comments),
       promisedFrames: totalFrames || null,
-      pieces: () => decoded(bytes, new FLACDecoder()),
+      pieces: () => flacPieces(bytes),
     };
   },
   ogg: (source) => {
@@ -146,7 +147,7 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
       channelCount,
       tags: tagsFromVorbis(comments),
       promisedFrames: totalFrames || null,
-      pieces: () => decoded(bytes, new OggVorbisDecoder()),
+      pieces: () => decoded(bytes, new OggVorbisDecoder(), 'ogg'),
     };
   },
   mp3: (source) => {
@@ -156,7 +157,8 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
       sampleRateHz,
       channelCount,
       tags: tagsFromId3(parseId3v2(bytes)),
-      promisedFrames: totalFrames,
+      // A count that leaves nothing once the encoder's padding is off is no count.
+      promisedFrames: totalFrames !== null && totalFrames > 0 ? totalFrames : null,
       pieces: () => mp3Pieces(bytes, channelCount, gapless ? 0 : decoderDelayFrames),
     };
   },
@@ -186,7 +188,17 @@ interface Decoder {
   free(): void;
 }
 
-async function* decoded(bytes: Uint8Array, decoder: Decoder): Pieces {
+/** By the quick decoder; frames that leave rate and depth to the header (RFC 9639, 9.1.2, 9.1.4) only the reference decoder reads. */
+async function* flacPieces(bytes: Uint8Array): Pieces {
+  let frames = 0;
+  for await (const planes of decoded(bytes, new FLACDecoder(), 'flac')) {
+    frames += planes[0].length;
+    yield planes;
+  }
+  if (frames === 0) yield* referenceFlacPieces(bytes);
+}
+
+async function* decoded(bytes: Uint8Array, decoder: Decoder, format: SoundFormat): Pieces {
   await decoder.ready;
   try {
     for (let at = 0; at < bytes.length; at += densePieceBytes) {
@@ -198,6 +210,9 @@ async function* decoded(bytes: Uint8Array, decoder: Decoder): Pieces {
     if (almost[0]?.length) yield almost;
     const { channelData } = await decoder.flush();
     if (channelData[0]?.length) yield channelData;
+  } catch (error) {
+    // The parser of damaged files has faults of its own, which are none of the person's business.
+    throw new FormatError('broken', `The ${formatNames[format]} file is damaged: its sound cannot be decoded.`, { cause: error });
   } finally {
     decoder.free();
   }

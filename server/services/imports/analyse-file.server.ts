@@ -91,6 +91,12 @@ type End = { readonly state: 'duplicate' | 'failed'; readonly message: string; r
 async function endFile(file: ImportFile, end: End): Promise<void> {
   const finished = await sequelize.transaction(async (transaction) => {
     await ImportFile.update({ ...end }, { where: { id: file.id, state: { [Op.in]: ['queued', 'working'] } }, transaction });
+    // What is wrong with a file is wrong with its twins of the same batch, which point to it.
+    if (end.state === 'failed' && file.fileSha256 !== null)
+      await ImportFile.update(
+        { state: 'failed', message: end.message },
+        { where: { batchId: file.batchId, fileSha256: file.fileSha256, state: 'duplicate', loopId: null }, transaction },
+      );
     return finishIfDone(file.batchId, transaction);
   });
   await dropUnreferred([file.fileSha256]);
