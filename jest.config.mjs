@@ -18,6 +18,8 @@ const esmPackages = [
   'codec-parser',
   'wasm-media-encoders',
   'piscina',
+  'p-limit',
+  'yocto-queue',
 ];
 
 export default {

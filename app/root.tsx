@@ -1,4 +1,6 @@
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from 'react-router';
+import { useContext } from 'react';
+import { NonceContext } from './ui/nonce';
 import type { Route } from './+types/root';
 import { readThemeCookie } from './ui/theme';
 import './styles/app.css';
@@ -14,7 +16,8 @@ export function loader({ request }: Route.LoaderArgs) {
 }
 
 export function Layout({ children }: { children: React.ReactNode }) {
-  const theme = useRouteLoaderData<typeof loader>('root')?.theme;
+  const theme = useRouteLoaderData<typeof loader>('root')?.theme,
+    nonce = useContext(NonceContext);
   return (
     <html lang="en" data-theme={theme ?? undefined} suppressHydrationWarning>
       <head>
@@ -25,8 +28,8 @@ export function Layout({ children }: { children: React.ReactNode }) {
       </head>
       <body>
         {children}
-        <ScrollRestoration />
-        <Scripts />
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
       </body>
     </html>
   );

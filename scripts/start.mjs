@@ -18,9 +18,5 @@ await main(async () => {
     onStoppable: (stopSoFar) => {
       stopAll = stopSoFar;
     },
-    onGivenUp: () => {
-      process.stderr.write('A part of Garnetfinch keeps ending; its messages are above.\n');
-      void stop(1);
-    },
   });
 });

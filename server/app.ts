@@ -2,28 +2,17 @@ import { join, resolve } from 'node:path';
 import { createRequestHandler } from '@react-router/express';
 import compression from 'compression';
 import express from 'express';
+import { config } from './config.server';
 import { migrate } from './db/migrate';
+import { guards } from './http/guard.server';
+import { waitForDatabase, watchDatabase } from './http/health.server';
+import { demoNames } from './services/demo.server';
+import { closeDemoSessions } from './services/sessions.server';
 
 export const app = express();
 app.disable('x-powered-by');
-app.set('trust proxy', 'loopback');
-
-app.use((request, response, next) => {
-  // Cross-origin isolation, and nothing from elsewhere: everything the pages need ships with us.
-  response.set({
-    'Cross-Origin-Opener-Policy': 'same-origin',
-    'Cross-Origin-Embedder-Policy': 'require-corp',
-    'Cross-Origin-Resource-Policy': 'same-origin',
-    'X-Content-Type-Options': 'nosniff',
-    'Referrer-Policy': 'same-origin',
-    'X-Frame-Options': 'DENY',
-  });
-  // A form on another site must not act in a signed-in person's name.
-  const { origin, host } = request.headers;
-  if (request.method !== 'GET' && request.method !== 'HEAD' && origin && new URL(origin).host !== host)
-    return void response.status(403).send('This request came from another site.');
-  next();
-});
+app.set('trust proxy', /^\d+$/.test(config.trustedProxy) ? Number(config.trustedProxy) : config.trustedProxy || false);
+app.use(guards);
 app.use(compression({ filter: (request, response) => !request.path.startsWith('/media/') && compression.filter(request, response) }));
 
 if (process.env.NODE_ENV === 'production') {
@@ -32,6 +21,7 @@ if (process.env.NODE_ENV === 'production') {
   app.use(express.static(client, { maxAge: '1h', index: false }));
 }
 
+app.use(waitForDatabase);
 app.use(createRequestHandler({ build: () => import('virtual:react-router/server-build') }));
 
 app.use(
@@ -50,9 +40,12 @@ app.use(
 /** Serves the pages until the process is asked to end. */
 export async function serveWeb(port: number): Promise<void> {
   await migrate();
-  const server = app.listen(port, '127.0.0.1');
+  if (!config.demo) await closeDemoSessions(demoNames);
+  watchDatabase();
+  const server = app.listen(port, config.listenAddress);
   server.keepAliveTimeout = 65_000; // longer than clients keep theirs, or they send into a connection that is just closing
-  server.requestTimeout = 0; // a slow upload may take as long as it takes
+  server.headersTimeout = 20_000;
+  server.requestTimeout = 0; // a slow upload may take as long as it goes on coming; `guards` ends the others
   await new Promise<void>((ready) => {
     server.once('listening', ready);
     server.once('error', (error: Error & { code?: string }) => {

@@ -57,7 +57,7 @@ export function parseLoopQuery(parameters: Iterable<readonly [string, string]>):
       .filter((each) => Number.isInteger(each) && each >= 1 && each <= 64),
     packs: list('pack')
       .map(Number)
-      .filter((each) => Number.isInteger(each) && each > 0),
+      .filter((each) => Number.isInteger(each) && each > 0 && each <= 2_147_483_647),
     tempo: tempo && Number(tempo[1]) < Number(tempo[2]) ? { fromBpm: Number(tempo[1]), toBpm: Number(tempo[2]) } : null,
     favourites: one('favourites') === '1',
     sort,
@@ -91,15 +91,19 @@ export function toggleIn<T>(list: readonly T[], value: T): readonly T[] {
 
 export const hasFilters = (query: LoopQuery): boolean => queryToParameters({ ...query, sort: 'added', descending: true }).length > 0;
 
-/** Words of a query as search terms: letters and digits only, at most eight. */
-export function searchTerms(words: string): string[] {
-  return words
-    .toLowerCase()
+/** A text as it is searched, on both sides: small letters without accents, whatever their script. @example foldForSearch('Café') // => 'cafe' */
+export const foldForSearch = (text: string): string =>
+  text
     .normalize('NFKD')
     .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase();
+
+/** Words of a query as search terms: letters and digits only, of any script, at most eight. */
+export function searchTerms(words: string): string[] {
+  return foldForSearch(words)
     .replaceAll('♯', 'sharp')
     .replaceAll('♭', 'flat')
-    .split(/[^a-z0-9]+/)
+    .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean)
     .slice(0, 8);
 }

@@ -44,6 +44,11 @@ test('toggling and filters', () => {
     true,
   ]);
 });
+test('words of any script are terms, and what holds no letter is none', () => {
+  expect(searchTerms('ночной паром')).toEqual(['ночнои', 'паром']);
+  expect(searchTerms('夜 フェリー')).toEqual(['夜', 'フェリー'.normalize('NFKD').replace(/[\u0300-\u036f]/g, '')]);
+  expect(searchTerms('… 🥁 !')).toEqual([]);
+});
 test('words become terms: accents, case and signs go', () =>
   expect(searchTerms('  Café “F♯ minor” d’été; DROP ')).toEqual(['cafe', 'fsharp', 'minor', 'd', 'ete', 'drop']));
 test('fit: nothing to do is 100; stretch and shift cost; unpitched never shifts', () => {

@@ -32,8 +32,7 @@ export function runTypeScript(file, args = [], env = {}) {
 
 /**
  * Everything from a bare checkout to an answering application. Returns `{ address, stop }`.
- * `demo`: make the demo library on the first start. `onStoppable` gets, early, the function that stops all there is so far;
- * `onGivenUp` is called when a part keeps dying.
+ * `demo`: make the demo library on the first start. `onStoppable` gets, early, the function that stops all there is so far.
  */
 export async function startApplication({
   port = Number(process.env.PORT ?? 3000),
@@ -44,7 +43,6 @@ export async function startApplication({
   env = {},
   quiet = false,
   onStoppable = () => {},
-  onGivenUp = () => {},
 } = {}) {
   const began = Date.now();
   const note = quiet ? () => {} : say;
@@ -66,23 +64,42 @@ export async function startApplication({
     rmSync(runFile, { force: true });
     release();
   };
-  const restarts = [];
-  /** Starts a part and starts it again when it dies: a killed job process must not take the pages with it. */
-  const supervise = (place, args, env) => {
-    const child = startChild(process.execPath, args, { env });
+  /**
+   * Starts a part and starts it again when it dies, each by itself: a job process that is killed does not take the pages with it. One that keeps
+   * dying waits longer and longer, up to half a minute, and is never given up.
+   */
+  const supervise = (place, args, env, waitMs = 500) => {
+    const child = startChild(process.execPath, args, { env }),
+      began = Date.now();
     children[place] = child;
     child.once('exit', (code, signal) => {
       if (stopping) return;
-      restarts.push(Date.now());
-      if (restarts.filter((at) => at > Date.now() - 60_000).length > 5) {
-        onGivenUp();
-        return;
-      }
-      process.stderr.write(`A part of Garnetfinch ended (${signal ?? `exit ${code}`}) and is started again.\n`);
+      const wait = Date.now() - began > 60_000 ? 500 : waitMs;
+      process.stderr.write(`A part of Garnetfinch ended (${signal ?? `exit ${code}`}) and is started again in ${wait / 1000} s.\n`);
       setTimeout(() => {
-        if (!stopping) supervise(place, args, env);
-      }, 500);
+        if (!stopping) supervise(place, args, env, Math.min(30_000, wait * 2));
+      }, wait);
     });
+  };
+  /** Starts the private database again when it is gone, on the same port. */
+  const watchDatabase = () => {
+    const lookMs = 2000;
+    let waitMs = lookMs;
+    const look = async () => {
+      if (stopping) return;
+      if (!database.isRunning()) {
+        process.stderr.write('The database ended and is started again.\n');
+        try {
+          await startDatabase({ dataDir, outsideUrl });
+          waitMs = lookMs;
+        } catch (error) {
+          process.stderr.write(`${error.message}\n`);
+          waitMs = Math.min(30_000, waitMs * 2);
+        }
+      }
+      setTimeout(look, waitMs).unref();
+    };
+    setTimeout(look, waitMs).unref();
   };
   onStoppable(stop);
   try {
@@ -126,7 +143,10 @@ export async function startApplication({
           [at('scripts/serve.mjs'), 'web'],
           [at('scripts/serve.mjs'), 'jobs'],
         ];
-    commands.forEach((args, place) => supervise(place, args, childEnv));
+    // Whoever waits for a page has long given up: its queries end.
+    const pageEnv = { ...childEnv, GARNETFINCH_STATEMENT_TIMEOUT_MS: '20000' };
+    commands.forEach((args, place) => supervise(place, args, place === 0 ? pageEnv : childEnv));
+    watchDatabase();
     await waitForPage(address, children);
     writeFileSync(runFile, JSON.stringify({ pid: process.pid, address }));
     note(`\nGarnetfinch is ready at  ${address}   (${seconds(began)} s)\nCtrl-C stops it and its database.\n`);

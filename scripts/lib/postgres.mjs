@@ -104,7 +104,7 @@ function initialise(bin, dir, user, password) {
  * Returns `{ url, stop }`; `stop` leaves an outside server, and one that was running before, alone.
  */
 export async function startDatabase({ dataDir = defaultDataDir, outsideUrl = process.env.DATABASE_URL } = {}) {
-  if (outsideUrl) return { url: outsideUrl, stop: () => {}, kind: 'outside' };
+  if (outsideUrl) return { url: outsideUrl, stop: () => {}, isRunning: () => true, kind: 'outside' };
   let bin = findBinaries();
   if (!bin) {
     installDebianPackage('postgresql', 'Garnetfinch needs PostgreSQL 15 or later, which was not found.');
@@ -140,6 +140,7 @@ export async function startDatabase({ dataDir = defaultDataDir, outsideUrl = pro
     stop: () => {
       if (!wasRunning) control('-m', 'fast', '-w', '-t', '20', 'stop');
     },
+    isRunning: () => control('status').status === 0,
     kind: 'private',
   };
 }

@@ -8,6 +8,7 @@ export const sequelize: Sequelize = (holder.garnetfinchSequelize ??= new Sequeli
   dialect: 'postgres',
   logging: false,
   pool: { max: 8, idle: 10_000 },
+  dialectOptions: { statement_timeout: config.statementTimeoutMs },
   define: { underscored: true, timestamps: false },
 }));
 

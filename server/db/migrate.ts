@@ -9,6 +9,8 @@ import * as heardParts from './migrations/0007-heard-parts';
 import * as faintHits from './migrations/0008-faint-hits';
 import * as heardIsPlaced from './migrations/0009-heard-is-placed';
 import * as importsThatEnd from './migrations/0010-imports-that-end';
+import * as triesAreCounted from './migrations/0011-tries-are-counted';
+import * as foundAtOnce from './migrations/0012-found-at-once';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -22,6 +24,8 @@ const migrations = [
   { name: '0008-faint-hits', ...faintHits },
   { name: '0009-heard-is-placed', ...heardIsPlaced },
   { name: '0010-imports-that-end', ...importsThatEnd },
+  { name: '0011-tries-are-counted', ...triesAreCounted },
+  { name: '0012-found-at-once', ...foundAtOnce },
 ];
 const lockId = 7270017;
 
@@ -32,7 +36,8 @@ export async function migrate(): Promise<void> {
     const umzug = new Umzug({
       migrations: migrations.map(({ name, up, down }) => ({
         name,
-        up: async () => void (await sequelize.query(up)),
+        // However long it takes.
+        up: async () => void (await sequelize.query(`set statement_timeout = 0; ${up}; reset statement_timeout`)),
         down: async () => void (await sequelize.query(down)),
       })),
       storage: new SequelizeStorage({ sequelize }),

@@ -18,6 +18,15 @@ export const personForm = yup.object({
     .max(200),
 });
 
+export const passwordForm = yup.object({
+  current: yup.string().required('Please give the password you have.').max(200),
+  next: yup
+    .string()
+    .required('Please choose a new password.')
+    .min(10, 'At least 10 letters: a short sentence is easy to keep in mind.')
+    .max(200),
+});
+
 export const projectForm = yup.object({
   name: yup.string().trim().required('Please name the project.').max(120, 'Up to 120 letters, please.'),
   tempo: yup

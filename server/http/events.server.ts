@@ -4,12 +4,14 @@ import { sequelize } from '../db/connection';
 
 /** What the pages are told of. The payload names what changed; the page asks for the rest. */
 export interface LibraryEvent {
-  readonly kind: 'import' | 'library' | 'project' | 'export' | 'remote';
+  readonly kind: 'import' | 'library' | 'project' | 'export' | 'remote' | 'signed-out';
   readonly id: number;
   readonly revision?: number;
   /** Between a person's remotes and rooms; `id` is the person's, and nobody else is told. */
   readonly command?: string;
   readonly room?: object;
+  /** Those whose streams end; told to no page. */
+  readonly sessions?: readonly string[];
 }
 
 const channel = 'garnetfinch';
@@ -43,8 +45,11 @@ async function listen(): Promise<void> {
   }
 }
 
-/** A server-sent event stream that ends with the request. */
-export function eventStream(signal: AbortSignal, personId: number): Response {
+/**
+ * A server-sent event stream that ends with the request, or with the session.
+ * @param session by which the session is known; `isOpen` says whether it still is one
+ */
+export function eventStream(signal: AbortSignal, personId: number, session: string, isOpen: () => Promise<boolean>): Response {
   if (!holder.garnetfinchListening) {
     holder.garnetfinchListening = true;
     void listen();
@@ -61,9 +66,18 @@ export function eventStream(signal: AbortSignal, personId: number): Response {
         }
       };
       const listener: Listener = (event) => {
-        if (event.kind !== 'remote' || event.id === personId) write(`data: ${JSON.stringify(event)}\n\n`);
+        if (event.kind === 'signed-out') {
+          if (event.sessions?.includes(session)) stop();
+        } else if (event.kind !== 'remote' || event.id === personId) write(`data: ${JSON.stringify(event)}\n\n`);
       };
-      const beat = setInterval(() => write(': still here\n\n'), 20_000);
+      const beat = setInterval(() => {
+        write(': still here\n\n');
+        // One that has run out, or whose person has left, is not announced. A database that is away ends nothing.
+        void isOpen().then(
+          (open) => open || stop(),
+          () => {},
+        );
+      }, 20_000);
       stop = () => {
         clearInterval(beat);
         listeners.delete(listener);

@@ -5,3 +5,9 @@ import accounts from './demo-accounts.json';
 export function offeredAccounts(): readonly { readonly name: string; readonly password: string }[] {
   return config.demo ? accounts : [];
 }
+
+/** Whether this is a demo account with the password that everybody can read; one that was changed is somebody's own. */
+export const isDemoAccount = (name: string, password: string): boolean =>
+  accounts.some((account) => account.name.toLowerCase() === name.toLowerCase() && account.password === password);
+
+export const demoNames: readonly string[] = accounts.map(({ name }) => name);

@@ -4,7 +4,8 @@ import type { LoopRow } from './loop-rows';
 import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';
 import { findRowsById } from './search.server';
 
-const pageLength = 60;
+/** So many doubts are listed at a time. */
+export const doubtsAtOnce = 60;
 
 /** One fact of one loop that nobody has settled. */
 export interface Doubt {
@@ -29,12 +30,12 @@ const doubtfulSql = doubtAttributes
   )
   .join(' union all ');
 
-/** The queue of doubtful facts. @param only one kind of fact; null for all */
-export async function findDoubts(personId: number, only: DoubtAttribute | null = null): Promise<DoubtQueue> {
+/** The queue of doubtful facts, its first `limit`. @param only one kind of fact; null for all */
+export async function findDoubts(personId: number, only: DoubtAttribute | null = null, limit = doubtsAtOnce): Promise<DoubtQueue> {
   const counts = await countDoubts(),
     found = await selectRows<{ id: number; attribute: DoubtAttribute }>(
-      `select id, attribute from (${doubtfulSql}) doubtful where $1::text is null or attribute = $1 order by confidence, id, attribute limit ${pageLength}`,
-      [only],
+      `select id, attribute from (${doubtfulSql}) doubtful where $1::text is null or attribute = $1 order by confidence, id, attribute limit $2`,
+      [only, limit],
     );
   const ids = [...new Set(found.map(({ id }) => id))],
     rows = new Map((await findRowsById(ids, personId)).map((row) => [row.id, row])),

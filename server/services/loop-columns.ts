@@ -1,3 +1,4 @@
+import { foldForSearch } from '~core/search/query';
 import type { PartialAnalysis } from '~core/analysis/analyse-audio';
 import type { LoopFacts } from '~core/analysis/evidence/choose';
 import { nameWords } from '~core/names/parse-name';
@@ -76,17 +77,17 @@ export function searchText(parts: {
         : parts.facts.pitched
           ? 'no single key'
           : '';
-  return [
-    parts.title,
-    nameWords(parts.path),
-    parts.pack,
-    parts.vendor,
-    instrument?.label ?? '',
-    parts.facts.family ? families[parts.facts.family].label : '',
-    key,
-    parts.facts.kind,
-    ...parts.tags,
-  ]
-    .join(' ')
-    .toLowerCase();
+  return foldForSearch(
+    [
+      parts.title,
+      nameWords(parts.path),
+      parts.pack,
+      parts.vendor,
+      instrument?.label ?? '',
+      parts.facts.family ? families[parts.facts.family].label : '',
+      key,
+      parts.facts.kind,
+      ...parts.tags,
+    ].join(' '),
+  );
 }

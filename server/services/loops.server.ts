@@ -12,6 +12,7 @@ import { chooseAgain, factRow, measuredOf, toEvidence } from './facts.server';
 import { factColumns, measureColumns, searchText } from './loop-columns';
 import type { LoopRow } from './loop-rows';
 import { recordActivity } from './people.server';
+import type { SignedIn } from './sessions.server';
 import { findRowsById } from './search.server';
 
 export interface NewLoop {
@@ -168,10 +169,19 @@ export async function setFavourite(personId: number, loopId: number, wanted: boo
   else await Favourite.destroy({ where: { personId, loopId } });
 }
 
+/** Whether all of these loops are there, archived or not. */
+export const loopsExist = async (ids: readonly number[]): Promise<boolean> =>
+  (await Loop.count({ where: { id: { [Op.in]: [...ids] } } })) === new Set(ids).size;
+
+/** What a person brought in is theirs to archive; what others did, a keeper's. */
+export const mayArchive = async (ids: readonly number[], person: SignedIn): Promise<boolean> =>
+  person.role === 'keeper' || (await Loop.count({ where: { id: { [Op.in]: [...ids] }, addedBy: { [Op.ne]: person.id } } })) === 0;
+
 /** Archives loops, or brings them back. Nothing is deleted: projects that use them go on sounding. */
 export async function archiveLoops(ids: readonly number[], archived: boolean, personId: number): Promise<void> {
   await Loop.update({ archivedAt: archived ? new Date() : null }, { where: { id: { [Op.in]: [...ids] } } });
-  for (const id of ids) await recordActivity(personId, archived ? 'archived' : 'restored', 'loop', id);
+  if (ids.length === 1) await recordActivity(personId, archived ? 'archived' : 'restored', 'loop', ids[0]);
+  else await recordActivity(personId, archived ? 'archived' : 'restored', 'loop', null, { loops: ids.length });
   await announce({ kind: 'library', id: 0 });
 }
 

@@ -1,6 +1,8 @@
+import { Op } from 'sequelize';
 import { selectRows } from '../db/connection';
 import { Loop, Pack } from '../db/models/library';
 import { announce } from '../http/events.server';
+import type { SignedIn } from './sessions.server';
 import { recordActivity } from './people.server';
 
 export interface PackLine {
@@ -18,21 +20,34 @@ export interface PackLine {
   /** Overviews of a few of its loops, base64, from which the cover is drawn. */ readonly overviews: readonly string[];
 }
 
-/** Packs, newest first. Archived ones apart. */
-export async function listPacks(archived = false): Promise<PackLine[]> {
+/** So many packs are shown at a time. */
+export const packsAtOnce = 48;
+
+export async function countPacks(archived = false): Promise<number> {
+  return Pack.count({ where: { archivedAt: archived ? { [Op.ne]: null } : null } });
+}
+
+/** Packs, newest first, `limit` of them. Archived ones apart. What is told of each is read of its own loops only. */
+export async function listPacks(archived = false, limit = packsAtOnce): Promise<PackLine[]> {
   const rows = await selectRows<PackLine & { addedAt: Date | string }>(
     `select p.id, p.name, p.vendor, p.licence, p.description, a.name::text as "addedBy", p.added_at as "addedAt",
-    count(l.id) filter (where l.kind in ('loop', 'full-mix'))::int as loops, count(l.id) filter (where l.kind in ('one-shot', 'phrase'))::int as "oneShots", count(l.id) filter (where l.media = 'midi')::int as notes,
+    c.loops, c."oneShots", c.notes,
     coalesce((select json_agg(json_build_object('family', f.family, 'count', f.n) order by f.n desc) from (select family, count(*)::int as n from loops where pack_id = p.id and archived_at is null and family is not null group by family) f), '[]') as families,
     coalesce((select json_agg(o.overview) from (select encode(overview, 'base64') as overview from loops where pack_id = p.id and archived_at is null and media = 'audio' order by id limit 7) o), '[]') as overviews
-    from packs p join people a on a.id = p.added_by left join loops l on l.pack_id = p.id and l.archived_at is null where (p.archived_at is not null) = $1 group by p.id, a.name order by p.added_at desc, p.id desc`,
-    [archived],
+    from (select * from packs where (archived_at is not null) = $1 order by added_at desc, id desc limit $2) p join people a on a.id = p.added_by
+    cross join lateral (select count(*) filter (where kind in ('loop', 'full-mix'))::int as loops, count(*) filter (where kind in ('one-shot', 'phrase'))::int as "oneShots", count(*) filter (where media = 'midi')::int as notes from loops where pack_id = p.id and archived_at is null) c
+    order by p.added_at desc, p.id desc`,
+    [archived, limit],
   );
   return rows.map((row) => ({ ...row, addedAt: new Date(row.addedAt).toISOString() }));
 }
 
 export const packNames = (): Promise<{ id: number; name: string; vendor: string }[]> =>
   selectRows('select id, name, vendor from packs where archived_at is null order by name');
+
+/** A pack is its own person's to archive, and the keepers'. */
+export const mayArchivePack = async (id: number, person: SignedIn): Promise<boolean> =>
+  person.role === 'keeper' || (await Pack.count({ where: { id, addedBy: person.id } })) > 0;
 
 /** Archives a pack with its loops, or brings both back. */
 export async function archivePack(id: number, archived: boolean, personId: number): Promise<void> {

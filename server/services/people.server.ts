@@ -1,101 +1,7 @@
-import { createHash, randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
-import { promisify } from 'node:util';
-import { Op } from 'sequelize';
-import { Activity, Person, Session, SignInFailure } from '../db/models/people';
+import { Activity, Person } from '../db/models/people';
 import { selectRows } from '../db/connection';
-
-const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number, options: object) => Promise<Buffer>;
-/** OWASP Password Storage Cheat Sheet: scrypt with N = 2^15, r = 8, p = 3 (32 MB a guess). */
-const cost = { N: 2 ** 15, r: 8, p: 3, maxmem: 128 * 1024 * 1024 };
-
-export async function hashPassword(password: string): Promise<string> {
-  const salt = randomBytes(16);
-  return `scrypt$${cost.N}$${cost.r}$${cost.p}$${salt.toString('base64')}$${(await derive(password, salt, 32, cost)).toString('base64')}`;
-}
-
-export async function verifyPassword(password: string, stored: string): Promise<boolean> {
-  const [scheme, n, r, p, salt, hash] = stored.split('$');
-  if (scheme !== 'scrypt') return false;
-  const expected = Buffer.from(hash, 'base64');
-  const got = await derive(password, Buffer.from(salt, 'base64'), expected.length, {
-    N: Number(n),
-    r: Number(r),
-    p: Number(p),
-    maxmem: cost.maxmem,
-  });
-  return timingSafeEqual(expected, got);
-}
-
-export interface SignedIn {
-  readonly id: number;
-  readonly name: string;
-  readonly role: 'member' | 'keeper';
-  readonly projectId: number | null;
-}
-
-const sessionDays = 30;
-const triesPerName = 6,
-  triesPerAddress = 30,
-  windowMinutes = 10;
-const hashToken = (token: string): Buffer => createHash('sha256').update(token).digest();
-/** Checked when the name is unknown, so that both answers take as long. */
-let decoyHash: string | null = null;
-
-export type SignInResult =
-  | { readonly ok: true; readonly token: string; readonly maxAgeSeconds: number }
-  | { readonly ok: false; readonly reason: 'wrong' | 'too-many' };
-
-/** Signs a person in. Wrong names and wrong passwords answer alike; after six wrong tries in ten minutes a name waits. */
-export async function signIn(name: string, password: string, address: string): Promise<SignInResult> {
-  const since = new Date(Date.now() - windowMinutes * 60_000);
-  const [byName, byAddress] = await Promise.all([
-    SignInFailure.count({ where: { name, at: { [Op.gt]: since } } }),
-    SignInFailure.count({ where: { address, at: { [Op.gt]: since } } }),
-  ]);
-  if (byName >= triesPerName || byAddress >= triesPerAddress) return { ok: false, reason: 'too-many' };
-  const person = await Person.findOne({ where: { name, archivedAt: null } });
-  const right = await verifyPassword(password, person?.passwordHash ?? (decoyHash ??= await hashPassword('decoy')));
-  if (!person || !right) {
-    await SignInFailure.create({ name, address });
-    return { ok: false, reason: 'wrong' };
-  }
-  await SignInFailure.destroy({ where: { name } });
-  const token = randomBytes(32).toString('base64url');
-  await Session.create({
-    tokenHash: hashToken(token),
-    personId: person.id,
-    projectId: await latestProjectOf(person.id),
-    expiresAt: new Date(Date.now() + sessionDays * 86_400_000),
-  });
-  return { ok: true, token, maxAgeSeconds: sessionDays * 86_400 };
-}
-
-async function latestProjectOf(personId: number): Promise<number | null> {
-  const [row] = await selectRows<{ id: number }>(
-    'select p.id from projects p left join sessions s on s.project_id = p.id and s.person_id = $1 where p.archived_at is null order by s.created_at desc nulls last, p.changed_at desc limit 1',
-    [personId],
-  );
-  return row?.id ?? null;
-}
-
-/** The person behind a session token, or null. */
-export async function findSignedIn(token: string | null): Promise<SignedIn | null> {
-  if (!token) return null;
-  const [row] = await selectRows<SignedIn>(
-    'select p.id, p.name::text as name, p.role, s.project_id as "projectId" from sessions s join people p on p.id = s.person_id where s.token_hash = $1 and s.expires_at > now() and p.archived_at is null',
-    [hashToken(token)],
-  );
-  return row ?? null;
-}
-
-export async function signOut(token: string | null): Promise<void> {
-  if (token) await Session.destroy({ where: { tokenHash: hashToken(token) } });
-}
-
-/** Makes a project the one in the room for this session; null for none. */
-export async function setSessionProject(token: string | null, projectId: number | null): Promise<void> {
-  if (token) await Session.update({ projectId }, { where: { tokenHash: hashToken(token) } });
-}
+import { hashPassword, verifyPassword } from './passwords.server';
+import { endSessions } from './sessions.server';
 
 export type AddPersonResult = { readonly ok: true; readonly id: number } | { readonly ok: false; readonly reason: 'taken' };
 
@@ -111,6 +17,27 @@ export async function addPerson(
   return { ok: true, id: person.id };
 }
 
+/** A person's new password; other sessions of theirs end. @returns what is wrong, or null */
+export async function changePassword(personId: number, current: string, next: string, keepToken: string | null): Promise<string | null> {
+  const person = await Person.findByPk(personId, { rejectOnEmpty: true });
+  if (!(await verifyPassword(current, person.passwordHash))) return 'That is not your password.';
+  await person.update({ passwordHash: await hashPassword(next) });
+  await endSessions(personId, keepToken);
+  await recordActivity(personId, 'changed', 'password', null);
+  return null;
+}
+
+/** Shows a person the door, or lets one in again. What they brought in stays. @returns what is wrong, or null */
+export async function removePerson(personId: number, removed: boolean, byPersonId: number): Promise<string | null> {
+  const person = await Person.findByPk(personId);
+  if (!person) return 'There is nobody with that number.';
+  if (removed && personId === byPersonId) return 'Nobody removes themselves: another keeper has to.';
+  await person.update({ archivedAt: removed ? new Date() : null });
+  if (removed) await endSessions(personId);
+  await recordActivity(byPersonId, removed ? 'removed' : 'let in', 'person', personId, { name: person.name });
+  return null;
+}
+
 export interface PersonRow {
   readonly id: number;
   readonly name: string;
@@ -121,12 +48,15 @@ export interface PersonRow {
   readonly favourites: number;
 }
 
+/** Everybody who is here, with what they did; each count reads one index once. */
 export function listPeople(): Promise<PersonRow[]> {
   return selectRows<PersonRow>(`select p.id, p.name::text as name, p.role, p.created_at as "createdAt",
-    (select count(*)::int from loops l where l.added_by = p.id and l.archived_at is null) as loops,
-    (select count(*)::int from facts f where f.person_id = p.id and f.superseded_at is null) as corrections,
-    (select count(*)::int from favourites v where v.person_id = p.id) as favourites
-    from people p where p.archived_at is null order by p.name`);
+    coalesce(l.count, 0) as loops, coalesce(f.count, 0) as corrections, coalesce(v.count, 0) as favourites
+    from people p
+    left join (select added_by, count(*)::int as count from loops where archived_at is null group by added_by) l on l.added_by = p.id
+    left join (select person_id, count(*)::int as count from facts where person_id is not null and superseded_at is null group by person_id) f on f.person_id = p.id
+    left join (select person_id, count(*)::int as count from favourites group by person_id) v on v.person_id = p.id
+    where p.archived_at is null order by p.name`);
 }
 
 export async function countPeople(): Promise<number> {

@@ -1,6 +1,6 @@
 import type { FitContext } from '~core/search/fit';
 import { selectRows } from '../db/connection';
-import type { SignedIn } from './people.server';
+import type { SignedIn } from './sessions.server';
 
 /** Tempo and key of the project in the room, for ranking; null without one. */
 export async function roomProject(person: SignedIn): Promise<FitContext | null> {

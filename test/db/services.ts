@@ -14,7 +14,11 @@ const load = async () => ({
     ...(await import('~server/services/imports/unpack-batch.server')),
   },
   keeping: await import('~server/storage/keeping.server'),
-  people: await import('~server/services/people.server'),
+  people: {
+    ...(await import('~server/services/people.server')),
+    ...(await import('~server/services/sessions.server')),
+    ...(await import('~server/services/passwords.server')),
+  },
   search: await import('~server/services/search.server'),
   facts: await import('~server/services/facts.server'),
   loops: await import('~server/services/loops.server'),

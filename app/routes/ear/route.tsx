@@ -6,8 +6,9 @@ import { AnotherValue } from '~/ui/another-value';
 import { CheckByEar } from '~/ui/ear/check-by-ear';
 import { factLabels, inWords, percent, toField } from '~/ui/fact-words';
 import { toast } from '~/ui/toast';
+import { countParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
-import { findDoubts, type Doubt } from '~server/services/doubts.server';
+import { doubtsAtOnce, findDoubts, type Doubt } from '~server/services/doubts.server';
 import type { LoopDetail } from '~server/services/loops.server';
 import type { Route } from './+types/route';
 import { answersOf } from './answers';
@@ -17,9 +18,11 @@ export const meta: Route.MetaFunction = () => [{ title: 'Needs an ear · Garnetf
 
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request),
-    asked = new URL(request.url).searchParams.get('fact'),
+    { searchParams } = new URL(request.url),
+    asked = searchParams.get('fact'),
+    limit = countParam(searchParams.get('show'), doubtsAtOnce, 1200),
     only = doubtAttributes.find((each) => each === asked) ?? null;
-  return { only, ...(await findDoubts(person.id, only)) };
+  return { only, ...(await findDoubts(person.id, only, limit)) };
 }
 
 const nameOf = ({ row, attribute }: Doubt): string => `${row.id}-${attribute}`;
@@ -35,6 +38,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
   const selected = Math.min(at, doubts.length - 1),
     current = doubts[selected] as Doubt | undefined,
     currentName = current ? nameOf(current) : null,
+    waiting = only ? counts[only] : doubtAttributes.reduce((sum, attribute) => sum + counts[attribute], 0),
     total = doubtAttributes.reduce((sum, attribute) => sum + counts[attribute], 0);
   // The one that moves up after an answer is heard at once.
   useEffect(() => {
@@ -170,6 +174,20 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
                 />
               ))}
             </div>
+            {doubts.length < waiting && (
+              <p className="mt-2 flex items-center gap-3">
+                <span className="quiet">
+                  The {doubts.length} most doubtful of {waiting}.
+                </span>
+                <Link
+                  className="btn btn-sm"
+                  preventScrollReset
+                  to={`?${new URLSearchParams({ ...(only ? { fact: only } : {}), show: String(doubts.length + 60) })}`}
+                >
+                  Show more
+                </Link>
+              </p>
+            )}
           </>
         )}
       </section>

@@ -1,5 +1,5 @@
 import { useRef, useState, type ReactNode } from 'react';
-import { arc, max, scaleBand, scaleLinear } from 'd3';
+import { arc, max, scaleBand, scaleLinear, sum } from 'd3';
 import { toggleIn, type LoopQuery } from '~core/search/query';
 import { families, type Family } from '~core/theory/instruments';
 import { fifthsPosition, keyName, relativeKey, type Key } from '~core/theory/key';
@@ -38,6 +38,13 @@ const lowestBpm = 52,
   highestBpm = 192,
   binBpm = 4;
 
+/** How many loops lie where the chart does not reach; empty for none. */
+function outsideWords(counts: FacetCounts['tempo']): string {
+  const slower = sum(counts, ({ value, count }) => (Number(value) < lowestBpm ? count : 0)),
+    faster = sum(counts, ({ value, count }) => (Number(value) >= highestBpm ? count : 0));
+  return [slower > 0 && `${slower} slower`, faster > 0 && `${faster} faster`].filter(Boolean).join(', ');
+}
+
 /** Tempo histogram. The project's tempo, its half and its double are marked. */
 function TempoChart({ query, counts, onChange }: { query: LoopQuery; counts: FacetCounts['tempo']; onChange: Change }) {
   const tempoBpm = useProject((state) => state.project?.tempoBpm ?? null),
@@ -68,7 +75,7 @@ function TempoChart({ query, counts, onChange }: { query: LoopQuery; counts: Fac
     );
   };
   return (
-    <Frame title="Tempo" hint={shown ? `${shown.fromBpm}–${shown.toBpm}` : 'drag a range'}>
+    <Frame title="Tempo" hint={shown ? `${shown.fromBpm}–${shown.toBpm}` : outsideWords(counts) || 'drag a range'}>
       <svg
         ref={svg}
         viewBox={`0 0 ${width} ${height}`}
@@ -251,19 +258,24 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
   );
 }
 
+const mostBarsShown = 9;
+
 function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: FacetCounts['bars']; onChange: Change }) {
-  const rows = counts
-    .map(({ value, count }) => ({ bars: Number(value), count }))
-    .filter((each) => Number.isInteger(each.bars))
-    .sort((a, b) => a.bars - b.bars)
-    .slice(0, 9);
+  const all = counts.map(({ value, count }) => ({ bars: Number(value), count })),
+    // The commonest are shown, and what is chosen already.
+    rows = all
+      .filter((each) => Number.isInteger(each.bars))
+      .sort((a, b) => Number(query.bars.includes(b.bars)) - Number(query.bars.includes(a.bars)) || b.count - a.count)
+      .slice(0, mostBarsShown)
+      .sort((a, b) => a.bars - b.bars),
+    hidden = sum(all, ({ count }) => count) - sum(rows, ({ count }) => count);
   const band = scaleBand(
       rows.map((row) => row.bars),
       [0, 200],
     ).padding(0.25),
     y = scaleLinear([0, max(rows, (row) => row.count) ?? 1], [0, height - 34]);
   return (
-    <Frame title="Bars" hint="click">
+    <Frame title="Bars" hint={hidden > 0 ? `${hidden} of other lengths` : 'click'}>
       <svg viewBox={`0 0 200 ${height}`} className="h-26 w-full" role="group" aria-label="Bars">
         {rows.map(({ bars, count }) => {
           const chosen = query.bars.includes(bars),

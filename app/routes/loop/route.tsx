@@ -10,6 +10,7 @@ import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
+import { idParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
 import { findLoop, type LoopDetail } from '~server/services/loops.server';
 import type { Route } from './+types/route';
@@ -25,8 +26,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderD
 
 export async function loader({ request, params }: Route.LoaderArgs) {
   const person = await requirePerson(request),
-    id = Number(params.loopId);
-  const detail = Number.isInteger(id) ? await findLoop(id, person.id) : null;
+    detail = await findLoop(idParam(params.loopId), person.id);
   if (!detail) throw data('There is no loop with that number.', { status: 404 });
   return { detail };
 }

@@ -238,6 +238,11 @@ function Batch({ batch, onChanged }: { batch: BatchProgress; onChanged: () => vo
             </button>
           ))
         )}
+        {batch.state === 'failed' && (
+          <button className="link" onClick={() => run('retry')}>
+            try again
+          </button>
+        )}
         {batch.packId && (
           <Link className="link" to={`/?pack=${batch.packId}`}>
             show
@@ -267,27 +272,38 @@ function Batch({ batch, onChanged }: { batch: BatchProgress; onChanged: () => vo
         {batch.counts['left-aside'] > 0 && `, ${batch.counts['left-aside']} left aside`} {open ? '▴' : '▾'}
       </button>
       {batch.message && <p className="text-error">{batch.message}</p>}
-      {open && <Files batchId={batch.id} stamp={settled} />}
+      {open && <Files batchId={batch.id} stamp={settled} total={batch.total} />}
     </li>
   );
 }
 
-function Files({ batchId, stamp }: { batchId: number; stamp: number }) {
-  const [files, setFiles] = useState<readonly FileLine[] | null>(null);
+function Files({ batchId, stamp, total }: { batchId: number; stamp: number; total: number }) {
+  const [files, setFiles] = useState<readonly FileLine[] | null>(null),
+    [more, setMore] = useState<readonly FileLine[]>([]);
   useEffect(() => {
     const stop = new AbortController();
     fetch(`/api/imports?batch=${batchId}`, { signal: stop.signal }).then(
       async (response) => {
-        if (response.ok) setFiles(((await response.json()) as { files: FileLine[] }).files);
+        if (!response.ok) return;
+        setFiles(((await response.json()) as { files: FileLine[] }).files);
+        setMore([]);
       },
       () => {},
     );
     return () => stop.abort();
   }, [batchId, stamp]);
+  const showMore = async (from: number) => {
+    const response = await fetch(`/api/imports?batch=${batchId}&offset=${from}`);
+    if (response.ok) {
+      const found = ((await response.json()) as { files: FileLine[] }).files;
+      setMore((before) => [...before, ...found]);
+    }
+  };
   if (!files) return <p className="quiet">…</p>;
+  const shown = [...files, ...more];
   return (
     <ul className="mt-1 max-h-72 overflow-auto rounded-sm bg-base-200 p-2 text-[0.82rem]" tabIndex={0} aria-label="Files of this import">
-      {files.map((file) => (
+      {shown.map((file) => (
         <li key={file.id} className="py-0.5">
           <span className="block truncate" title={file.path}>
             {file.loopId ? (
@@ -304,6 +320,16 @@ function Files({ batchId, stamp }: { batchId: number; stamp: number }) {
           </span>
         </li>
       ))}
+      {shown.length < total && (
+        <li className="flex items-center gap-3 py-1">
+          <span className="quiet">
+            {shown.length} of {total} files.
+          </span>
+          <button className="link" onClick={() => void showMore(shown.length)}>
+            Show more
+          </button>
+        </li>
+      )}
     </ul>
   );
 }

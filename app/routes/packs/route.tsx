@@ -1,12 +1,13 @@
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Ear } from 'lucide-react';
-import { Link, useFetcher } from 'react-router';
+import { data, Link, useFetcher } from 'react-router';
 import { toast } from '~/ui/toast';
 import { families, type Family } from '~core/theory/instruments';
+import { countParam, idParam, readFormData } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
 import { countDoubts } from '~server/services/doubts.server';
 import { listBatches } from '~server/services/imports/progress.server';
-import { archivePack, listPacks } from '~server/services/packs.server';
+import { archivePack, countPacks, listPacks, mayArchivePack, packsAtOnce } from '~server/services/packs.server';
 import type { Route } from './+types/route';
 import { Cover } from './cover';
 import { ImportDesk } from './import-desk';
@@ -14,9 +15,23 @@ import { ImportDesk } from './import-desk';
 export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }];
 
 export async function loader({ request }: Route.LoaderArgs) {
-  await requirePerson(request);
-  const [packs, archived, batches, doubts] = await Promise.all([listPacks(), listPacks(true), listBatches(), countDoubts()]);
-  return { packs, archived, batches, doubts: Object.values(doubts).reduce((sum, count) => sum + count, 0) };
+  const person = await requirePerson(request);
+  const shown = countParam(new URL(request.url).searchParams.get('show'), packsAtOnce, 2000),
+    [packs, total, archived, batches, doubts] = await Promise.all([
+      listPacks(false, shown),
+      countPacks(),
+      listPacks(true),
+      listBatches(),
+      countDoubts(),
+    ]);
+  return {
+    person: { name: person.name, isKeeper: person.role === 'keeper' },
+    packs,
+    total,
+    archived,
+    batches,
+    doubts: Object.values(doubts).reduce((sum, count) => sum + count, 0),
+  };
 }
 
 /** What came from where, and the desk at which more comes in. */
@@ -65,23 +80,35 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
                 {/* What one may do with it is never cut off. */}
                 <p className="mt-auto flex items-end gap-2 pt-1 text-[0.86rem]">
                   <span className="min-w-0 flex-1">{pack.licence || <span className="quiet">licence not stated</span>}</span>
-                  <button
-                    className="link shrink-0"
-                    aria-label={`Archive ${pack.name}`}
-                    onClick={() => {
-                      archive(pack.id, pack.name, 'archive');
-                      toast(`Archived “${pack.name}” with its loops.`, {
-                        action: { label: 'Undo', onClick: () => archive(pack.id, pack.name, 'restore') },
-                      });
-                    }}
-                  >
-                    archive
-                  </button>
+                  {(loaderData.person.isKeeper || pack.addedBy === loaderData.person.name) && (
+                    <button
+                      className="link shrink-0"
+                      aria-label={`Archive ${pack.name}`}
+                      onClick={() => {
+                        archive(pack.id, pack.name, 'archive');
+                        toast(`Archived “${pack.name}” with its loops.`, {
+                          action: { label: 'Undo', onClick: () => archive(pack.id, pack.name, 'restore') },
+                        });
+                      }}
+                    >
+                      archive
+                    </button>
+                  )}
                 </p>
               </div>
             </li>
           ))}
         </ul>
+        {loaderData.packs.length < loaderData.total && (
+          <p className="mt-3 flex items-center gap-3">
+            <span className="quiet">
+              The newest {loaderData.packs.length} of {loaderData.total} packs.
+            </span>
+            <Link to={`?show=${loaderData.packs.length + 48}`} preventScrollReset className="btn btn-sm">
+              Show more
+            </Link>
+          </p>
+        )}
         {loaderData.archived.length > 0 && (
           <details className="mt-4">
             <summary className="cursor-pointer">Archived ({loaderData.archived.length})</summary>
@@ -105,8 +132,9 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
 
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePerson(request);
-  const form = await request.formData(),
-    id = Number(form.get('packId'));
-  if (Number.isInteger(id) && id > 0) await archivePack(id, form.get('intent') === 'archive', person.id);
+  const form = await readFormData(request),
+    id = idParam(String(form.get('packId')));
+  if (!(await mayArchivePack(id, person))) return data({ error: 'Only a keeper can archive what others brought in.' }, { status: 403 });
+  await archivePack(id, form.get('intent') === 'archive', person.id);
   return { ok: true };
 }

@@ -1,30 +1,49 @@
 import { useEffect, useRef } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { data, useFetcher } from 'react-router';
-import { personForm, readForm, type FormErrors } from '~server/forms/forms';
-import { requirePerson } from '~server/http/session.server';
-import { addPerson, listActivity, listPeople, type ActivityRow } from '~server/services/people.server';
+import { passwordForm, personForm, readForm, type FormErrors } from '~server/forms/forms';
+import { idParam, readFormData } from '~server/http/input.server';
+import { requireKeeper, requirePerson, sessionToken } from '~server/http/session.server';
+import { toast } from '~/ui/toast';
+import { addPerson, changePassword, removePerson, listActivity, listPeople, type ActivityRow } from '~server/services/people.server';
 import type { Route } from './+types/route';
 
 export const meta: Route.MetaFunction = () => [{ title: 'People · Garnetfinch' }];
 
 export async function loader({ request }: Route.LoaderArgs) {
-  await requirePerson(request);
-  const [people, activity] = await Promise.all([listPeople(), listActivity()]);
-  return { people, activity };
+  const me = await requirePerson(request),
+    [people, activity] = await Promise.all([listPeople(), listActivity()]);
+  return { me: { id: me.id, isKeeper: me.role === 'keeper' }, people, activity };
 }
 
+interface Answer {
+  readonly errors: FormErrors;
+  readonly added: string | null;
+  readonly changed?: boolean;
+}
+
+/** Adds, removes and lets in again, which only keepers do; changes one's own password. */
 export async function action({ request }: Route.ActionArgs) {
-  const person = await requirePerson(request);
-  const read = await readForm(personForm, await request.formData());
-  if (!read.ok) return data<{ errors: FormErrors; added: string | null }>({ errors: read.errors, added: null }, { status: 400 });
+  const person = await requirePerson(request),
+    form = await readFormData(request),
+    intent = form.get('intent');
+  if (intent === 'password') {
+    const read = await readForm(passwordForm, form);
+    if (!read.ok) return data<Answer>({ errors: read.errors, added: null }, { status: 400 });
+    const wrong = await changePassword(person.id, read.values.current, read.values.next, sessionToken(request));
+    return wrong ? data<Answer>({ errors: { current: wrong }, added: null }, { status: 400 }) : { errors: {}, added: null, changed: true };
+  }
+  await requireKeeper(request);
+  if (intent === 'remove' || intent === 'let-in') {
+    const wrong = await removePerson(idParam(String(form.get('personId'))), intent === 'remove', person.id);
+    return wrong ? data<Answer>({ errors: { form: wrong }, added: null }, { status: 400 }) : { errors: {}, added: null };
+  }
+  const read = await readForm(personForm, form);
+  if (!read.ok) return data<Answer>({ errors: read.errors, added: null }, { status: 400 });
   const result = await addPerson(read.values.name, read.values.password, person.id);
   return result.ok
     ? { errors: {} as FormErrors, added: read.values.name }
-    : data<{ errors: FormErrors; added: string | null }>(
-        { errors: { name: 'Somebody with that name is here already.' }, added: null },
-        { status: 409 },
-      );
+    : data<Answer>({ errors: { name: 'Somebody with that name is here already.' }, added: null }, { status: 409 });
 }
 
 function sentence({ verb, subject, detail }: ActivityRow): string {
@@ -40,6 +59,14 @@ export default function People({ loaderData }: Route.ComponentProps) {
   useEffect(() => {
     if (fetcher.data?.added) form.current?.reset();
   }, [fetcher.data]);
+  const act = useFetcher(),
+    ask = (intent: 'remove' | 'let-in', personId: number) => void act.submit({ intent, personId }, { method: 'post' }),
+    remove = (personId: number, name: string) => {
+      ask('remove', personId);
+      toast(`${name} can no longer sign in. What they brought in stays.`, {
+        action: { label: 'Undo', onClick: () => ask('let-in', personId) },
+      });
+    };
   return (
     <div className="mx-auto grid max-w-5xl gap-8 p-6 lg:grid-cols-[1fr_20rem]">
       <section aria-labelledby="people-title">
@@ -51,6 +78,11 @@ export default function People({ loaderData }: Route.ComponentProps) {
               <th className="text-right">Loops brought in</th>
               <th className="text-right">Corrections</th>
               <th className="text-right">Favourites</th>
+              {loaderData.me.isKeeper && (
+                <th>
+                  <span className="sr-only">Remove</span>
+                </th>
+              )}
             </tr>
           </thead>
           <tbody>
@@ -63,6 +95,15 @@ export default function People({ loaderData }: Route.ComponentProps) {
                 <td className="text-right">{person.loops}</td>
                 <td className="text-right">{person.corrections}</td>
                 <td className="text-right">{person.favourites}</td>
+                {loaderData.me.isKeeper && (
+                  <td className="text-right">
+                    {person.id !== loaderData.me.id && (
+                      <button className="link" aria-label={`Remove ${person.name}`} onClick={() => remove(person.id, person.name)}>
+                        remove
+                      </button>
+                    )}
+                  </td>
+                )}
               </tr>
             ))}
           </tbody>
@@ -79,37 +120,80 @@ export default function People({ loaderData }: Route.ComponentProps) {
           ))}
         </ul>
       </section>
-      <fetcher.Form ref={form} method="post" className="panel flex flex-col gap-3 self-start p-4" noValidate>
-        <h2>Add a person</h2>
-        <label className="flex flex-col gap-1">
-          <span className="caps">Name</span>
-          <input name="name" className="input w-full" autoComplete="off" aria-invalid={Boolean(errors.name)} />
-          {errors.name && (
-            <span className="text-error" role="alert">
-              {errors.name}
-            </span>
-          )}
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caps">Password to begin with</span>
-          <input
-            name="password"
-            type="password"
-            className="input w-full"
-            autoComplete="new-password"
-            aria-invalid={Boolean(errors.password)}
-          />
-          {errors.password && (
-            <span className="text-error" role="alert">
-              {errors.password}
-            </span>
-          )}
-        </label>
-        <button className="btn btn-primary" disabled={fetcher.state !== 'idle'}>
-          Add
-        </button>
-        {fetcher.data?.added && <p role="status">{fetcher.data.added} can sign in now.</p>}
-      </fetcher.Form>
+      <div className="flex flex-col gap-5 self-start">
+        <OwnPassword />
+        {loaderData.me.isKeeper ? (
+          <fetcher.Form ref={form} method="post" className="panel flex flex-col gap-3 p-4" noValidate>
+            <h2>Add a person</h2>
+            <label className="flex flex-col gap-1">
+              <span className="caps">Name</span>
+              <input name="name" className="input w-full" autoComplete="off" aria-invalid={Boolean(errors.name)} />
+              {errors.name && (
+                <span className="text-error" role="alert">
+                  {errors.name}
+                </span>
+              )}
+            </label>
+            <label className="flex flex-col gap-1">
+              <span className="caps">Password to begin with</span>
+              <input
+                name="password"
+                type="password"
+                className="input w-full"
+                autoComplete="new-password"
+                aria-invalid={Boolean(errors.password)}
+              />
+              {errors.password && (
+                <span className="text-error" role="alert">
+                  {errors.password}
+                </span>
+              )}
+            </label>
+            <button className="btn btn-primary" disabled={fetcher.state !== 'idle'}>
+              Add
+            </button>
+            {fetcher.data?.added && <p role="status">{fetcher.data.added} can sign in now.</p>}
+          </fetcher.Form>
+        ) : (
+          <p className="quiet">A keeper can add people, and remove them.</p>
+        )}
+      </div>
     </div>
+  );
+}
+
+/** One's own password; other windows are signed out with it. */
+function OwnPassword() {
+  const fetcher = useFetcher<typeof action>(),
+    errors: FormErrors = fetcher.data?.errors ?? {},
+    form = useRef<HTMLFormElement>(null);
+  useEffect(() => {
+    if (fetcher.data?.changed) form.current?.reset();
+  }, [fetcher.data]);
+  return (
+    <fetcher.Form ref={form} method="post" className="panel flex flex-col gap-3 p-4" noValidate>
+      <h2>Your password</h2>
+      <input type="hidden" name="intent" value="password" />
+      {(
+        [
+          ['current', 'The one you have', 'current-password'],
+          ['next', 'The new one', 'new-password'],
+        ] as const
+      ).map(([name, label, complete]) => (
+        <label key={name} className="flex flex-col gap-1">
+          <span className="caps">{label}</span>
+          <input name={name} type="password" className="input w-full" autoComplete={complete} aria-invalid={Boolean(errors[name])} />
+          {errors[name] && (
+            <span className="text-error" role="alert">
+              {errors[name]}
+            </span>
+          )}
+        </label>
+      ))}
+      <button className="btn" disabled={fetcher.state !== 'idle'}>
+        Change it
+      </button>
+      {fetcher.data?.changed && <p role="status">Changed. Other windows of yours have been signed out.</p>}
+    </fetcher.Form>
   );
 }

@@ -1,7 +1,8 @@
 import { data, redirect, useFetcher } from 'react-router';
+import { idParam } from '~server/http/input.server';
 import { requirePerson, sessionToken } from '~server/http/session.server';
 import { listExports } from '~server/services/exports.server';
-import { setSessionProject } from '~server/services/people.server';
+import { setSessionProject } from '~server/services/sessions.server';
 import { openProject } from '~server/services/projects.server';
 import { useProject } from '~/ui/project-store';
 import type { Route } from './+types/route';
@@ -14,8 +15,8 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderD
 /** Opening a project's page brings it into the room. */
 export async function loader({ request, params }: Route.LoaderArgs) {
   const person = await requirePerson(request),
-    id = Number(params.projectId);
-  const open = Number.isInteger(id) ? await openProject(id, person.id) : null;
+    id = idParam(params.projectId),
+    open = await openProject(id, person.id);
   if (!open) throw data('There is no such project, or it is archived.', { status: 404 });
   if (person.projectId !== id) {
     await setSessionProject(sessionToken(request), id);

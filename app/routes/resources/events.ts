@@ -1,8 +1,10 @@
 import { eventStream } from '~server/http/events.server';
-import { requirePersonForData } from '~server/http/session.server';
+import { requirePersonForData, sessionToken } from '~server/http/session.server';
+import { findSignedIn, sessionName } from '~server/services/sessions.server';
 import type { Route } from './+types/events';
 
 export async function loader({ request }: Route.LoaderArgs) {
-  const person = await requirePersonForData(request);
-  return eventStream(request.signal, person.id);
+  const person = await requirePersonForData(request),
+    token = sessionToken(request) ?? '';
+  return eventStream(request.signal, person.id, sessionName(token), async () => (await findSignedIn(token)) !== null);
 }

@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { data } from 'react-router';
+import { idParam } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { receiveFile } from '~server/services/imports/receive.server';
 import type { Route } from './+types/import-files';
@@ -9,6 +10,6 @@ import type { Route } from './+types/import-files';
 export async function action({ request, params }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   const body = request.body ? Readable.fromWeb(request.body as unknown as NodeStream) : Readable.from([]);
-  const result = await receiveFile(Number(params.batchId), person.id, new URL(request.url).searchParams.get('path') ?? '', body);
+  const result = await receiveFile(idParam(params.batchId), person.id, new URL(request.url).searchParams.get('path') ?? '', body);
   return result.ok ? { ok: true } : data({ error: result.message }, { status: 409 });
 }

@@ -1,29 +1,34 @@
 import { data } from 'react-router';
 import { batchForm, readForm } from '~server/forms/forms';
+import { countParam, idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { listBatches, listBatchFiles } from '~server/services/imports/progress.server';
 import { dropBatch, openBatch, startBatch } from '~server/services/imports/receive.server';
-import { cancelBatch, retryBatch, takeBackBatch } from '~server/services/imports/stop.server';
+import { cancelBatch, mayStop, retryBatch, takeBackBatch } from '~server/services/imports/stop.server';
 import type { Route } from './+types/imports';
 
 /** The latest batches, or the files of one (`batch`). */
 export async function loader({ request }: Route.LoaderArgs) {
   await requirePersonForData(request);
-  const batch = Number(new URL(request.url).searchParams.get('batch'));
-  return batch > 0 ? { batches: [], files: await listBatchFiles(batch) } : { batches: await listBatches(), files: [] };
+  const { searchParams } = new URL(request.url),
+    batch = searchParams.get('batch');
+  return batch
+    ? { batches: [], files: await listBatchFiles(idParam(batch), countParam(searchParams.get('offset'), 0, 10_000_000)) }
+    : { batches: await listBatches(), files: [] };
 }
 
 /** Opens a batch, starts it, stops it, takes it back. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
-  const form = await request.formData(),
-    intent = String(form.get('intent')),
-    batchId = Number(form.get('batchId'));
+  const form = await readFormData(request),
+    intent = String(form.get('intent'));
   if (intent === 'open') {
     const read = await readForm(batchForm, form);
     return read.ok ? { batchId: await openBatch(read.values, person.id) } : data({ errors: read.errors }, { status: 400 });
   }
-  if (!Number.isInteger(batchId) || batchId <= 0) return data({ error: 'No import was named.' }, { status: 400 });
+  const batchId = idParam(String(form.get('batchId')));
+  if (!(await mayStop(batchId, person)))
+    return data({ error: 'Only a keeper can stop or take back what others bring in.' }, { status: 403 });
   if (intent === 'start') await startBatch(batchId, person.id);
   else if (intent === 'drop') await dropBatch(batchId);
   else if (intent === 'retry') await retryBatch(batchId);

@@ -3,22 +3,20 @@ import { attributes, doubtAttributes, loopKinds, type Attribute, type KeyValue }
 import { instrumentById } from '~core/theory/instruments';
 import { parseMeter } from '~core/units/time';
 import { handlingForm, keyFromCode, readForm } from '~server/forms/forms';
+import { idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { agree, takeBack, type FactName } from '~server/services/doubts.server';
 import { setHandling } from '~server/services/handling.server';
 import { correctFact, withdrawCorrection, type Correction } from '~server/services/facts.server';
-import { archiveLoops, setFavourite, setTag } from '~server/services/loops.server';
+import { archiveLoops, loopsExist, mayArchive, setFavourite, setTag } from '~server/services/loops.server';
 import type { Route } from './+types/loops-act';
 
 /** Acts on loops: favourite, tag, correct, withdraw, handle, archive, restore; and on facts: agree with several, take that back. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
-  const form = await request.formData(),
+  const form = await readFormData(request),
     intent = String(form.get('intent')),
-    ids = form
-      .getAll('loopId')
-      .map(Number)
-      .filter((id) => Number.isInteger(id) && id > 0);
+    ids = form.getAll('loopId').map((id) => idParam(String(id)));
   if (intent === 'agree' || intent === 'disagree') {
     const facts = form.getAll('fact').map(readFactName);
     if (facts.length === 0 || facts.includes(null)) return data({ error: 'There is no such fact.' }, { status: 400 });
@@ -27,6 +25,7 @@ export async function action({ request }: Route.ActionArgs) {
   }
   if (ids.length === 0) return data({ error: 'No loop was named.' }, { status: 400 });
   const value = String(form.get('value') ?? '').trim();
+  if (!(await loopsExist(ids))) return data({ error: 'That loop is no longer there.' }, { status: 404 });
   switch (intent) {
     case 'favourite':
       await setFavourite(person.id, ids[0], value === '1');
@@ -38,6 +37,7 @@ export async function action({ request }: Route.ActionArgs) {
       break;
     case 'archive':
     case 'restore':
+      if (!(await mayArchive(ids, person))) return data({ error: 'Only a keeper can archive what others brought in.' }, { status: 403 });
       await archiveLoops(ids, intent === 'archive', person.id);
       break;
     case 'withdraw': {

@@ -1,3 +1,4 @@
+import { idParam } from '~server/http/input.server';
 import { mediaResponse } from '~server/http/media.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { findExport } from '~server/services/exports.server';
@@ -6,7 +7,7 @@ import type { Route } from './+types/media-export';
 /** A mixdown (`?what=credits`: the list of what was used). */
 export async function loader({ request, params }: Route.LoaderArgs) {
   await requirePersonForData(request);
-  const found = await findExport(Number(params.exportId));
+  const found = await findExport(idParam(params.exportId));
   if (!found?.fileSha) return new Response('There is no such mixdown.', { status: 404 });
   if (new URL(request.url).searchParams.get('what') === 'credits')
     return new Response(found.credits ?? '', {

@@ -1,8 +1,9 @@
 import { data, redirect } from 'react-router';
 import { emptyProject } from '~core/arrangement/tree';
 import { keyFromCode, projectForm, readForm } from '~server/forms/forms';
+import { idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData, sessionToken } from '~server/http/session.server';
-import { setSessionProject } from '~server/services/people.server';
+import { setSessionProject } from '~server/services/sessions.server';
 import { projectFromLoop } from '~server/services/project-from-loop.server';
 import { archiveProject, createProject } from '~server/services/projects.server';
 import type { Route } from './+types/projects';
@@ -10,9 +11,10 @@ import type { Route } from './+types/projects';
 /** Makes a project (also from a loop), brings one into the room, archives one. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
-  const form = await request.formData(),
+  const form = await readFormData(request),
     intent = String(form.get('intent')),
-    id = Number(form.get('projectId')) || null;
+    named = String(form.get('projectId') ?? ''),
+    id = named === '' || named === '0' ? null : idParam(named);
   if (intent === 'enter') {
     await setSessionProject(sessionToken(request), id);
     return { ok: true };
@@ -21,7 +23,8 @@ export async function action({ request }: Route.ActionArgs) {
     if (id) await archiveProject(id, intent === 'archive', person.id);
     return { ok: true };
   }
-  const made = intent === 'from-loop' ? await projectFromLoop(Number(form.get('loopId')), person.id) : await fromForm(form, person.id);
+  const made =
+    intent === 'from-loop' ? await projectFromLoop(idParam(String(form.get('loopId'))), person.id) : await fromForm(form, person.id);
   if ('errors' in made) return data({ errors: made.errors }, { status: 400 });
   await setSessionProject(sessionToken(request), made.id);
   return form.get('stay') ? { id: made.id } : redirect(`/projects/${made.id}`);

@@ -1,5 +1,6 @@
 import { data } from 'react-router';
 import { readForm, remoteForm } from '~server/forms/forms';
+import { readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { sendCommand, tellState, type RemoteCommand, type RoomState } from '~server/services/remote.server';
 import type { Route } from './+types/remote';
@@ -7,7 +8,7 @@ import type { Route } from './+types/remote';
 /** Between a room and the remotes of the same person: commands one way, how it is the other. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request),
-    read = await readForm(remoteForm, await request.formData());
+    read = await readForm(remoteForm, await readFormData(request));
   if (!read.ok) return data({ error: 'The remote cannot do that.' }, { status: 400 });
   if (read.values.room) await tellState(person.id, JSON.parse(read.values.room) as RoomState);
   else if (read.values.command) await sendCommand(person.id, read.values.command as RemoteCommand);

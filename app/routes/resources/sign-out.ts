@@ -1,6 +1,6 @@
 import { redirect } from 'react-router';
 import { sessionCookie, sessionToken } from '~server/http/session.server';
-import { signOut } from '~server/services/people.server';
+import { signOut } from '~server/services/sessions.server';
 import type { Route } from './+types/sign-out';
 
 export async function action({ request }: Route.ActionArgs) {

@@ -76,6 +76,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
         <h2 id={titleId} className="truncate">
           Place “{row.title}”
         </h2>
+        <p className="quiet truncate">{[row.source.media === 'midi' ? 'MIDI' : 'audio', row.packName, row.fileName].join(' · ')}</p>
         {!project ? (
           <p className="mt-2">
             There is no project in the room. Start one from this loop: it takes the loop’s tempo and key

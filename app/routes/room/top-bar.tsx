@@ -3,7 +3,7 @@ import { NavLink, useFetcher } from 'react-router';
 import { currentTheme, setTheme } from '~/ui/theme';
 import { useProject } from '~/ui/project-store';
 import type { ProjectLine } from '~server/services/projects.server';
-import type { SignedIn } from '~server/services/people.server';
+import type { SignedIn } from '~server/services/sessions.server';
 
 const linkClass = ({ isActive }: { isActive: boolean }) =>
   `px-2.5 py-1 rounded-sm font-medium ${isActive ? 'bg-base-300' : 'hover:bg-base-200'}`;

@@ -1,7 +1,8 @@
 import { data, Form, redirect, useNavigation } from 'react-router';
 import { readForm, signInForm, type FormErrors } from '~server/forms/forms';
-import { sessionCookie, sessionToken } from '~server/http/session.server';
-import { findSignedIn, signIn } from '~server/services/people.server';
+import { readFormData } from '~server/http/input.server';
+import { clientAddress, pathOfOurs, sessionCookie, sessionToken } from '~server/http/session.server';
+import { findSignedIn, signIn } from '~server/services/sessions.server';
 import { offeredAccounts } from '~server/services/demo.server';
 import type { Route } from './+types/route';
 
@@ -13,26 +14,30 @@ export async function loader({ request }: Route.LoaderArgs) {
 }
 
 export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData(),
+  const form = await readFormData(request),
     read = await readForm(signInForm, form);
   if (!read.ok)
     return data<{ errors: FormErrors; name: string }>({ errors: read.errors, name: String(form.get('name') ?? '') }, { status: 400 });
-  const result = await signIn(read.values.name, read.values.password, request.headers.get('X-Forwarded-For') ?? 'local');
+  const result = await signIn(read.values.name, read.values.password, clientAddress(request));
   if (!result.ok)
     return data<{ errors: FormErrors; name: string }>(
       {
         errors: {
-          form: result.reason === 'too-many' ? 'Too many wrong tries. Please wait ten minutes.' : 'Name and password do not go together.',
+          form:
+            result.reason === 'too-many'
+              ? `Too many tries. Please wait ${waitText(result.waitSeconds)}.`
+              : 'Name and password do not go together.',
         },
         name: read.values.name,
       },
-      { status: result.reason === 'too-many' ? 429 : 401 },
+      result.reason === 'too-many' ? { status: 429, headers: { 'Retry-After': String(result.waitSeconds) } } : { status: 401 },
     );
-  const to = new URL(request.url).searchParams.get('to') ?? '/';
-  return redirect(to.startsWith('/') && !to.startsWith('//') ? to : '/', {
+  return redirect(pathOfOurs(new URL(request.url).searchParams.get('to')), {
     headers: { 'Set-Cookie': sessionCookie(result.token, result.maxAgeSeconds, request) },
   });
 }
+
+const waitText = (seconds: number): string => (seconds <= 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`);
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
   const busy = useNavigation().state !== 'idle',

@@ -37,22 +37,6 @@ Session.init(
   { sequelize, tableName: 'sessions' },
 );
 
-export class SignInFailure extends Model<InferAttributes<SignInFailure>, InferCreationAttributes<SignInFailure>> {
-  declare id: CreationOptional<number>;
-  declare name: string;
-  declare address: string;
-  declare at: CreationOptional<Date>;
-}
-SignInFailure.init(
-  {
-    id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
-    name: DataTypes.TEXT,
-    address: DataTypes.TEXT,
-    at: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
-  },
-  { sequelize, tableName: 'sign_in_failures' },
-);
-
 export class Activity extends Model<InferAttributes<Activity>, InferCreationAttributes<Activity>> {
   declare id: CreationOptional<number>;
   declare personId: number;

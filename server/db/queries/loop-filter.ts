@@ -23,6 +23,8 @@ export function loopConditions(query: LoopQuery, personId: number, except: Facet
   const conditions = new Conditions();
   conditions.parts.push('l.archived_at is null');
   const terms = searchTerms(query.words);
+  // Words that hold no letter match nothing, and not everything.
+  if (query.words && terms.length === 0) conditions.parts.push('false');
   if (terms.length) conditions.add((p) => `l.search_vector @@ ${p}::tsquery`, terms.map((term) => `'${term}':*`).join(' & '));
   if (query.families.length && except !== 'family') conditions.add((p) => `l.family = any(${p}::text[])`, query.families);
   if (query.instruments.length && except !== 'instrument') conditions.add((p) => `l.instrument = any(${p}::text[])`, query.instruments);

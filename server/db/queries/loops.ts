@@ -32,15 +32,18 @@ const rowColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l
 
 const joins = 'join packs p on p.id = l.pack_id left join sets s on s.id = l.set_id join people a on a.id = l.added_by';
 
+/** Marks what may be missing; such loops come last either way. What never is missing is ordered as its index is. */
+const nullable = / \?$/;
+
 const orderSql: Readonly<Record<Exclude<LoopQuery['sort'], 'fit'>, string>> = {
   added: 'l.added_at',
   title: 'l.title',
-  instrument: 'l.family nulls last, l.instrument',
-  tempo: 'l.tempo_bpm',
-  key: "(l.key_tonic * 2 + (l.key_mode = 'minor')::int)",
-  bars: 'l.bars',
+  instrument: 'l.family ?, l.instrument ?',
+  tempo: 'l.tempo_bpm ?',
+  key: "(l.key_tonic * 2 + (l.key_mode = 'minor')::int) ?",
+  bars: 'l.bars ?',
   length: 'l.length_seconds',
-  loudness: 'l.loudness_lufs',
+  loudness: 'l.loudness_lufs ?',
   pack: 'p.name',
   kind: 'l.kind',
 };
@@ -72,15 +75,14 @@ export function pageSql(
         : 'l.added_at desc'
       : orderSql[query.sort]
           .split(', ')
-          .map((column) =>
-            column.includes('nulls') ? column.replace(' nulls last', ` ${direction} nulls last`) : `${column} ${direction} nulls last`,
-          )
+          .map((column) => `${column.replace(nullable, '')} ${direction}${nullable.test(column) ? ' nulls last' : ''}`)
           .join(', ');
   const packJoin = query.sort === 'pack' ? 'join packs p on p.id = l.pack_id' : '';
   const bind = [...conditions.bind, personId, limit, offset];
   const n = conditions.bind.length;
   return {
-    sql: `with page as (select l.id, row_number() over (order by ${order}, l.id ${direction}) as place from loops l ${packJoin} where ${conditions.where()} order by place limit $${n + 2} offset $${n + 3})
+    // Ordered and cut first, so that an index gives the order and only the page is numbered.
+    sql: `with page as (select id, row_number() over () as place from (select l.id from loops l ${packJoin} where ${conditions.where()} order by ${order}, l.id ${direction} limit $${n + 2} offset $${n + 3}) ordered)
       select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $${n + 1}) as favourite from page join loops l on l.id = page.id ${joins} order by page.place`,
     bind,
   };

@@ -7,7 +7,12 @@ import { cancelTasks } from '../../jobs/pool/pool.server';
 import { addJob } from '../../jobs/queue.server';
 import { dropUnreferred } from '../../storage/keeping.server';
 import { recordActivity } from '../people.server';
+import type { SignedIn } from '../sessions.server';
 import { dropBatch } from './receive.server';
+
+/** A batch is its own person's, and the keepers'. */
+export const mayStop = async (batchId: number, person: SignedIn): Promise<boolean> =>
+  person.role === 'keeper' || (await ImportBatch.count({ where: { id: batchId, personId: person.id } })) > 0;
 
 /** Stops a batch. What has come in already stays; what waits, or is being heard, is left and its bytes are given up. */
 export async function cancelBatch(batchId: number, personId: number): Promise<void> {

@@ -1,5 +1,7 @@
 import { memo } from 'react';
 import { Eye, EyeOff, ListPlus, ListX, Play, Square, X } from 'lucide-react';
+import type { LoopRow } from '~server/services/loop-rows';
+import { nameApart } from '~/ui/name-apart';
 import { describeFit } from '~core/arrangement/fit-request';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { digitOf, entryAt, shortlistPlaces } from '~/audio/shortlist';
@@ -19,6 +21,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
   const keep = () => {
     if (!engine.audition.shortlist.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
   };
+  const rows = entries.map(({ row }) => row);
   return (
     <div
       role="group"
@@ -45,12 +48,12 @@ export const ShortlistRow = memo(function ShortlistRow() {
                 title={
                   blind
                     ? `Hear number ${digit} (${digit})`
-                    : `${entry.row.title} · ${entry.note || describeFit(engine.audition.fit(entry.row.source, entry.treatment))} (${digit})`
+                    : `${titleApart(entry.row, rows)} · ${entry.note || describeFit(engine.audition.fit(entry.row.source, entry.treatment))} (${digit})`
                 }
                 onClick={() => engine.audition.shortlist.hearDigit(digit)}
               >
                 <kbd className="tabular-nums">{digit}</kbd>
-                <span className="truncate">{blind ? '?' : entry.row.title}</span>
+                <span className="truncate">{blind ? '?' : titleApart(entry.row, rows)}</span>
               </button>
             </li>
           );
@@ -127,3 +130,9 @@ export const ShortlistRow = memo(function ShortlistRow() {
     </div>
   );
 });
+
+/** A name, and what sets it apart from others of that name on the list. */
+function titleApart(row: LoopRow, among: readonly LoopRow[]): string {
+  const mark = nameApart(row, among);
+  return mark ? `${row.title} (${mark})` : row.title;
+}

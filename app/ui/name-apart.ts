@@ -1,0 +1,17 @@
+import type { LoopRow } from '~server/services/loop-rows';
+
+/** What tells two loops of one name apart, the plainest first. */
+const marks: readonly ((row: LoopRow) => string)[] = [
+  ({ source }) => (source.media === 'midi' ? 'MIDI' : 'audio'),
+  ({ packName }) => packName,
+  ({ fileName }) => fileName,
+  ({ id }) => `number ${id}`,
+];
+
+/** What sets a loop apart from others of its name among those shown beside it, in a word; empty where its name does. */
+export function nameApart(row: LoopRow, among: readonly LoopRow[]): string {
+  const namesakes = among.filter((other) => other.id !== row.id && other.title === row.title);
+  return namesakes.length === 0
+    ? ''
+    : (marks.map((mark) => mark(row)).find((_, k) => namesakes.every((other) => marks[k](other) !== marks[k](row))) ?? '');
+}
