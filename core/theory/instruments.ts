@@ -64,6 +64,7 @@ export const instruments: readonly Instrument[] = [
   row('snare', 'Snare', 'drums', /\b(snare|snr|rim ?shot|rim|brush(es)?)\b/),
   row('clap', 'Clap', 'drums', /\b(claps?|snaps?)\b/),
   row('hats', 'Hats', 'drums', /\b(hi ?hats?|hats?|hh)\b/),
+  row('cymbals', 'Cymbals', 'drums', /\b(rides?|cymbals?|crash(es)?|splash|gong)\b/),
   row('toms', 'Toms', 'drums', /\b(toms?)\b/),
   row('tops', 'Drum tops', 'drums', /\b(tops?|top ?loop)\b/),
   row('shaker', 'Shaker', 'percussion', /\b(shaker|shakers|shk|maracas?|cabasa|egg)\b/),
@@ -109,7 +110,7 @@ export const instruments: readonly Instrument[] = [
   row('synth-pluck', 'Synth pluck', 'synth-lead', /\b(pluck|plk|plucked)\b/, /\b(arp|arpeggio)\b/),
   row('synth-lead', 'Synth lead', 'synth-lead', /\b(lead|synlead)\b/, /\b(riff|melody)\b/),
   row('synth-pad', 'Synth pad', 'synth-pad', /\b(pad|pads|synth pad|wash)\b/),
-  row('kit', 'Drum kit', 'drums', /\b(drum ?loop|kit|beat|break|breakbeat|fill)\b/, /\b(drums?|drm|ride|cymbals?|crash|splash|gong)\b/),
+  row('kit', 'Drum kit', 'drums', /\b(drum ?loop|kit|beat|break|breakbeat|fill)\b/, /\b(drums?|drm)\b/),
 ];
 
 const byId = new Map(instruments.map((each) => [each.id, each]));

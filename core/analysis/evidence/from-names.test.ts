@@ -113,3 +113,19 @@ test('a name that says nothing gives nothing', () => {
   expect(evidenceFromPath('')).toEqual([]);
   expect(evidenceFromPath('Pack/xyzzy.wav').filter(({ source }) => source === 'file-name')).toEqual([]);
 });
+test.each([
+  ['Crash 16 bright.wav', 'cymbals'],
+  ['Ride Bell 02.wav', 'cymbals'],
+  ['Bass Drum soft.wav', 'kick'],
+])('%s is called what it is, and not the nearest thing that sounds alike', (path, expected) => {
+  const heard = evidence<'instrument'>(
+    'instrument',
+    'sound',
+    [
+      { value: expected === 'kick' ? 'electric-bass' : 'hats', probability: 0.8 },
+      { value: 'snare', probability: 0.2 },
+    ],
+    'heard',
+  );
+  expect(fuse('instrument', [...of(path, 'instrument'), heard])?.value).toBe(expected);
+});
