@@ -344,6 +344,24 @@ describe('import', () => {
     expect(await s.imports.takeBackBatch(id, false, person)).toBe(2);
     expect(await state()).toEqual({ loops: 2, packs: 1 });
   });
+  test('an archived pack is deleted for good with its files; what a project uses stays, and nothing goes that was not archived', async () => {
+    const { lines } = await importAll(library, 'To be gone', [
+        ['Gone 113 bpm.wav', wav(beats(113, 8))],
+        ['Used 114 bpm.wav', wav(beats(114, 8))],
+      ]),
+      used = lines.find((line) => line.path.startsWith('Used'))?.loopId as number,
+      [{ pack }] = await s.db.selectRows<{ pack: number }>('select pack_id as pack from loops where id = $1', [used]);
+    await s.fromLoop.projectFromLoop(used, person);
+    expect(await s.deletePack.deletePackForGood(pack, person)).toMatchObject({
+      ok: false,
+      message: expect.stringMatching(/archived first/),
+    });
+    await s.packs.archivePack(pack, true, person);
+    // The file and its sound.
+    expect(await s.deletePack.deletePackForGood(pack, person)).toEqual({ ok: true, loops: 1, files: 2, kept: 1 });
+    expect(await s.db.selectRows('select id from loops where pack_id = $1', [pack])).toEqual([{ id: used }]);
+    expect(await s.deletePack.deletePackForGood(999_999, person)).toMatchObject({ ok: false });
+  });
   test('what its pack and set say of a loop is taken into account when all of it has been heard', async () => {
     const { lines } = await importAll(library, 'Suite', [
       ['Alley Groove 104 bpm A.wav', wav(beats(104, 16))],

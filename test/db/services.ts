@@ -25,6 +25,7 @@ const load = async () => ({
   handling: await import('~server/services/handling.server'),
   notes: await import('~server/services/notes.server'),
   packs: await import('~server/services/packs.server'),
+  deletePack: await import('~server/services/delete-pack.server'),
   doubts: await import('~server/services/doubts.server'),
   projects: await import('~server/services/projects.server'),
   fromLoop: await import('~server/services/project-from-loop.server'),

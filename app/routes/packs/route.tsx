@@ -1,10 +1,12 @@
+import { useRef } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Ear } from 'lucide-react';
 import { data, Link, useFetcher } from 'react-router';
 import { toast } from '~/ui/toast';
 import { families, type Family } from '~core/theory/instruments';
 import { countParam, idParam, readFormData } from '~server/http/input.server';
-import { requirePerson } from '~server/http/session.server';
+import { requireKeeper, requirePerson } from '~server/http/session.server';
+import { deletePackForGood } from '~server/services/delete-pack.server';
 import { countDoubts } from '~server/services/doubts.server';
 import { listBatches } from '~server/services/imports/progress.server';
 import { archivePack, countPacks, listPacks, mayArchivePack, packsAtOnce } from '~server/services/packs.server';
@@ -119,6 +121,7 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
                   <button className="btn btn-sm" onClick={() => archive(pack.id, pack.name, 'restore')}>
                     Bring back
                   </button>
+                  {loaderData.person.isKeeper && <DeleteForGood id={pack.id} name={pack.name} />}
                 </li>
               ))}
             </ul>
@@ -130,10 +133,59 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
   );
 }
 
+/** What cannot be taken back is asked twice. */
+function DeleteForGood({ id, name }: { id: number; name: string }) {
+  const act = useFetcher<typeof action>(),
+    dialog = useRef<HTMLDialogElement>(null),
+    answer = act.data && 'message' in act.data ? act.data.message : null;
+  return (
+    <>
+      <button className="btn btn-sm" onClick={() => dialog.current?.showModal()}>
+        Delete for good …
+      </button>
+      {answer && (
+        <span role="status" className="quiet">
+          {answer}
+        </span>
+      )}
+      <dialog ref={dialog} className="modal" aria-label={`Delete ${name} for good`}>
+        <div className="modal-box max-w-md">
+          <h2>Delete “{name}” for good?</h2>
+          <p className="mt-2">
+            Its loops, everything known of them and their files go from the server. This cannot be undone. Loops that a project uses stay.
+          </p>
+          <div className="mt-4 flex justify-end gap-2">
+            <button className="btn btn-sm" onClick={() => dialog.current?.close()}>
+              Keep it
+            </button>
+            <button
+              className="btn btn-error btn-sm"
+              onClick={() => {
+                dialog.current?.close();
+                void act.submit({ intent: 'delete', packId: id }, { method: 'post' });
+              }}
+            >
+              Delete for good
+            </button>
+          </div>
+        </div>
+      </dialog>
+    </>
+  );
+}
+
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePerson(request);
   const form = await readFormData(request),
     id = idParam(String(form.get('packId')));
+  if (form.get('intent') === 'delete') {
+    await requireKeeper(request);
+    const result = await deletePackForGood(id, person.id);
+    if (!result.ok) return data({ message: result.message }, { status: 409 });
+    return {
+      message: `${result.loops} loops and ${result.files} files deleted${result.kept > 0 ? `; ${result.kept} stay, since projects use them` : ''}.`,
+    };
+  }
   if (!(await mayArchivePack(id, person))) return data({ error: 'Only a keeper can archive what others brought in.' }, { status: 403 });
   await archivePack(id, form.get('intent') === 'archive', person.id);
   return { ok: true };

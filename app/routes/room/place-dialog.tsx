@@ -88,7 +88,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
               <label className="flex flex-1 flex-col gap-1">
                 <span className="caps">Onto</span>
                 <select className="select w-full" value={trackId} onChange={(event) => setTrackId(event.target.value)}>
-                  <option value="new">a new track, named after it</option>
+                  <option value="new">a new track</option>
                   {project.tracks.map((track) => (
                     <option key={track.id} value={track.id}>
                       {track.name}

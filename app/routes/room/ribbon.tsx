@@ -8,7 +8,7 @@ import { ratioToDb } from '~core/units/level';
 import { beatsPerBar, beatToPosition } from '~core/units/time';
 import { useEngine, useEngineState, useFrame } from '~/audio/hooks';
 import { Canvas, useLiveCanvas } from '~/ui/canvas';
-import { tempoText } from '~/ui/format';
+import { signed, tempoText } from '~/ui/format';
 import { useDesk, useProject } from '~/ui/project-store';
 import { Playhead } from '~/ui/playhead';
 import { readToken } from '~/ui/theme';
@@ -326,7 +326,7 @@ function Meter() {
       });
     }
     if (text.current) {
-      const shown = state.current.top > floorDb ? state.current.top.toFixed(1).replace('-', '−') : '–';
+      const shown = state.current.top > floorDb ? signed(state.current.top, 1) : '–';
       if (text.current.textContent !== shown) text.current.textContent = shown;
     }
     if (heldText.current) {
