@@ -1,6 +1,7 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import { writeSmf } from '~core/formats/smf/write';
 import { rateHz, sine } from '../generators/signals';
 import { beats, importAll, openLibrary, until, wav, zipOf, type Library, type Services } from './services';
 
@@ -97,6 +98,33 @@ describe('import', () => {
       ['Same (3).wav', 'done'],
       ['Same.wav', 'done'],
     ]);
+  });
+  test('what is valid but odd comes in: a meter of thirteen sixteenths, 720 quarters a minute, a name of separators', async () => {
+    const midi = (meter: string, tempoBpm: number) =>
+        Buffer.from(
+          writeSmf({
+            notes: Array.from({ length: 13 }, (_, k) => ({ startBeat: k / 4, lengthBeats: 0.2, pitch: 60 + k, velocity: 90, channel: 0 })),
+            lengthBeats: 3.25,
+            tempoBpm,
+            meter,
+          }),
+        ),
+      { lines } = await importAll(library, 'Odd', [
+        ['thirteen.mid', midi('13/16', 120)],
+        ['fast.mid', midi('4/4', 720)],
+        ['___.wav', wav(beats(117, 4))],
+        [`${'long '.repeat(70)}.wav`, wav(beats(119, 4))],
+      ]);
+    expect(lines.map((line) => [line.state, line.message])).toEqual(lines.map(() => ['done', null]));
+  });
+  test('twins of a file that cannot be read are told the same, and not that they are in the library', async () => {
+    const page = Buffer.from('<html>no sound</html>'),
+      { lines } = await importAll(library, 'Bad twins', [
+        ['one.wav', page],
+        ['two.wav', page],
+      ]);
+    expect(lines.map((line) => line.state)).toEqual(['failed', 'failed']);
+    expect(lines[1].message).toBe(lines[0].message);
   });
   test('a licence in UTF-16 is read, and a text that cannot be read fails nothing', async () => {
     const utf16 = Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('Free for the crew', 'utf16le')]),
