@@ -173,7 +173,8 @@ export function saneFit(
       shiftSemitones !== 0 || engine === 'plain' || loudness[0] === null || loudness[1] === null
         ? null
         : beyond(loudness[1] - loudness[0], allowed),
-    bandChangeDb: bandChangeDb(source, made, pitchRatio, allowed),
+    // A voice's colour stays where it is when its pitch moves.
+    bandChangeDb: bandChangeDb(source, made, engine === 'voice' ? 1 : pitchRatio, allowed),
     seamGrowthDb: seamGrowthDb(source, made),
     isExact: made.every((plane) => plane.length === targetFrames),
     isFinite,
