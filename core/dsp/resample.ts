@@ -1,7 +1,7 @@
 import { KernelNumbers, kernels } from './kernels/kernels';
 import { assertPositive } from '../units/assert';
 
-export const tapsPerSide = 24;
+const tapsPerSide = 24;
 const tableSteps = 512;
 let kernelTable: Float64Array | null = null;
 
@@ -43,23 +43,29 @@ export function resampleLap(planes: readonly Float32Array[], targetFrames: numbe
   const sourceFrames = planes[0].length;
   if (sourceFrames === 0) return planes.map(() => new Float32Array(targetFrames));
   if (sourceFrames === targetFrames) return planes.map((plane) => plane.slice());
-  const step = sourceFrames / targetFrames,
-    narrow = narrowing(step),
-    reach = Math.ceil(tapsPerSide / narrow),
-    rows = phaseRows(narrow, reach),
+  const kernel = resamplingKernel(sourceFrames / targetFrames),
     out = planes.map(() => new Float32Array(targetFrames));
   for (let channel = 0; channel < planes.length; channel += 2) {
     const other = Math.min(channel + 1, planes.length - 1);
-    resamplePair(planes[channel], planes[other], out[channel], out[other], { step, narrow, reach, rows });
+    resamplePair(planes[channel], planes[other], out[channel], out[other], kernel);
   }
   return out;
 }
 
-interface Kernel {
+/** How frames are made from those around them; see `phaseRows`. */
+export interface ResamplingKernel {
+  /** Frames of the source for one that is made. */
   readonly step: number;
   readonly narrow: number;
   readonly reach: number;
   readonly rows: Float64Array;
+}
+
+/** The kernel for `step` frames of the source for each one made. */
+export function resamplingKernel(step: number): ResamplingKernel {
+  const narrow = narrowing(step),
+    reach = Math.ceil(tapsPerSide / narrow);
+  return { step, narrow, reach, rows: phaseRows(narrow, reach) };
 }
 
 /** So many frames are made in one go. */
@@ -76,48 +82,63 @@ function roomFor(what: keyof typeof room, length: number): KernelNumbers {
   return found && found.length >= length ? found : (room[what] = new KernelNumbers(Math.ceil(length * 1.5)));
 }
 
-/** Two channels; a lone one is given as both. The loop is read round and round. */
-function resamplePair(
-  one: Float32Array,
-  other: Float32Array,
+/**
+ * Makes the frames from number `firstMade` on of two channels; a lone one is given as both.
+ * @param fill puts `count` frames of the source, both channels side by side, from frame `from` of it on
+ */
+export function makeResampled(
   outOne: Float32Array,
   outOther: Float32Array,
-  { step, narrow, reach, rows }: Kernel,
+  firstMade: number,
+  { step, narrow, reach, rows }: ResamplingKernel,
+  fill: (sideBySide: Float32Array, from: number, count: number) => void,
 ): void {
   const taps = 2 * reach,
-    frames = one.length,
     longest = Math.ceil(pieceFrames * step) + taps + 2,
     weights = roomFor('rows', rows.length * 2),
     source = roomFor('source', longest * 2),
     made = roomFor('out', pieceFrames * 2);
   weights.view.set(new Float32Array(rows.buffer, rows.byteOffset, rows.length * 2));
-  const sourceView = source.view,
-    madeView = made.view;
-  for (let from = 0; from < outOne.length; from += pieceFrames) {
-    const count = Math.min(pieceFrames, outOne.length - from),
-      base = Math.floor(from * step),
-      needed = Math.floor((from + count - 1) * step) - base + taps;
-    let read = (((base + 1 - reach) % frames) + frames) % frames;
-    for (let k = 0; k < needed; k++) {
-      sourceView[2 * k] = one[read];
-      sourceView[2 * k + 1] = other[read];
-      if (++read === frames) read = 0;
-    }
-    kernels().resample(source.at, weights.at, made.at, count, from, base, step, phases, narrow, taps);
+  for (let done = 0; done < outOne.length; done += pieceFrames) {
+    const count = Math.min(pieceFrames, outOne.length - done),
+      first = firstMade + done,
+      base = Math.floor(first * step);
+    fill(source.view, base + 1 - reach, Math.floor((first + count - 1) * step) - base + taps);
+    kernels().resample(source.at, weights.at, made.at, count, first, base, step, phases, narrow, taps);
+    const madeView = made.view;
     for (let k = 0; k < count; k++) {
-      outOne[from + k] = madeView[2 * k];
-      outOther[from + k] = madeView[2 * k + 1];
+      outOne[done + k] = madeView[2 * k];
+      outOther[done + k] = madeView[2 * k + 1];
     }
   }
 }
 
-/** The kernel's width: 2 % below the lower Nyquist, where its slope ends. */
-export const narrowing = (step: number): number => Math.min(1, 1 / step) * 0.98;
+/** Two channels of a loop, which is read round and round. */
+function resamplePair(
+  one: Float32Array,
+  other: Float32Array,
+  outOne: Float32Array,
+  outOther: Float32Array,
+  kernel: ResamplingKernel,
+): void {
+  const frames = one.length;
+  makeResampled(outOne, outOther, 0, kernel, (sideBySide, from, count) => {
+    let read = ((from % frames) + frames) % frames;
+    for (let k = 0; k < count; k++) {
+      sideBySide[2 * k] = one[read];
+      sideBySide[2 * k + 1] = other[read];
+      if (++read === frames) read = 0;
+    }
+  });
+}
 
-export const phases = 512;
+/** The kernel's width: 2 % below the lower Nyquist, where its slope ends. */
+const narrowing = (step: number): number => Math.min(1, 1 / step) * 0.98;
+
+const phases = 512;
 
 /** The kernel's values at all taps for each of 512 places between two frames, and once more for the place after: rows of `2 · reach`. */
-export function phaseRows(narrow: number, reach: number): Float64Array {
+function phaseRows(narrow: number, reach: number): Float64Array {
   const taps = 2 * reach,
     rows = new Float64Array((phases + 1) * taps),
     table = kernel(),

@@ -4,10 +4,10 @@ const tone = (hz: number, rateHz: number, seconds: number) =>
   Float32Array.from({ length: Math.round(rateHz * seconds) }, (_, i) => Math.sin((2 * Math.PI * hz * i) / rateHz));
 
 function through(sound: Float32Array, fromHz: number, toHz: number, pieceFrames: number): Float32Array {
-  const resampler = new StreamResampler(fromHz, toHz),
+  const resampler = new StreamResampler(fromHz, toHz, 1),
     parts: Float32Array[] = [];
-  for (let at = 0; at < sound.length; at += pieceFrames) parts.push(resampler.push(sound.subarray(at, at + pieceFrames)));
-  parts.push(resampler.finish());
+  for (let at = 0; at < sound.length; at += pieceFrames) parts.push(...resampler.push([sound.subarray(at, at + pieceFrames)]));
+  parts.push(...resampler.finish());
   const out = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
   let at = 0;
   for (const part of parts) {
@@ -38,4 +38,12 @@ test('what is above the new rate’s reach is gone', () => {
   const out = through(tone(30000, 96000, 0.2), 96000, 44100, 4096);
   expect(Math.max(...out.subarray(1000, out.length - 1000))).toBeLessThan(0.001);
 });
-test('rates that are none are refused', () => expect(() => new StreamResampler(0, 44100)).toThrow(RangeError));
+test('two channels are made as each of them alone', () => {
+  const left = tone(440, 48000, 0.3),
+    right = tone(1234, 48000, 0.3),
+    resampler = new StreamResampler(48000, 44100, 2),
+    first = resampler.push([left, right]),
+    last = resampler.finish();
+  [left, right].forEach((side, channel) => expect([...first[channel], ...last[channel]]).toEqual([...through(side, 48000, 44100, 777)]));
+});
+test('rates that are none are refused', () => expect(() => new StreamResampler(0, 44100, 1)).toThrow(RangeError));

@@ -1,5 +1,4 @@
-import { survey } from '../../dsp/kernels/planes';
-import { betweenFrames } from '../../dsp/true-peak';
+import { highestBetween, survey } from '../../dsp/kernels/planes';
 import { ratioToDb } from '../../units/level';
 import { gatedLoudness, kWeightedSteps, KWeightedMeter, type WeightedSteps } from '../loudness/loudness';
 
@@ -138,30 +137,13 @@ export class LevelMeter {
     this.carried[channel] = joined.slice(-overlap);
   }
 
-  /** Four times oversampled (BS.1770-4, annex 2). */
+  /** A stretch whose own peak is low is passed over: between frames the curve rises above them by 3 dB at most, but for noise at the very top. */
   private curve(plane: Float32Array): void {
-    let most = Math.max(this.peak, this.truePeak),
-      highBefore = false;
-    for (let i = 4; i < plane.length - 6; i++) {
-      // A stretch whose own peak is low is passed over as a whole.
-      if ((i - 4) % stretchFrames === 0) {
-        const to = Math.min(plane.length - 6, i + stretchFrames);
-        if (survey(plane, plane, i, to + 1).peaks[0] < most * 0.7) {
-          i = to - 1;
-          highBefore = false;
-          continue;
-        }
-      }
-      // Only near the top can the curve between two frames rise above it: one of the two has to be high.
-      const high = Math.abs(plane[i + 1]) >= most * 0.7,
-        near = high || highBefore;
-      highBefore = high;
-      if (!near || i < 5) continue;
-      for (const taps of betweenFrames) {
-        let value = 0;
-        for (let k = 0; k < 12; k++) value += taps[k] * plane[i - 5 + k];
-        if (Math.abs(value) > most) most = Math.abs(value);
-      }
+    const end = plane.length - 6;
+    let most = Math.max(this.peak, this.truePeak);
+    for (let from = 5; from < end; from += stretchFrames) {
+      const to = Math.min(end, from + stretchFrames);
+      if (survey(plane, plane, from, to + 1).peaks[0] >= most * 0.7) most = Math.max(most, highestBetween(plane, from, to));
     }
     this.truePeak = most;
   }

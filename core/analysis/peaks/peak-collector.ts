@@ -1,3 +1,5 @@
+import { survey } from '../../dsp/kernels/planes';
+
 /** Peaks of a sound that comes piece by piece, fine enough to be gathered into an overview of any length at its end. */
 export class PeakCollector {
   private readonly peaks: number[] = [];
@@ -7,13 +9,12 @@ export class PeakCollector {
 
   push(planes: readonly Float32Array[]): void {
     const length = planes[0]?.length ?? 0;
-    for (const plane of planes)
-      for (let i = 0; i < length; i++) {
-        const block = Math.floor((this.frames + i) / this.blockFrames),
-          size = Math.abs(plane[i]);
-        if (size > (this.peaks[block] ?? 0)) this.peaks[block] = size;
-        else this.peaks[block] ??= 0;
-      }
+    for (let from = 0; from < length;) {
+      const block = Math.floor((this.frames + from) / this.blockFrames),
+        to = Math.min(length, (block + 1) * this.blockFrames - this.frames);
+      for (const plane of planes) this.peaks[block] = Math.max(this.peaks[block] ?? 0, survey(plane, plane, from, to).peaks[0]);
+      from = to;
+    }
     this.frames += length;
   }
 

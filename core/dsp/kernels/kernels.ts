@@ -44,6 +44,8 @@ interface Kernels {
     narrow: number,
     taps: number,
   ): void;
+  /** The highest absolute value of `count` twelves of frames, one frame apart, each weighed by three rows of 12 taps; `count` is a multiple of 4. */
+  highestBetween(plane: number, taps: number, count: number): number;
   /** `sum = sum + frame × window × scale`, worked out in 64 bits; `count` is a multiple of 2. */
   overlapAdd(frame: number, window: number, sum: number, count: number, scale: number): void;
   /** Turns regions of a spectrum by a complex number each, `units` as pairs; a region goes from its start (a number of bins) to the next. */

@@ -1,5 +1,6 @@
 import { createRandom } from '../../synth/random';
-import { meanOf, peakOf, survey, weigh, weighingStateSize } from './planes';
+import { betweenFrames } from '../true-peak';
+import { highestBetween, meanOf, peakOf, survey, weigh, weighingStateSize } from './planes';
 
 const random = createRandom(5),
   noise = (count: number): Float32Array => Float32Array.from({ length: count }, () => random() * 2 - 1),
@@ -37,6 +38,13 @@ test.each([1, 3, 4, 882, 16384])('a survey of %i frames of two channels adds up 
   expect(found.peaks).toEqual([Math.max(...l.map(Math.abs)), Math.max(...r.map(Math.abs))]);
 });
 
+test.each([1, 4, 7, 512])('between %i frames the curve is as high as the taps make it', (count) => {
+  const plane = noise(count + 11);
+  let highest = 0;
+  for (let i = 5; i < 5 + count; i++)
+    for (const taps of betweenFrames) highest = Math.max(highest, Math.abs(sum(taps, (tap, k) => tap * plane[i - 5 + k])));
+  expect(highestBetween(plane, 5, 5 + count)).toBeCloseTo(highest, 5);
+});
 test('two channels that are the same have no side at all', () => {
   const plane = noise(4410),
     { energies, shared } = survey(plane, plane, 0, 4410);

@@ -1,4 +1,5 @@
 import { keptOnce } from '../../units/kept';
+import { betweenFrames } from '../true-peak';
 import { KernelNumbers, kernels } from './kernels';
 
 /** What two stretches of sound of the same length add up to; a lone one is given twice. */
@@ -17,6 +18,7 @@ const room = keptOnce(() => ({
   right: new KernelNumbers(pieceFrames),
   out: new KernelNumbers(16),
   weighing: new KernelNumbers(2 * 22),
+  between: KernelNumbers.of(betweenFrames.flatMap((taps) => [...taps])),
 }));
 
 /** Puts a piece into the room, filled up with silence to whole steps; gives the steps' frames. */
@@ -68,6 +70,25 @@ export function peakOf(plane: Float32Array): number {
   for (let from = 0; from < plane.length; from += pieceFrames)
     peak = Math.max(peak, survey(plane, plane, from, Math.min(plane.length, from + pieceFrames)).peaks[0]);
   return peak;
+}
+
+/**
+ * The highest level of the curve between frames `from` and `to`, four times oversampled (BS.1770-4, annex 2), for stretches of at most 16,000
+ * frames: five frames before it and six behind it are looked at, and have to be there.
+ */
+export function highestBetween(plane: Float32Array, from: number, to: number): number {
+  const work = room();
+  put(work.left, plane, from - 5, to + 6);
+  // The kernel goes in steps of four; what is left over is looked at here, in the same order.
+  const whole = Math.floor((to - from) / 4) * 4;
+  let highest = kernels().highestBetween(work.left.at, work.between.at, whole);
+  for (let i = from + whole; i < to; i++)
+    for (const taps of betweenFrames) {
+      let value = 0;
+      for (let k = 0; k < 12; k++) value += taps[k] * plane[i - 5 + k];
+      highest = Math.max(highest, Math.abs(value));
+    }
+  return highest;
 }
 
 /** The mean of two channels of the same length. */

@@ -43,7 +43,7 @@ async function readAll(stream: SoundStream, out: number | null): Promise<LongSou
   const { sampleRateHz } = stream,
     headFrames = longestHeardSeconds * projectRateHz,
     peaks = new PeakCollector();
-  let resamplers: StreamResampler[] | null = null,
+  let resampler: StreamResampler | null = null,
     meter: LevelMeter | null = null,
     head: Float32Array[] = [],
     frames = 0;
@@ -68,13 +68,13 @@ async function readAll(stream: SoundStream, out: number | null): Promise<LongSou
     const planes = piece.slice(0, 2);
     if (sampleRateHz === projectRateHz) take(planes);
     else {
-      resamplers ??= planes.map(() => new StreamResampler(sampleRateHz, projectRateHz));
-      const made = resamplers.map((resampler, channel) => resampler.push(planes[channel]));
+      resampler ??= new StreamResampler(sampleRateHz, projectRateHz, planes.length);
+      const made = resampler.push(planes);
       if (made[0].length) take(made);
     }
   }
-  if (resamplers) {
-    const rest = (resamplers as StreamResampler[]).map((resampler) => resampler.finish());
+  if (resampler) {
+    const rest = (resampler as StreamResampler).finish();
     if (rest[0].length) take(rest);
   }
   const done = meter as unknown as LevelMeter;

@@ -250,6 +250,26 @@ export function resample(
   }
 }
 
+export function highestBetween(plane: usize, taps: usize, count: usize): f32 {
+  let highest = f32x4.splat(0);
+  for (let i: usize = 0; i < count << 2; i += 16) {
+    let quarter = f32x4.splat(0),
+      half = f32x4.splat(0),
+      late = f32x4.splat(0);
+    for (let tap: usize = 0; tap < 48; tap += 4) {
+      const here = v128.load(plane + i + tap);
+      quarter = f32x4.add(quarter, f32x4.mul(here, v128.load32_splat(taps + tap)));
+      half = f32x4.add(half, f32x4.mul(here, v128.load32_splat(taps + tap, 48)));
+      late = f32x4.add(late, f32x4.mul(here, v128.load32_splat(taps + tap, 96)));
+    }
+    highest = f32x4.max(highest, f32x4.max(f32x4.abs(quarter), f32x4.max(f32x4.abs(half), f32x4.abs(late))));
+  }
+  return max<f32>(
+    max<f32>(f32x4.extract_lane(highest, 0), f32x4.extract_lane(highest, 1)),
+    max<f32>(f32x4.extract_lane(highest, 2), f32x4.extract_lane(highest, 3)),
+  );
+}
+
 export function overlapAdd(frame: usize, window: usize, sum: usize, count: usize, scale: f64): void {
   const by = f64x2.splat(scale);
   for (let i: usize = 0; i < count << 2; i += 8) {
