@@ -15,7 +15,7 @@ import { engineOf, measure, tasksOf, type Row, type Task } from './tasks';
 
 /*
  * run.ts [--material percussive,tonal,mixed,voice] [--half tuned|kept-out] [--engines percussive,apart …] [--no-references] [--only-loops]
- * [--by-loop] [--only-sanity] [--sanity-step 1] [--set FOLDER]:
+ * [--by-loop] [--only-sanity] [--only-steady] [--sanity-step 1] [--set FOLDER]:
  * loops with exact truth through our engines and Debian's tools, in one run; and what comes out held against what went in, over all demo
  * loops (every so many-eth), made-up extremes and a set with truth in a folder.
  */
@@ -34,6 +34,15 @@ await loadTransforms();
 const sanityOf = () => benchSanity(Number(valueOf('sanity-step') ?? 1), valueOf('set'));
 if (has('only-sanity')) {
   sanityOf();
+  process.exit(0);
+}
+function benchSteady(): void {
+  steadyChord(withReferences);
+  singleLine(withReferences);
+  formants(withReferences);
+}
+if (has('only-steady')) {
+  benchSteady();
   process.exit(0);
 }
 const chosen = loops
@@ -149,7 +158,5 @@ for (const material of materials)
 console.log(`\nLengths that are not exact: ${wrongLengths}. Copies that are not bit for bit: ${changedCopies}.`);
 if (!has('only-loops')) {
   sanityOf();
-  steadyChord(withReferences);
-  singleLine(withReferences);
-  formants(withReferences);
+  benchSteady();
 }

@@ -97,6 +97,7 @@ function bandChangeDb(
   made: readonly Float32Array[],
   pitchRatio: number,
   allowed: readonly [number, number],
+  fromHz = lowestHz,
 ): number {
   const before = octavePowers(source, 1),
     after = octavePowers(made, pitchRatio),
@@ -105,13 +106,15 @@ function bandChangeDb(
   let worst = 0;
   before.forEach((power, octave) => {
     const top = lowestHz * 2 ** (octave + 1);
-    if (power <= 0 || ratioToDb(Math.sqrt(power / loudest)) < quietBandDb || top * Math.max(1, pitchRatio) > rateHz * 0.4) return;
+    if (top <= fromHz || power <= 0 || ratioToDb(Math.sqrt(power / loudest)) < quietBandDb || top * Math.max(1, pitchRatio) > rateHz * 0.4)
+      return;
     const change = beyond(ratioToDb(Math.sqrt(after[octave] / power)), allowed);
     if (Math.abs(change) > Math.abs(worst)) worst = change;
   });
   return worst;
 }
 
+const voiceColourFromHz = 500;
 const meanOnly = (plane: Float32Array): Float32Array => Float32Array.of(plane.reduce((sum, value) => sum + value, 0) / plane.length);
 
 /** Root of the loudest mean square over 5 ms that begins at one of the places; read round the lap. */
@@ -173,8 +176,14 @@ export function saneFit(
       shiftSemitones !== 0 || engine === 'plain' || loudness[0] === null || loudness[1] === null
         ? null
         : beyond(loudness[1] - loudness[0], allowed),
-    // A voice's colour stays where it is when its pitch moves.
-    bandChangeDb: bandChangeDb(source, made, engine === 'voice' ? 1 : pitchRatio, allowed),
+    // A voice's colour stays where it is when its pitch moves; but the lowest octaves hold one or two partials each, which leave them.
+    bandChangeDb: bandChangeDb(
+      source,
+      made,
+      engine === 'voice' ? 1 : pitchRatio,
+      allowed,
+      engine === 'voice' && shiftSemitones !== 0 ? voiceColourFromHz : lowestHz,
+    ),
     seamGrowthDb: seamGrowthDb(source, made),
     isExact: made.every((plane) => plane.length === targetFrames),
     isFinite,

@@ -1,10 +1,14 @@
+import type { StretchEngine } from '../../core/stretch/engines';
 import { fitCycle } from '../../core/stretch/fit';
 import { semitonesToRatio } from '../../core/units/pitch';
 import { formantsOf, vowelLap } from './formants';
 import { mean, partialsOf, spectralDistanceDb } from './measures';
 import { formantReference, references, runReference } from './references';
+import { saneFit } from './sanity';
+import { printSanity, type SanityRow } from './sanity-run';
 
 const rateHz = 44100;
+type Maker = [name: string, fit: Fit];
 type Fit = (sound: readonly Float32Array[], targetFrames: number, shiftSemitones: number) => readonly Float32Array[];
 
 const reference =
@@ -12,9 +16,24 @@ const reference =
   (sound, targetFrames, shift) =>
     runReference([...references, formantReference].find((each) => each.name === name) ?? references[0], sound, targetFrames, shift).sound;
 
-const makers = (withReferences: boolean): [string, Fit][] => [
+/**
+ * The makers, each fit of theirs held against what went in as well, under an engine's limits: a figure that was aimed at may be good and the
+ * sound beside it spoilt. `name` says of what.
+ */
+function judged(makers: readonly Maker[], engine: StretchEngine, sane: SanityRow[], name: () => string): Maker[] {
+  return makers.map(([maker, fit]) => [
+    maker,
+    (sound, targetFrames, shiftSemitones) => {
+      const made = fit(sound, targetFrames, shiftSemitones);
+      sane.push({ ...saneFit(sound, made, { engine, targetFrames, shiftSemitones }), maker, engine, name: name() });
+      return made;
+    },
+  ]);
+}
+
+const makers = (withReferences: boolean): Maker[] => [
   ['tonal', (sound, targetFrames, shiftSemitones) => fitCycle(sound, [], { engine: 'tonal', targetFrames, shiftSemitones })],
-  ...(withReferences ? references.map(({ name }): [string, Fit] => [name, reference(name)]) : []),
+  ...(withReferences ? references.map(({ name }): Maker => [name, reference(name)]) : []),
 ];
 
 const just = (fundamentalHz: number, ...multiples: readonly number[]) => multiples.map((multiple) => multiple * fundamentalHz),
@@ -56,12 +75,17 @@ export function steadyChord(withReferences: boolean): void {
     ...[5, -5, 12, -12].map((shift): [number, number] => [1, shift]),
   ];
   for (const [tuning, list] of Object.entries(chords)) {
-    const laps = list.map(chordLap);
+    const laps = list.map(chordLap),
+      sane: SanityRow[] = [];
+    let at = '';
     console.log(`\nHeld chords, ${tuning}`.padEnd(59), '     stretched             ±5            ±12');
     console.log('share that is tones, dB | wobble of their partials');
-    for (const [name, fit] of makers(withReferences)) {
+    for (const [name, fit] of judged(makers(withReferences), 'tonal', sane, () => at)) {
       const found = conditions.map(([ratio, shift]) =>
-        laps.map((lap, k) => partialsOf(fit([lap, lap], Math.round(lap.length * ratio), shift)[0], chordPartialsHz(list[k], shift))),
+        laps.map((lap, k) => {
+          at = `chord ${k + 1} × ${ratio}, ${shift} st`;
+          return partialsOf(fit([lap, lap], Math.round(lap.length * ratio), shift)[0], chordPartialsHz(list[k], shift));
+        }),
       );
       const part = (from: number, to: number) => {
         const all = found.slice(from, to).flat();
@@ -69,6 +93,7 @@ export function steadyChord(withReferences: boolean): void {
       };
       console.log(name.padEnd(58), part(0, 6), part(6, 8), part(8, 10));
     }
+    printSanity(`Held chords, ${tuning}`, sane);
   }
 }
 
@@ -91,8 +116,10 @@ function lineLap(secondsANote: number, shiftSemitones: number): Float32Array {
 }
 
 export function singleLine(withReferences: boolean): void {
+  const sane: SanityRow[] = [];
+  let at = '';
   console.log('\nA single line: spectral distance, dB          × 1.25    × 0.8       +5       −5');
-  for (const [name, fit] of makers(withReferences)) {
+  for (const [name, fit] of judged(makers(withReferences), 'tonal', sane, () => at)) {
     const cells = (
       [
         [1.25, 0],
@@ -103,12 +130,14 @@ export function singleLine(withReferences: boolean): void {
     ).map(([ratio, shift]) => {
       const source = lineLap(0.4, 0),
         truth = lineLap(0.4 * ratio, shift);
+      at = `line × ${ratio}, ${shift} st`;
       return spectralDistanceDb(truth, fit([source, source], truth.length, shift)[0])
         .toFixed(2)
         .padStart(8);
     });
     console.log(name.padEnd(42), cells.join(' '));
   }
+  printSanity('A single line', sane);
 }
 
 const vowels = [
@@ -121,20 +150,23 @@ const vowels = [
 /** How far formants move when the pitch does, and whether they go where they are sent when it does not. */
 export function formants(withReferences: boolean): void {
   console.log('\nFormants of sung vowels, pitch ± 5: moved by, %      median     p95    within 5 %');
-  const rows: [string, Fit][] = [
+  const sane: SanityRow[] = [];
+  let at = '';
+  const rows: Maker[] = [
     ['voice', (sound, targetFrames, shiftSemitones) => fitCycle(sound, [], { engine: 'voice', targetFrames, shiftSemitones })],
     ...(withReferences
       ? ([
           ['rubberband R3 -F', reference('rubberband R3 -F')],
           ['rubberband R3', reference('rubberband R3')],
-        ] as [string, Fit][])
+        ] as Maker[])
       : []),
   ];
-  for (const [name, fit] of rows) {
+  for (const [name, fit] of judged(rows, 'voice', sane, () => at)) {
     const moved: number[] = [];
     for (const vowel of vowels)
       for (const hz of [100, 125, 165])
         for (const shift of [-5, -3, 3, 5]) {
+          at = `vowel ${vowel[0]} at ${hz} Hz, ${shift} st`;
           const lap = vowelLap(hz, vowel, 2),
             made = fit([lap, lap], lap.length, shift)[0];
           formantsOf(made, hz * semitonesToRatio(shift), vowel).forEach((centre, k) => moved.push(Math.abs(centre / vowel[k] - 1) * 100));
@@ -152,6 +184,7 @@ export function formants(withReferences: boolean): void {
         formantsOf(made, hz, wanted).forEach((centre, k) => sent.push(Math.abs(centre / wanted[k] - 1) * 100));
       }
   print('voice, character by −12 … 12', sent);
+  printSanity('Sung vowels', sane);
 }
 
 function print(name: string, percent: number[]): void {
