@@ -21,6 +21,17 @@ export default defineConfig([
       eqeqeq: ['error', 'always', { null: 'ignore' }],
     },
   },
+  {
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "CallExpression[callee.object.name='Promise'] > ArrayExpression > * > AwaitExpression",
+          message: 'While this waits, nobody hears the others fail, which ends the process: await it before.',
+        },
+      ],
+    },
+  },
   { plugins: { 'react-hooks': reactHooks }, rules: reactHooks.configs.recommended.rules, files: ['app/**/*.{ts,tsx}'] },
   {
     files: ['core/**/*.ts'],

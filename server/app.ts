@@ -4,6 +4,7 @@ import compression from 'compression';
 import express from 'express';
 import { config } from './config.server';
 import { migrate } from './db/migrate';
+import { whileWanted } from './db/wanted';
 import { guards } from './http/guard.server';
 import { waitForDatabase, watchDatabase } from './http/health.server';
 import { demoNames } from './services/demo.server';
@@ -22,6 +23,13 @@ if (process.env.NODE_ENV === 'production') {
 }
 
 app.use(waitForDatabase);
+// What only reads is not read to its end for somebody who has gone: the next keystroke has asked anew.
+app.use((request, response, next) => {
+  if (request.method !== 'GET') return next();
+  const leaving = new AbortController();
+  response.once('close', () => response.writableFinished || leaving.abort());
+  whileWanted(leaving.signal, next);
+});
 app.use(createRequestHandler({ build: () => import('virtual:react-router/server-build') }));
 
 app.use(

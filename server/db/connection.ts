@@ -1,5 +1,6 @@
 import { Sequelize } from 'sequelize';
 import { config } from '../config.server';
+import { givenUp } from './wanted';
 
 // One connection pool a process, also when a development server evaluates this module again.
 const holder = globalThis as { garnetfinchSequelize?: Sequelize };
@@ -12,8 +13,39 @@ export const sequelize: Sequelize = (holder.garnetfinchSequelize ??= new Sequeli
   define: { underscored: true, timestamps: false },
 }));
 
-/** Rows of a hand-written query; `$1` … are bound. */
+/** A connection as the driver has it. */
+interface Driver {
+  readonly processID: number;
+  query(sql: string, values: unknown[]): Promise<{ rows: unknown[] }>;
+}
+interface Connections {
+  getConnection(options: object): Promise<Driver>;
+  releaseConnection(connection: Driver): Promise<void>;
+}
+
+/**
+ * Rows of a hand-written query; `$1` … are bound. When nobody waits for them any more, see `whileWanted`, the query is ended.
+ * @throws {DOMException} AbortError when it was given up
+ */
 export async function selectRows<T extends object>(sql: string, bind: readonly unknown[] = []): Promise<T[]> {
-  const [rows] = await sequelize.query(sql, { bind: [...bind] });
-  return rows as T[];
+  const signal = givenUp();
+  if (!signal) return (await sequelize.query(sql, { bind: [...bind] }))[0] as T[];
+  signal.throwIfAborted();
+  const { connectionManager } = sequelize as unknown as { connectionManager: Connections },
+    connection = await connectionManager.getConnection({});
+  let ending: Promise<unknown> = Promise.resolve();
+  const end = () => (ending = sequelize.query('select pg_cancel_backend($1)', { bind: [connection.processID] }).catch(() => {}));
+  signal.addEventListener('abort', end, { once: true });
+  try {
+    signal.throwIfAborted();
+    return (await connection.query(sql, [...bind])).rows as T[];
+  } catch (error) {
+    signal.throwIfAborted();
+    throw error;
+  } finally {
+    signal.removeEventListener('abort', end);
+    // Not given to another before the call to end it has been heard, which might end that one's query.
+    await ending;
+    await connectionManager.releaseConnection(connection);
+  }
 }

@@ -11,6 +11,7 @@ import * as heardIsPlaced from './migrations/0009-heard-is-placed';
 import * as importsThatEnd from './migrations/0010-imports-that-end';
 import * as triesAreCounted from './migrations/0011-tries-are-counted';
 import * as foundAtOnce from './migrations/0012-found-at-once';
+import * as countedByIndex from './migrations/0013-counted-by-index';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -26,6 +27,7 @@ const migrations = [
   { name: '0010-imports-that-end', ...importsThatEnd },
   { name: '0011-tries-are-counted', ...triesAreCounted },
   { name: '0012-found-at-once', ...foundAtOnce },
+  { name: '0013-counted-by-index', ...countedByIndex },
 ];
 const lockId = 7270017;
 

@@ -23,19 +23,21 @@ export interface DoubtQueue {
   readonly doubts: readonly Doubt[];
 }
 
-const doubtfulSql = doubtAttributes
-  .map(
-    (attribute) =>
-      `select id, '${attribute}' as attribute, ${attribute}_confidence as confidence from loops where archived_at is null and ${attribute}_confidence < ${sureFrom}`,
-  )
-  .join(' union all ');
+const doubtful = (attribute: DoubtAttribute): string => `archived_at is null and ${attribute}_confidence < ${sureFrom}`;
 
 /** The queue of doubtful facts, its first `limit`. @param only one kind of fact; null for all */
 export async function findDoubts(personId: number, only: DoubtAttribute | null = null, limit = doubtsAtOnce): Promise<DoubtQueue> {
+  // Each kind's own first ones by its index, then the first of those: nothing else is read.
+  const firstOfEach = doubtAttributes
+    .filter((attribute) => only === null || attribute === only)
+    .map(
+      (attribute) =>
+        `(select id, '${attribute}' as attribute, ${attribute}_confidence as confidence from loops where ${doubtful(attribute)} order by confidence, id limit $1)`,
+    );
   const counts = await countDoubts(),
     found = await selectRows<{ id: number; attribute: DoubtAttribute }>(
-      `select id, attribute from (${doubtfulSql}) doubtful where $1::text is null or attribute = $1 order by confidence, id, attribute limit $2`,
-      [only, limit],
+      `select id, attribute from (${firstOfEach.join(' union all ')}) doubtful order by confidence, id, attribute limit $1`,
+      [limit],
     );
   const ids = [...new Set(found.map(({ id }) => id))],
     rows = new Map((await findRowsById(ids, personId)).map((row) => [row.id, row])),
@@ -54,8 +56,8 @@ export async function findDoubts(personId: number, only: DoubtAttribute | null =
 
 /** How many facts of each kind are in doubt. */
 export async function countDoubts(): Promise<Readonly<Record<DoubtAttribute, number>>> {
-  const counts = doubtAttributes.map((attribute) => `count(*) filter (where ${attribute}_confidence < ${sureFrom})::int as ${attribute}`),
-    [row] = await selectRows<Record<DoubtAttribute, number>>(`select ${counts.join(', ')} from loops where archived_at is null`);
+  const counts = doubtAttributes.map((attribute) => `(select count(*)::int from loops where ${doubtful(attribute)}) as ${attribute}`),
+    [row] = await selectRows<Record<DoubtAttribute, number>>(`select ${counts.join(', ')}`);
   return row;
 }
 

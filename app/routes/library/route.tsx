@@ -13,12 +13,13 @@ import { QueryLine } from './query-line';
 export const meta: Route.MetaFunction = () => [{ title: 'Library · Garnetfinch' }];
 
 export async function loader({ request }: Route.LoaderArgs) {
-  const person = await requirePerson(request);
-  const query = parseLoopQuery(new URL(request.url).searchParams);
+  const person = await requirePerson(request),
+    project = await roomProject(person),
+    query = parseLoopQuery(new URL(request.url).searchParams);
   const [total, facets, page, packs] = await Promise.all([
     countLoops(query, person.id),
     countFacets(query, person.id),
-    findLoops(query, person.id, await roomProject(person), 0),
+    findLoops(query, person.id, project, 0),
     packNames(),
   ]);
   return { total, facets, page, packs };
