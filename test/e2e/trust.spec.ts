@@ -1,9 +1,11 @@
 import { expect, type Page } from '@playwright/test';
 import { createRandom } from '../../core/synth/random';
-import { accounts, originOf, readTap, signIn, startTap, test, visit, waitForFits, waitForFrame } from './support';
+import { untreated } from '../../core/arrangement/treatment';
+import { writeSmf } from '../../core/formats/smf/write';
+import { accounts, correct, importFiles, originOf, readTap, signIn, startTap, test, visit, waitForFits, waitForFrame } from './support';
 
-/** How many candidates are tried; more with PLACED_IS_HEARD=40. */
-const tries = Number(process.env.PLACED_IS_HEARD ?? 6);
+/** How many candidates are tried; more with PLACED_IS_HEARD=60, of which 20 play once. */
+const tries = Number(process.env.PLACED_IS_HEARD ?? 5);
 
 /** A project of its own, empty, in the room. */
 async function emptyProject(page: Page, name: string, tempo: number, key: string): Promise<void> {
@@ -16,6 +18,21 @@ async function emptyProject(page: Page, name: string, tempo: number, key: string
   );
 }
 
+/** A stab and a run of notes as MIDI files: one plays once and has no tempo, the other may. */
+async function importShots(page: Page): Promise<string> {
+  const pack = `Shots ${Date.now()}`,
+    notes = (many: number) =>
+      Array.from({ length: many }, (_, k) => ({ pitch: 50 + 3 * k, velocity: 100, startBeat: k / 2, lengthBeats: 0.5, channel: 0 })),
+    file = (many: number) => writeSmf({ tempoBpm: 100, meter: '4/4', name: 'Shot', program: 0, lengthBeats: many, notes: notes(many) }),
+    ids = await importFiles(page.request, pack, [
+      { path: 'Stab.mid', bytes: file(1) },
+      { path: 'Run up.mid', bytes: file(5) },
+    ]);
+  await correct(page.request, ids.get('Stab.mid') as number, 'kind', 'one-shot');
+  await correct(page.request, ids.get('Run up.mid') as number, 'kind', 'phrase');
+  return pack;
+}
+
 interface Tried {
   readonly settings: object;
   readonly treatment: object;
@@ -26,12 +43,15 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
   await signIn(page);
   const random = createRandom(42),
     pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)],
+    shots = await importShots(page),
     rows = (
       await Promise.all(
         [
           '/api/loops?kind=loop&sort=title',
           '/api/loops?kind=one-shot&kind=phrase&sort=title',
           '/api/loops?kind=loop&q=midi&sort=title',
+          '/api/loops?instrument=riser&sort=title',
+          `/api/loops?q=${encodeURIComponent(shots)}&sort=title`,
         ].map(
           async (address) =>
             (
@@ -42,10 +62,13 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
         ),
       )
     ).map((list) => list.filter(({ source }) => source.tempoBpm === null || source.tempoBpm > 80));
+  expect(rows.every((list) => list.length > 0)).toBe(true);
   await emptyProject(page, `Heard ${Date.now()}`, 118, '2m');
   await startTap(page);
+  // Loops of sound and of notes; of what plays once, a third of all: shots and phrases, risers, and notes.
+  const groups = [0, 3, 1, 4, 2, 0, 0, 0, 2, 0, 1, 0];
   for (let k = 0; k < tries; k++) {
-    const row = pick(rows[k % 3 === 2 ? 1 : 0]),
+    const row = pick(rows[groups[k % groups.length]]),
       tried: Tried = {
         settings: {
           fitTempo: random() < 0.7,
@@ -62,7 +85,7 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
           speedRatio: pick([1, 1, 2]),
           reverse: random() < 0.2,
           engine: pick([null, null, 'plain']),
-        },
+        } satisfies Partial<typeof untreated>,
       },
       seconds = 1.2,
       length = Math.round(seconds * 44100);
@@ -77,29 +100,20 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
         await engine.play();
         await (engine.audition as unknown as { hear(wish: object): Promise<void> }).hear({
           row: wanted,
-          treatment: {
-            engine: null,
-            speedRatio: 1,
-            shiftSemitones: 0,
-            formantSemitones: 0,
-            reverse: false,
-            firstBars: null,
-            gridStrength: null,
-            ...treatment,
-          },
+          treatment,
           offsetBeats: 0,
         });
       },
-      [row, tried] as const,
+      [row, { ...tried, treatment: { ...untreated, ...tried.treatment } }] as const,
     );
     await page.waitForFunction(() => window.garnetfinch.engine.audition.current !== null, null, { timeout: 60_000 });
     const heardFrom = await page.evaluate(() => window.garnetfinch.engine.audition.current?.originFrame ?? 0);
     await waitForFrame(page, heardFrom + length + 2000);
     const heard = await readTap(page, heardFrom, heardFrom + length);
-    // Placed by the dialog, at bar 3: what rises lands there, and begins before.
+    // Placed by the dialog, at bar 5: what rises lands there, and begins before.
     await page.getByRole('button', { name: 'Place …' }).click();
     const dialog = page.getByRole('dialog', { name: /^Place/ });
-    await dialog.getByLabel(/bar$/i).first().fill('3');
+    await dialog.getByLabel(/bar$/i).first().fill('5');
     await dialog.getByRole('button', { name: 'Place', exact: true }).click();
     await expect(dialog).toBeHidden();
     await page.evaluate(() => {
