@@ -6,9 +6,9 @@ import { strokeFeatures } from '../core/analysis/instrument/stroke';
 import { nameInstrument } from '../core/analysis/instrument/name-instrument';
 import { timbreVector } from '../core/analysis/instrument/timbre';
 import { kindFeatures } from '../core/analysis/kind/kind-features';
-import { keyFeatures, keyGround } from '../core/analysis/key/key-features';
+import { keyFeatures, sharedKeyFeatures } from '../core/analysis/key/key-features';
 import { barBeatsOf, measurePulse, rhythmCandidates } from '../core/analysis/tempo/candidates';
-import { rhythmFeatures, rhythmGround } from '../core/analysis/tempo/candidate-features';
+import { rhythmFeatures, sharedRhythmFeatures } from '../core/analysis/tempo/candidate-features';
 import { oddFeatureCount, oddReadings } from '../core/analysis/tempo/odd-bars';
 import { rhythmRanking } from '../core/analysis/tempo/read-rhythm';
 import { decodeFile, toProjectRate } from '../server/jobs/pool/decode';
@@ -59,10 +59,10 @@ for (const [index, truth] of files.entries()) {
     stroke = strokeFeatures(heard),
     // The music without its tail, as the analysis takes it from the reading it believes in.
     music = truth.isLoop && truth.musicSec ? truth.leadSec + truth.musicSec : heard.span.lastSoundSeconds,
-    ground = keyGround(heard.notes, truth.isLoop ? truth.leadSec : 0, Math.min(heard.span.lastSoundSeconds, music));
-  const key = Array.from({ length: 12 }, (_, tonic) => keyFeatures(ground, tonic));
+    sharedKey = sharedKeyFeatures(heard.notes, truth.isLoop ? truth.leadSec : 0, Math.min(heard.span.lastSoundSeconds, music));
+  const key = Array.from({ length: 12 }, (_, tonic) => keyFeatures(sharedKey, tonic));
   const pulse = measurePulse(heard.onsets),
-    shared = rhythmGround(heard, pulse),
+    shared = sharedRhythmFeatures(heard, pulse),
     candidates = rhythmCandidates(heard, pulse, shared.releases, [], shared.tempos),
     kind = [...timbre, ...kindFeatures(shared)],
     rhythm = truth.isLoop ? candidates.map((candidate) => rhythmFeatures(shared, candidate)) : [],

@@ -1,6 +1,6 @@
 import { integratedLoudness } from '~core/analysis/loudness/loudness';
 import { loadTransforms } from '~core/dsp/real-fft';
-import { makeFitted } from '~core/mix/load-fit';
+import { renderFitted } from '~core/mix/render-fitted';
 import { projectRateHz } from '~core/units/time';
 import type { FitMessage, FitReply } from './protocol';
 
@@ -28,7 +28,7 @@ function loadSound(url: string): Promise<Uint8Array> {
 self.onmessage = async ({ data: { id, request, url } }: MessageEvent<FitMessage>) => {
   try {
     const [sound] = await Promise.all([loadSound(url), loadTransforms()]),
-      channels = makeFitted(request, sound);
+      channels = renderFitted(request, sound);
     const reply: FitReply = {
       id,
       ok: true,

@@ -65,7 +65,7 @@ function stageAt(plays: Transport | null) {
       start: (what: Started) => started.push(what),
       end: (frame: number) => ended.push(frame),
       setLevel: (level: number) => (here.level = level),
-      pump: () => {},
+      scheduleAhead: () => {},
       phase: () => null,
     },
     ear: { stopClicks: () => {} },
@@ -80,7 +80,7 @@ function stageAt(plays: Transport | null) {
     open: async () => {},
     play: async () => {},
     applyTracks: () => {},
-    pump: () => {},
+    scheduleAhead: () => {},
   });
   return { audition, store, waiting, started, ended, here };
 }
@@ -98,9 +98,9 @@ test('while the project plays it is fitted first, then comes in on the next bar'
   expect(started).toMatchObject([{ startExact: 2 * barFrames, offsetFrames: 0 }]);
   expect(store.getState().candidate).toMatchObject({ phase: 'waiting', message: null });
   here.origin = 2 * barFrames;
-  audition.pump(2 * barFrames - 1, 3 * barFrames);
+  audition.scheduleAhead(2 * barFrames - 1, 3 * barFrames);
   expect(store.getState().candidate?.phase).toBe('waiting');
-  audition.pump(2 * barFrames, 3 * barFrames);
+  audition.scheduleAhead(2 * barFrames, 3 * barFrames);
   expect(store.getState().candidate?.phase).toBe('sounding');
 });
 
@@ -116,7 +116,7 @@ test('one that was not ready for its line comes in on the next one and says so',
   expect(store.getState().candidate?.message).toMatch(/not ready/);
 });
 
-test('of two wishes only the later one ever starts, whichever is ready first', async () => {
+test('of two requests only the later one ever starts, whichever is ready first', async () => {
   const { audition, waiting, started, store } = stageAt(transport);
   void audition.start(loop(1));
   await settled();
@@ -216,7 +216,7 @@ test('a treatment keeps what was done before', async () => {
   audition.treat({ reverse: true });
   await settled();
   expect(waiting.at(-1)?.request).toMatchObject({ shiftSemitones: 3, reverse: true });
-  expect(store.getState().candidate?.treatment).toMatchObject({ shiftSemitones: 3, reverse: true });
+  expect(store.getState().candidate?.overrides).toMatchObject({ shiftSemitones: 3, reverse: true });
 });
 
 test('what lands ends on the line instead of beginning there', async () => {

@@ -1,7 +1,7 @@
 import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
 import { fitHeard, type Heard } from '~core/arrangement/place';
 import { leastClipGainDb, mostClipGainDb, type Project } from '~core/arrangement/tree';
-import { untreated, type Treatment } from '~core/arrangement/treatment';
+import { noOverrides, type ClipOverrides } from '~core/arrangement/fit-settings';
 import { dbToRatio } from '~core/units/level';
 import { projectRateHz } from '~core/units/time';
 import type { LoopRow } from '~server/services/loop-rows';
@@ -13,10 +13,10 @@ import type { AudioGraph } from './graph';
 import { HandsFree } from './hands-free';
 import { cutLeadFrames, leadFrames, nowLeadFrames } from './pace';
 import { digitOf } from './shortlist';
-import { ShortlistDesk } from './shortlist-desk';
+import { ShortlistController } from './shortlist-controller';
 import type { AuditionSettings, Candidate, EngineStore } from './store';
 import { beatFrames, frameOfRunningBeat, nextStart, runningBeatAt, type Transport } from './transport';
-import type { Wish } from './wish';
+import type { CandidateRequest } from './candidate-request';
 
 /** Every candidate is brought to this loudness when *even level* is on. */
 const evenLufs = -18,
@@ -45,21 +45,21 @@ export interface Stage {
   play(): Promise<void>;
   /** Levels of the tracks follow what the candidate is judged with. */
   applyTracks(): void;
-  pump(): void;
+  scheduleAhead(): void;
 }
 
 /** The candidate: what is heard against the project, how it comes in, goes, and takes over from the one before. */
 export class Audition {
-  readonly shortlist: ShortlistDesk;
+  readonly shortlist: ShortlistController;
   readonly handsFree: HandsFree;
-  private wish = 0;
+  private requests = 0;
 
   constructor(private readonly stage: Stage) {
     const { store } = stage;
     this.handsFree = new HandsFree(store, () => stage.play());
-    this.shortlist = new ShortlistDesk(
+    this.shortlist = new ShortlistController(
       store,
-      (wish) => this.hear(wish),
+      (request) => this.hear(request),
       () => {
         this.requestShortlist();
         const { candidate } = store.getState();
@@ -74,7 +74,7 @@ export class Audition {
     return originFrame === null ? null : { originFrame };
   }
 
-  /** 0–1 through the candidate's lap, for drawing; null while it does not sound. */
+  /** 0–1 through the candidate's cycle, for drawing; null while it does not sound. */
   phase(): number | null {
     const device = this.stage.device(),
       context = device?.graph.context;
@@ -82,17 +82,17 @@ export class Audition {
   }
 
   /** Plans what sounds up to the horizon, and says when what waited has come in. */
-  pump(now: number, horizon: number): void {
+  scheduleAhead(now: number, horizon: number): void {
     const { store } = this.stage,
       device = this.stage.device(),
       transport = this.stage.transport(),
       { candidate } = store.getState();
     if (!device) return;
-    device.candidate.pump(now, horizon);
+    device.candidate.scheduleAhead(now, horizon);
     const origin = device.candidate.originFrame;
     if (candidate?.phase === 'waiting' && origin !== null && now >= origin)
       store.setState({ candidate: { ...candidate, phase: 'sounding' } });
-    if (transport) this.handsFree.pump(transport, now);
+    if (transport) this.handsFree.scheduleAhead(transport, now);
   }
 
   /**
@@ -104,23 +104,23 @@ export class Audition {
       transport = this.stage.transport(),
       { candidate } = this.stage.store.getState();
     if (!candidate || candidate.alone || !device || !transport) return;
-    const { row, treatment, offsetBeats } = candidate,
-      fitted = this.fit(row.source, treatment);
-    if (!device.pool.peek(fitted.request) || !Number.isFinite(fitted.lapFrames) || candidate.phase === 'failed') {
+    const { row, overrides, offsetBeats } = candidate,
+      fitted = this.fit(row.source, overrides);
+    if (!device.pool.peek(fitted.request) || !Number.isFinite(fitted.cycleFrames) || candidate.phase === 'failed') {
       device.candidate.end(at);
       void this.hear(candidate);
       return;
     }
     const beat = beatFrames(transport),
       intoBar = transport.originBeat - Math.floor(transport.originBeat / transport.barBeats) * transport.barBeats;
-    this.wish++;
-    this.begin({ row, treatment, offsetBeats }, fitted, at, (intoBar + offsetBeats) * beat, null);
+    this.requests++;
+    this.begin({ row, overrides, offsetBeats }, fitted, at, (intoBar + offsetBeats) * beat, null);
   }
 
   /** How a loop would be made to belong, with the switches as they are. */
   fit(
     source: LoopSource,
-    treatment: Partial<Treatment> = untreated,
+    overrides: Partial<ClipOverrides> = noOverrides,
     { tempoBpm, key }: Pick<Project, 'tempoBpm' | 'key'> = this.stage.project(),
   ): Fitted {
     const { settings } = this.stage.store.getState(),
@@ -130,47 +130,47 @@ export class Audition {
       key,
       followTempo: !alone && settings.fitTempo,
       followKey: !alone && settings.fitKey,
-      treatment,
+      overrides,
     });
   }
 
   /** How a loop is heard with the switches as they are: what placing keeps. */
-  heard(row: LoopRow, treatment: Treatment = untreated): Heard {
+  heard(row: LoopRow, overrides: ClipOverrides = noOverrides): Heard {
     const { settings } = this.stage.store.getState(),
-      heard = { followTempo: settings.fitTempo, followKey: settings.fitKey, treatment },
+      heard = { followTempo: settings.fitTempo, followKey: settings.fitKey, overrides },
       level = this.levelDb(row, fitHeard(row.source, this.stage.project(), { ...heard, gainDb: 0 })) + settings.gainDb;
     return { ...heard, gainDb: Math.max(leastClipGainDb, Math.min(mostClipGainDb, level)) };
   }
 
   /** Makes a loop the candidate, untreated. */
   start(row: LoopRow): Promise<void> {
-    return this.hear({ row, treatment: untreated, offsetBeats: 0 });
+    return this.hear({ row, overrides: noOverrides, offsetBeats: 0 });
   }
 
   /**
    * Makes a loop the candidate. While the project plays it comes in on the next line it is allowed to, fitted, and takes over
    * from the one before at that line; until it is ready the old one goes on. While stopped it is heard alone, as recorded.
    */
-  async hear({ row, treatment, offsetBeats }: Wish): Promise<void> {
-    const wish = ++this.wish;
+  async hear({ row, overrides, offsetBeats }: CandidateRequest): Promise<void> {
+    const request = ++this.requests;
     await this.stage.open();
     const device = this.stage.device();
-    if (wish !== this.wish || !device) return;
+    if (request !== this.requests || !device) return;
     const alone = !this.stage.transport(),
-      base = { row, treatment, offsetBeats, alone };
+      base = { row, overrides, offsetBeats, alone };
     let fitted: Fitted;
     try {
-      fitted = this.fit(row.source, treatment);
+      fitted = this.fit(row.source, overrides);
       this.stage.store.setState({ candidate: { ...base, fitted, phase: 'fitting', message: null }, trouble: null });
       this.stage.applyTracks();
       const asked = this.lineFrame(this.stage.now(), row, fitted),
         buffer = await device.pool.request(fitted.request, fitPriority.soundsNext);
-      if (wish !== this.wish || buffer.length === 0) return;
+      if (request !== this.requests || buffer.length === 0) return;
       // A line that went by while it was being fitted is owned up to.
       const missed = this.stage.transport() !== null && asked !== null && this.stage.now() + leadFrames > asked;
-      this.startCandidate({ row, treatment, offsetBeats }, fitted, missed ? 'a line late: it was not ready' : null);
+      this.startCandidate({ row, overrides, offsetBeats }, fitted, missed ? 'a line late: it was not ready' : null);
     } catch (error) {
-      if (wish !== this.wish) return;
+      if (request !== this.requests) return;
       const message = error instanceof RangeError ? 'That is too far from its own speed or pitch.' : (error as Error).message;
       this.stage.store.setState({
         candidate: { ...base, fitted: this.fit(row.source), phase: 'failed', message },
@@ -190,7 +190,7 @@ export class Audition {
     return frameOfRunningBeat(transport, nextStart(transport, fromBeat, startOn)) - length;
   }
 
-  private startCandidate(base: Wish, fitted: Fitted, message: string | null): void {
+  private startCandidate(base: CandidateRequest, fitted: Fitted, message: string | null): void {
     const transport = this.stage.transport(),
       now = this.stage.now(),
       beat = transport ? beatFrames(transport) : projectRateHz / 2;
@@ -198,23 +198,23 @@ export class Audition {
   }
 
   /** Lets a fitted loop begin at a frame (not whole in general), `intoLoop` frames into itself. */
-  private begin(base: Wish, fitted: Fitted, startExact: number, intoLoop: number, message: string | null): void {
+  private begin(base: CandidateRequest, fitted: Fitted, startExact: number, intoLoop: number, message: string | null): void {
     const device = this.stage.device(),
       transport = this.stage.transport();
     if (!device) return;
-    const lap = fitted.lapFrames;
+    const cycle = fitted.cycleFrames;
     device.candidate.start({
-      id: `candidate-${this.wish}`,
+      id: `candidate-${this.requests}`,
       fitted,
       startExact,
       lengthFrames: (transport ? beatFrames(transport) : projectRateHz / 2) * 4096,
-      offsetFrames: Number.isFinite(lap) ? ((intoLoop % lap) + lap) % lap : 0,
+      offsetFrames: Number.isFinite(cycle) ? ((intoLoop % cycle) + cycle) % cycle : 0,
       levelRatio: dbToRatio(this.levelDb(base.row, fitted)),
     });
     this.handsFree.count(transport ? runningBeatAt(transport, startExact) : null);
     this.stage.store.setState({ candidate: { ...base, alone: !transport, fitted, phase: 'waiting', message } });
     this.stage.applyTracks();
-    this.stage.pump();
+    this.stage.scheduleAhead();
   }
 
   /** What *even level* adds, in dB. */
@@ -227,7 +227,7 @@ export class Audition {
   }
 
   stop(): void {
-    this.wish++;
+    this.requests++;
     this.stage.device()?.candidate.end(this.stage.now() + cutLeadFrames);
     this.stage.device()?.ear.stopClicks();
     this.handsFree.count(null);
@@ -243,14 +243,14 @@ export class Audition {
   }
 
   /** Does something more to the candidate; it comes in changed on the next line. */
-  treat(changes: Partial<Treatment> & { readonly offsetBeats?: number }): void {
+  treat(changes: Partial<ClipOverrides> & { readonly offsetBeats?: number }): void {
     const { candidate } = this.stage.store.getState();
     if (!candidate) return;
-    const { offsetBeats = candidate.offsetBeats, ...treatment } = changes;
-    void this.hear({ row: candidate.row, treatment: { ...candidate.treatment, ...treatment }, offsetBeats });
+    const { offsetBeats = candidate.offsetBeats, ...overrides } = changes;
+    void this.hear({ row: candidate.row, overrides: { ...candidate.overrides, ...overrides }, offsetBeats });
   }
 
-  /** Fits the neighbours of the candidate ahead; wishes of an earlier place in the list are dropped. */
+  /** Fits the neighbours of the candidate ahead; requests of an earlier place in the list are dropped. */
   prefetch(rows: readonly LoopRow[]): void {
     this.stage.device()?.ahead.neighbours(rows.map((row) => this.fit(row.source).request));
   }
@@ -259,7 +259,7 @@ export class Audition {
   requestShortlist(): void {
     this.stage
       .device()
-      ?.ahead.shortlist(this.stage.store.getState().shortlist.entries.map(({ row, treatment }) => this.fit(row.source, treatment).request));
+      ?.ahead.shortlist(this.stage.store.getState().shortlist.entries.map(({ row, overrides }) => this.fit(row.source, overrides).request));
   }
 
   setSettings(changes: Partial<AuditionSettings>): void {

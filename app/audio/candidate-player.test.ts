@@ -4,25 +4,25 @@ import { CandidatePlayer } from './candidate-player';
 import type { FitPool } from './fit-pool';
 import type { AudioGraph } from './graph';
 
-const lap = 88200;
+const cycle = 88200;
 installFakeAudio();
 beforeEach(forgetSources);
 
 const fitted = (name: string): Fitted => ({
   request: {
-    kind: 'lap',
+    kind: 'cycle',
     soundSha: name,
     startFrame: 0,
-    sourceFrames: lap,
-    targetFrames: lap,
+    sourceFrames: cycle,
+    targetFrames: cycle,
     shiftSemitones: 0,
-    engine: 'tonal',
+    stretchMode: 'tonal',
     onsetFrames: [],
     beats: 4,
     instrument: null,
   },
-  lapFrames: lap,
-  lapBeats: 4,
+  cycleFrames: cycle,
+  cycleBeats: 4,
   speedPercent: 0,
   shiftSemitones: 0,
   reading: 1,
@@ -33,18 +33,18 @@ function playerAt() {
   const context = { sampleRate: 44100, currentTime: 0 },
     player = new CandidatePlayer(
       { context, candidate: new FakeGain() } as unknown as AudioGraph,
-      { peek: ({ soundSha }: Fitted['request']) => ({ length: lap, name: soundSha }) } as unknown as FitPool,
+      { peek: ({ soundSha }: Fitted['request']) => ({ length: cycle, name: soundSha }) } as unknown as FitPool,
     ),
     /** The audio thread's clock goes on to a frame. */
     clock = (now: number) => (context.currentTime = now / 44100),
-    pump = (now: number) => {
+    scheduleAhead = (now: number) => {
       clock(now);
-      player.pump(now, now + 40000);
+      player.scheduleAhead(now, now + 40000);
     };
   return {
     player,
     clock,
-    pump,
+    scheduleAhead,
     end: (frame: number, now: number) => {
       clock(now);
       player.end(frame);
@@ -54,13 +54,13 @@ function playerAt() {
       clock(now);
       player.start({
         id: name,
-        fitted: once ? { ...loop, lapFrames: Infinity } : loop,
+        fitted: once ? { ...loop, cycleFrames: Infinity } : loop,
         startExact: line,
-        lengthFrames: lap * 100,
+        lengthFrames: cycle * 100,
         offsetFrames,
         levelRatio: 1,
       });
-      pump(now);
+      scheduleAhead(now);
     },
   };
 }
@@ -73,14 +73,14 @@ test('the first one begins on its line, on a whole frame, with its attack', () =
   expect([heard('one', 9999), heard('one', 10016)]).toEqual([0, 1]);
   expect(player.originFrame).toBe(10000);
   expect(player.phase(9999)).toBeNull();
-  expect(player.phase(10000 + lap / 4)).toBeCloseTo(0.25, 9);
+  expect(player.phase(10000 + cycle / 4)).toBeCloseTo(0.25, 9);
 });
 
 test('the next takes over in the 128 frames before its line, by equal power, led in by its own end', () => {
   const { begin } = playerAt();
   begin('one', 10000, 5000);
   begin('two', 50000, 30000);
-  expect(sources[1]).toMatchObject({ startFrame: 50000 - 128, offsetFrame: lap - 128 });
+  expect(sources[1]).toMatchObject({ startFrame: 50000 - 128, offsetFrame: cycle - 128 });
   for (let frame = 49860; frame <= 50010; frame++) expect(heard('one', frame) ** 2 + heard('two', frame) ** 2).toBeCloseTo(1, 2);
   expect([heard('one', 49872), heard('one', 50000), heard('two', 50000)]).toEqual([1, expect.closeTo(0, 6), 1]);
 });
@@ -91,27 +91,27 @@ test('one that is replaced before its line never sounds, and its successor is le
   begin('two', 50000, 30000);
   begin('three', 50000, 40000);
   for (const frame of [45000, 49900, 50000, 60000]) expect(heard('two', frame)).toBe(0);
-  expect(sources[2]).toMatchObject({ startFrame: 50000 - 128, offsetFrame: lap - 128 });
+  expect(sources[2]).toMatchObject({ startFrame: 50000 - 128, offsetFrame: cycle - 128 });
   expect([heard('one', 49870), heard('one', 50001), heard('three', 50001)]).toEqual([1, expect.closeTo(0, 6), 1]);
 });
 
 test('replaced by one that comes later, or sooner, what sounds goes on until then, and no longer', () => {
-  const { begin, pump } = playerAt();
+  const { begin, scheduleAhead } = playerAt();
   begin('one', 10000, 5000);
   begin('two', 50000, 30000);
   begin('three', 90000, 40000);
-  pump(60000);
+  scheduleAhead(60000);
   expect([heard('one', 50500), heard('one', 89000), heard('one', 90001)]).toEqual([1, 1, expect.closeTo(0, 6)]);
   begin('four', 70000, 60000);
   expect([heard('one', 69000), heard('one', 70001), heard('four', 70001), heard('three', 95000)]).toEqual([1, expect.closeTo(0, 6), 1, 0]);
 });
 
-test('what sounds goes on through its laps until the line of the next one, however far', () => {
-  const { begin, pump } = playerAt();
+test('what sounds goes on through its cycles until the line of the next one, however far', () => {
+  const { begin, scheduleAhead } = playerAt();
   begin('one', 10000, 5000);
-  begin('two', 10000 + 5 * lap, 30000);
-  for (let now = 30000; now < 10000 + 5 * lap; now += 20000) pump(now);
-  for (const frame of [10000 + lap, 20000 + 3 * lap, 9000 + 5 * lap]) expect(heard('one', frame)).toBeCloseTo(1, 6);
+  begin('two', 10000 + 5 * cycle, 30000);
+  for (let now = 30000; now < 10000 + 5 * cycle; now += 20000) scheduleAhead(now);
+  for (const frame of [10000 + cycle, 20000 + 3 * cycle, 9000 + 5 * cycle]) expect(heard('one', frame)).toBeCloseTo(1, 6);
 });
 
 test('ended while the next one waits, neither is heard any more', () => {
@@ -123,7 +123,7 @@ test('ended while the next one waits, neither is heard any more', () => {
   expect(player.originFrame).toBeNull();
 });
 
-test('what begins in the middle of its lap begins softly', () => {
+test('what begins in the middle of its cycle begins softly', () => {
   const { begin } = playerAt();
   begin('one', 10000, 5000, { offsetFrames: 22050 });
   expect(sources[0]).toMatchObject({ startFrame: 10000, offsetFrame: 22050 });
@@ -147,12 +147,12 @@ test('nothing that takes over from a one-shot that has died away is led in', () 
 });
 
 test('long after it has left, a candidate is out of the graph', () => {
-  const { begin, end, pump } = playerAt();
+  const { begin, end, scheduleAhead } = playerAt();
   begin('one', 10000, 5000);
   end(20000, 19000);
-  pump(21000);
+  scheduleAhead(21000);
   expect(sources[0].connected).toBe(true);
-  pump(30000);
+  scheduleAhead(30000);
   expect(sources[0].connected).toBe(false);
 });
 
@@ -168,14 +168,14 @@ test('a crossing that the audio thread has begun by now is not taken back: it en
 });
 
 test('two hundred starts and ends at random leave no step in anything that is heard', () => {
-  const { begin, end, pump } = playerAt();
+  const { begin, end, scheduleAhead } = playerAt();
   let seed = 5,
     now = 1000;
   const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
   for (let act = 0; act < 200; act++) {
     if (random() < 0.15) end(now + 882, now);
-    else begin(`loop ${act}`, now + 1323 + Math.floor(random() * 60000), now, { offsetFrames: random() < 0.4 ? random() * lap : 0 });
-    for (const until = now + random() * 14000; now < until; now += 1024) pump(now);
+    else begin(`loop ${act}`, now + 1323 + Math.floor(random() * 60000), now, { offsetFrames: random() < 0.4 ? random() * cycle : 0 });
+    for (const until = now + random() * 14000; now < until; now += 1024) scheduleAhead(now);
     const at = Math.floor(now - random() * 6000);
     expect(largestStep(at, at + 400)).toBeLessThan(0.065);
   }

@@ -1,6 +1,6 @@
 import type { Fitted } from '~core/arrangement/fit-request';
-import { scheduleLaps, type SoundEvent } from '~core/arrangement/schedule';
-import { Door } from './door';
+import { scheduleRepetitions, type SoundEvent } from '~core/arrangement/schedule';
+import { FadeGate } from './fade-gate';
 import type { FitPool } from './fit-pool';
 import type { AudioGraph } from './graph';
 import { crossFrames, cutFadeFrames } from './pace';
@@ -14,12 +14,12 @@ interface Sounding {
   readonly events: readonly SoundEvent[];
   next: number;
   /** Frame at which the loop's own start lies, the line, and the frame from which it is heard: before the line when it is led in. */
-  readonly lapFrame: number;
+  readonly cycleFrame: number;
   readonly originFrame: number;
   readonly heardFrame: number;
   /** Its own level: what goes out keeps its own while the next one comes in. */
   readonly level: GainNode;
-  readonly door: Door;
+  readonly gate: FadeGate;
   voices: Voice[];
 }
 
@@ -57,7 +57,7 @@ export class CandidatePlayer {
    * and has not been heard yet never is.
    */
   start({ id, fitted, startExact, lengthFrames, offsetFrames, levelRatio }: CandidateStart): void {
-    const events = scheduleLaps({
+    const events = scheduleRepetitions({
         id,
         trackId: 'candidate',
         fitted,
@@ -73,22 +73,22 @@ export class CandidatePlayer {
     const crosses =
         this.before !== null && soundsAt(this.before, originFrame) && first?.cyclic && originFrame - crossFrames > nowFrame + tooLateFrames,
       heardFrame = crosses ? originFrame - crossFrames : originFrame;
-    this.before?.door.close(heardFrame, crosses ? crossFrames : cutFadeFrames);
+    this.before?.gate.close(heardFrame, crosses ? crossFrames : cutFadeFrames);
     const level = new GainNode(this.graph.context, { gain: levelRatio }),
-      door = new Door(this.graph.context);
-    level.connect(door.node).connect(this.graph.candidate);
-    // What begins in the middle of its lap begins softly; a lap's own start keeps its attack.
-    if (crosses) door.open(heardFrame, crossFrames);
-    else if (offsetFrames > 0 && first) door.open(heardFrame, cutFadeFrames);
+      gate = new FadeGate(this.graph.context);
+    level.connect(gate.node).connect(this.graph.candidate);
+    // What begins in the middle of its cycle begins softly; a cycle's own start keeps its attack.
+    if (crosses) gate.open(heardFrame, crossFrames);
+    else if (offsetFrames > 0 && first) gate.open(heardFrame, cutFadeFrames);
     this.current = {
       fitted,
       events: crosses ? [led(first, fitted.request.targetFrames), ...later] : events,
       next: 0,
-      lapFrame: originFrame - Math.round(offsetFrames),
+      cycleFrame: originFrame - Math.round(offsetFrames),
       originFrame,
       heardFrame,
       level,
-      door,
+      gate,
       voices: [],
     };
   }
@@ -118,17 +118,17 @@ export class CandidatePlayer {
   end(frame: number): void {
     this.stepBack();
     if (!this.before) return;
-    this.before.door.close(frame, cutFadeFrames);
+    this.before.gate.close(frame, cutFadeFrames);
     this.leaving.push(this.before);
     this.before = null;
   }
 
-  pump(now: number, horizon: number): void {
-    for (const each of this.leaving) this.feed(each, now, Math.min(horizon, each.door.closesFrame + cutFadeFrames));
-    if (this.before) this.feed(this.before, now, Math.min(horizon, this.before.door.closesFrame + cutFadeFrames));
+  scheduleAhead(now: number, horizon: number): void {
+    for (const each of this.leaving) this.feed(each, now, Math.min(horizon, each.gate.closesFrame + cutFadeFrames));
+    if (this.before) this.feed(this.before, now, Math.min(horizon, this.before.gate.closesFrame + cutFadeFrames));
     if (this.current) this.feed(this.current, now, horizon);
     // Long past its fade, what has left is taken out of the graph.
-    const gone = (each: Sounding) => each.door.closesFrame + 8 * cutFadeFrames < now;
+    const gone = (each: Sounding) => each.gate.closesFrame + 8 * cutFadeFrames < now;
     if (this.before && gone(this.before)) {
       this.leaving.push(this.before);
       this.before = null;
@@ -159,13 +159,13 @@ export class CandidatePlayer {
     sounding.voices = sounding.voices.filter((voice) => voice.endFrame > now - cutFadeFrames);
   }
 
-  /** 0–1 through the loop's lap; null while it does not sound. */
+  /** 0–1 through the loop's cycle; null while it does not sound. */
   phase(now: number): number | null {
     const { current } = this;
     if (!current || now < current.originFrame) return null;
-    const { lapFrames, request } = current.fitted,
-      since = now - current.lapFrame;
-    if (Number.isFinite(lapFrames)) return (((since % lapFrames) + lapFrames) % lapFrames) / lapFrames;
+    const { cycleFrames, request } = current.fitted,
+      since = now - current.cycleFrame;
+    if (Number.isFinite(cycleFrames)) return (((since % cycleFrames) + cycleFrames) % cycleFrames) / cycleFrames;
     return since < request.targetFrames ? since / request.targetFrames : null;
   }
 }
@@ -175,12 +175,12 @@ function soundsAt({ heardFrame, events }: Sounding, frame: number): boolean {
   return heardFrame < frame && last !== undefined && last.endFrame > frame;
 }
 
-function release({ voices, door }: Sounding): void {
+function release({ voices, gate }: Sounding): void {
   for (const voice of voices) silenceVoice(voice);
-  door.node.disconnect();
+  gate.node.disconnect();
 }
 
-/** An event that begins a crossing earlier, with the end of its lap. */
+/** An event that begins a crossing earlier, with the end of its cycle. */
 function led(event: SoundEvent, bufferFrames: number): SoundEvent {
   return {
     ...event,

@@ -37,7 +37,7 @@ export class AudioEngine {
   private transport: Transport | null = null;
   private stoppedBeat = 0;
   private userRange: BeatRange | null = null;
-  private planWish = 0;
+  private plans = 0;
   private peaks: [number, number, number, number] = [0, 0, 0, 0];
   private heldGainRatio = 1;
   private hasProject = false;
@@ -52,7 +52,7 @@ export class AudioEngine {
       open: () => this.open(),
       play: () => this.play(),
       applyTracks: () => this.applyTracks(),
-      pump: () => this.pump(),
+      scheduleAhead: () => this.scheduleAhead(),
     };
   }
 
@@ -67,7 +67,7 @@ export class AudioEngine {
     const graph = await AudioGraph.open(projectRateHz, ({ peaks, truePeaks, heldGainRatio }) => {
         this.heldGainRatio = Math.min(this.heldGainRatio, heldGainRatio);
         this.peaks = [...peaks, ...truePeaks].map((value, k) => Math.max(value, this.peaks[k])) as typeof this.peaks;
-        this.pump();
+        this.scheduleAhead();
       }),
       pool = new FitPool(projectRateHz),
       candidate = new CandidatePlayer(graph, pool);
@@ -126,9 +126,9 @@ export class AudioEngine {
       keyChanged = JSON.stringify(next.key) !== JSON.stringify(this.project.key);
     this.sources = sources;
     const schedule = scheduleProject(next, sources),
-      wish = ++this.planWish;
+      plan = ++this.plans;
     const adopt = () => {
-      if (wish === this.planWish) this.adopt(next, schedule, tempoChanged || keyChanged);
+      if (plan === this.plans) this.adopt(next, schedule, tempoChanged || keyChanged);
     };
     this.opened?.ahead.project(schedule);
     // At a new tempo or key every buffer is new: the old ones go on until those that sound next are ready.
@@ -136,7 +136,7 @@ export class AudioEngine {
     if (!this.transport || !pool || (!tempoChanged && !keyChanged)) return adopt();
     const { candidate } = this.store.getState(),
       requests = [...schedule.requests.values()];
-    if (candidate && !candidate.alone) requests.push(this.audition.fit(candidate.row.source, candidate.treatment, next).request);
+    if (candidate && !candidate.alone) requests.push(this.audition.fit(candidate.row.source, candidate.overrides, next).request);
     void Promise.allSettled(requests.map((request) => pool.request(request, fitPriority.project))).then(adopt);
   }
 
@@ -163,7 +163,7 @@ export class AudioEngine {
       if (keepGrid && refitCandidate && candidate && !candidate.alone) void this.audition.hear(candidate);
     }
     this.audition.requestShortlist();
-    this.pump();
+    this.scheduleAhead();
   }
 
   /** A new grid from a frame and a beat on; what was planned on the old one fades out. */
@@ -222,7 +222,7 @@ export class AudioEngine {
     this.applyTracks();
     const { candidate } = this.store.getState();
     if (candidate?.alone) void this.audition.hear(candidate);
-    this.pump();
+    this.scheduleAhead();
   }
 
   stop(): void {
@@ -248,7 +248,7 @@ export class AudioEngine {
     const at = this.now() + leadFrames;
     this.beginAt(at, this.stoppedBeat, this.transport.range);
     this.audition.rejoin(at);
-    this.pump();
+    this.scheduleAhead();
   }
 
   /** Beat under the playhead, for drawing. */
@@ -289,17 +289,17 @@ export class AudioEngine {
     );
   }
 
-  private pump(): void {
+  private scheduleAhead(): void {
     const { opened, transport } = this;
     if (!opened) return;
     const now = this.now(),
       horizon = now + lookAheadFrames,
       { transportSettings } = this.store.getState();
     if (transport) {
-      opened.project.pump(this.schedule, transport, now, horizon);
+      opened.project.scheduleAhead(this.schedule, transport, now, horizon);
       const countIn = transportSettings.countInBars * transport.barBeats;
       if (transportSettings.metronome || countIn > 0)
-        opened.metronome.pump(
+        opened.metronome.scheduleAhead(
           transport,
           now,
           horizon,
@@ -307,13 +307,13 @@ export class AudioEngine {
           transportSettings.metronome ? Infinity : transport.originBeat,
         );
     }
-    this.audition.pump(now, horizon);
+    this.audition.scheduleAhead(now, horizon);
   }
 
   setTransport(changes: Partial<TransportSettings>): void {
     this.store.setState({ transportSettings: { ...this.store.getState().transportSettings, ...changes } });
     this.opened?.metronome.reset(this.now());
-    this.pump();
+    this.scheduleAhead();
   }
 
   /** Tempo and drone without a project. */

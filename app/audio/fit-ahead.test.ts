@@ -4,7 +4,7 @@ import { FitAhead } from './fit-ahead';
 import type { FitPool } from './fit-pool';
 import { createEngineStore } from './store';
 
-const request = (soundSha: string) => ({ soundSha, kind: 'lap' }) as FitRequest;
+const request = (soundSha: string) => ({ soundSha, kind: 'cycle' }) as FitRequest;
 
 function desk(ready: readonly string[] = []) {
   const waiting = new Map<string, { done: () => void; fail: (error: Error) => void }>(),
@@ -36,7 +36,7 @@ test('what the project still waits for is counted down; what is ready is not ask
   expect(store.getState()).toMatchObject({ fittingCount: 0, trouble: 'The sound could not be loaded.' });
 });
 
-test('a wish that is no longer wanted is no trouble', async () => {
+test('a request that is no longer wanted is no trouble', async () => {
   const { ahead, store, waiting } = desk();
   ahead.project(scheduleOf('a'));
   waiting.get('a')?.fail(new Error('no longer wanted'));
@@ -44,7 +44,7 @@ test('a wish that is no longer wanted is no trouble', async () => {
   expect(store.getState().trouble).toBeNull();
 });
 
-test('new neighbours and a new shortlist replace the wishes of their own kind only', () => {
+test('new neighbours and a new shortlist replace the requests of their own kind only', () => {
   const { ahead, drops } = desk();
   ahead.neighbours([request('a'), request('b')]);
   ahead.shortlist([request('c')]);

@@ -3,7 +3,7 @@ import type { Schedule } from '~core/arrangement/schedule';
 import { fitPriority, type FitPool } from './fit-pool';
 import type { EngineStore } from './store';
 
-/** Wishes of one kind replace the wishes of that kind before: what the list or the project has moved on from is dropped. */
+/** Requests of one kind replace the requests of that kind before: what the list or the project has moved on from is dropped. */
 export class FitAhead {
   constructor(
     private readonly pool: FitPool,

@@ -36,13 +36,13 @@ Object.assign(globalThis, { AudioBuffer: FakeBuffer });
 import { FitPool, fitPriority, workersFor } from './fit-pool';
 
 const request = (name: string, targetFrames = 10): FitRequest => ({
-  kind: 'lap',
+  kind: 'cycle',
   soundSha: name,
   startFrame: 0,
   sourceFrames: 10,
   targetFrames,
   shiftSemitones: 0,
-  engine: 'tonal',
+  stretchMode: 'tonal',
   onsetFrames: [],
   beats: 4,
   instrument: null,
@@ -69,7 +69,7 @@ test('one at a time a worker, the most urgent first', () => {
   expect(asked()).toEqual(['page', 'next', 'project']);
 });
 
-test('the same wish twice is made once, and takes the more urgent place', async () => {
+test('the same request twice is made once, and takes the more urgent place', async () => {
   void pool.request(request('first'), fitPriority.project);
   const a = pool.request(request('twice'), fitPriority.neighbour);
   void pool.request(request('other'), fitPriority.project);
@@ -83,7 +83,7 @@ test('the same wish twice is made once, and takes the more urgent place', async 
   expect(pool.loudnessOf(request('twice'))).toBe(-14);
 });
 
-test('wishes of an earlier place in the list are dropped, others stay', async () => {
+test('requests of an earlier place in the list are dropped, others stay', async () => {
   void pool.request(request('working'), fitPriority.neighbour);
   const gone = pool.request(request('gone'), fitPriority.neighbour),
     stays = request('stays');

@@ -72,7 +72,7 @@ export class FitPool {
       done = resolve;
       fail = reject;
     });
-    promise.catch(() => {}); // a dropped wish is no error
+    promise.catch(() => {}); // a dropped request is no error
     this.queue.push({ key, request, priority, done, fail, promise });
     this.work();
     return promise;

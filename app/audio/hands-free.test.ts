@@ -18,12 +18,12 @@ async function walking(barsEach: number) {
 test('after its bars the next one is asked for, once, a little before the line', async () => {
   const { steps, walk } = await walking(2);
   walk.count(4);
-  walk.pump(transport, 2 * barFrames);
+  walk.scheduleAhead(transport, 2 * barFrames);
   expect(steps).toEqual([]);
-  walk.pump(transport, 3 * barFrames - 6000);
+  walk.scheduleAhead(transport, 3 * barFrames - 6000);
   expect(steps).toEqual([]);
-  walk.pump(transport, 3 * barFrames - 5000);
-  walk.pump(transport, 3 * barFrames);
+  walk.scheduleAhead(transport, 3 * barFrames - 5000);
+  walk.scheduleAhead(transport, 3 * barFrames);
   expect(steps).toEqual([1]);
 });
 
@@ -31,7 +31,7 @@ test('what is still being fitted is waited for', async () => {
   const { store, steps, walk } = await walking(1);
   walk.count(0);
   store.setState({ candidate: { phase: 'fitting' } as Candidate });
-  walk.pump(transport, 9 * barFrames);
+  walk.scheduleAhead(transport, 9 * barFrames);
   expect(steps).toEqual([]);
 });
 

@@ -44,7 +44,7 @@ export class HandsFree {
   }
 
   /** Called by the clock: goes on when the candidate has had its bars, early enough for the next line. */
-  pump(transport: Transport, nowFrame: number): void {
+  scheduleAhead(transport: Transport, nowFrame: number): void {
     const { handsFree, candidate } = this.store.getState();
     if (!handsFree || this.sinceBeat === null || candidate?.phase === 'fitting') return;
     if (runningBeatAt(transport, nowFrame + leadFrames * 2) - this.sinceBeat < handsFree.barsEach * transport.barBeats) return;

@@ -29,7 +29,7 @@ const metronome = () => new Metronome({} as AudioContext, new FakeGain() as unkn
 const clicks = () => sources.map(({ name, startFrame }) => [name, startFrame - lead]);
 
 test('clicks on every beat up to the horizon, higher on the first of a bar', () => {
-  metronome().pump(transport(), 0, lead + 5 * beatFrames, 0, Infinity);
+  metronome().scheduleAhead(transport(), 0, lead + 5 * beatFrames, 0, Infinity);
   expect(clicks()).toEqual([
     ['bar', 0],
     ['beat', beatFrames],
@@ -41,14 +41,14 @@ test('clicks on every beat up to the horizon, higher on the first of a bar', () 
 
 test('pumped again and again, no beat clicks twice and none is left out', () => {
   const clicking = metronome();
-  for (let now = 0; now < 8 * beatFrames; now += 3000) clicking.pump(transport({ barBeats: 3 }), now, now + 12_000, 0, Infinity);
+  for (let now = 0; now < 8 * beatFrames; now += 3000) clicking.scheduleAhead(transport({ barBeats: 3 }), now, now + 12_000, 0, Infinity);
   expect(clicks().map(([, frame]) => frame)).toEqual(Array.from({ length: sources.length }, (_, k) => k * beatFrames));
   expect(sources.length).toBeGreaterThanOrEqual(8);
   expect(clicks().map(([name]) => name === 'bar')).toEqual(sources.map((_, k) => k % 3 === 0));
 });
 
 test('a count-in begins before the music, on the bar', () => {
-  metronome().pump(transport({ originFrame: 4 * beatFrames + lead }), 0, lead + 5 * beatFrames, -4, 0);
+  metronome().scheduleAhead(transport({ originFrame: 4 * beatFrames + lead }), 0, lead + 5 * beatFrames, -4, 0);
   expect(clicks()).toEqual([
     ['bar', 0],
     ['beat', beatFrames],
@@ -59,11 +59,11 @@ test('a count-in begins before the music, on the bar', () => {
 
 test('taken back, what has begun rings out and what has not is silent; then the new grid counts', () => {
   const clicking = metronome();
-  clicking.pump(transport(), 0, lead + 4 * beatFrames, 0, Infinity);
+  clicking.scheduleAhead(transport(), 0, lead + 4 * beatFrames, 0, Infinity);
   clicking.reset(lead + beatFrames + 10);
   expect(sources.map(({ connected }) => connected)).toEqual([true, true, false, false]);
   forgetSources();
-  clicking.pump(transport({ tempoBpm: 60 }), lead + beatFrames + 10, lead + 5 * beatFrames, 0, Infinity);
+  clicking.scheduleAhead(transport({ tempoBpm: 60 }), lead + beatFrames + 10, lead + 5 * beatFrames, 0, Infinity);
   expect(clicks()).toEqual([
     ['beat', 2 * beatFrames],
     ['beat', 4 * beatFrames],

@@ -30,7 +30,7 @@ export class Metronome {
   }
 
   /** Schedules the beats from `nowFrame` to `horizonFrame`; from `fromBeat` on, which may lie before the music: a count-in. */
-  pump(transport: Transport, nowFrame: number, horizonFrame: number, fromBeat: number, untilBeat: number): void {
+  scheduleAhead(transport: Transport, nowFrame: number, horizonFrame: number, fromBeat: number, untilBeat: number): void {
     this.nextBeat ??= Math.max(fromBeat, Math.ceil(runningBeatAt(transport, nowFrame + beatFrames(transport) * 0.001) - 1e-6));
     for (; this.nextBeat < untilBeat; this.nextBeat++) {
       const frame = Math.round(frameOfRunningBeat(transport, this.nextBeat));

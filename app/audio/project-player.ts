@@ -34,7 +34,7 @@ export class ProjectPlayer {
       }
   }
 
-  pump(schedule: Schedule, transport: Transport, now: number, horizon: number): void {
+  scheduleAhead(schedule: Schedule, transport: Transport, now: number, horizon: number): void {
     for (const [id, { voice }] of this.scheduled) if (voice.endFrame < now - projectRateHz) this.scheduled.delete(id);
     for (const pass of passesBetween(transport, runningBeatAt(transport, now), runningBeatAt(transport, horizon))) {
       const zero = Math.round(frameOfRunningBeat(transport, pass.shiftBeats)),

@@ -1,8 +1,8 @@
-import type { Wish } from './wish';
+import type { CandidateRequest } from './candidate-request';
 
 export const shortlistPlaces = 8;
 
-export interface ShortlistEntry extends Wish {
+export interface ShortlistEntry extends CandidateRequest {
   readonly note: string;
 }
 
@@ -14,14 +14,14 @@ export interface Shortlist {
 
 export const emptyShortlist: Shortlist = { entries: [], blind: null };
 
-/** With a wish more; a loop that is there already is taken as it is now. `full` when no place is left. */
-export function keep(list: Shortlist, wish: Wish): { readonly list: Shortlist; readonly full: boolean } {
-  const { row, treatment, offsetBeats } = wish,
+/** With a request more; a loop that is there already is taken as it is now. `full` when no place is left. */
+export function keep(list: Shortlist, request: CandidateRequest): { readonly list: Shortlist; readonly full: boolean } {
+  const { row, overrides, offsetBeats } = request,
     at = list.entries.findIndex((entry) => entry.row.id === row.id);
-  if (at >= 0) return { list: { ...list, entries: list.entries.with(at, { ...list.entries[at], treatment, offsetBeats }) }, full: false };
+  if (at >= 0) return { list: { ...list, entries: list.entries.with(at, { ...list.entries[at], overrides, offsetBeats }) }, full: false };
   if (list.entries.length >= shortlistPlaces) return { list, full: true };
   // A new one would be known by its place: names are shown again.
-  return { list: { entries: [...list.entries, { row, treatment, offsetBeats, note: '' }], blind: null }, full: false };
+  return { list: { entries: [...list.entries, { row, overrides, offsetBeats, note: '' }], blind: null }, full: false };
 }
 
 export function drop(list: Shortlist, loopId: number): Shortlist {

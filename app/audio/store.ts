@@ -2,9 +2,9 @@ import { createStore } from 'zustand/vanilla';
 import type { Fitted } from '~core/arrangement/fit-request';
 import type { Shortlist } from './shortlist';
 import type { BeatRange, StartOn } from './transport';
-import type { Wish } from './wish';
+import type { CandidateRequest } from './candidate-request';
 
-export interface Candidate extends Wish {
+export interface Candidate extends CandidateRequest {
   readonly phase: 'fitting' | 'waiting' | 'sounding' | 'failed';
   /** Alone: as recorded, no project playing. */
   readonly alone: boolean;

@@ -23,7 +23,7 @@ const voice = (changes: Partial<Parameters<typeof startVoice>[1]> = {}, nowFrame
   });
 };
 
-test('sounds between its fades, from the frame of its lap', () => {
+test('sounds between its fades, from the frame of its cycle', () => {
   voice();
   expect(sources[0]).toMatchObject({ startFrame: 1000, offsetFrame: 12, stopFrame: 50128 });
   expect([heard('loop', 999), heard('loop', 1016), heard('loop', 49999), heard('loop', 50064)]).toEqual([0, 0.5, 0.5, 0.25]);

@@ -1,20 +1,20 @@
 import { createContext, useContext } from 'react';
-import type { Treatment } from '~core/arrangement/treatment';
+import type { ClipOverrides } from '~core/arrangement/fit-settings';
 import type { LoopRow } from '~server/services/loop-rows';
 
 /** Where a loop was dropped, or is to be placed; open parts are asked for. */
-export interface PlaceWish {
+export interface PlaceRequest {
   readonly row: LoopRow;
   readonly trackId?: string;
   readonly startBeat?: number;
   /** What was found while auditioning; left out: what the candidate has, when it is the same loop. Switches and level are the tray's. */
-  readonly treatment?: Treatment;
+  readonly overrides?: ClipOverrides;
   readonly offsetBeats?: number;
   /** Whether the shortlist is emptied with it. */
   readonly dropShortlist?: boolean;
 }
 
-export const PlaceContext = createContext<(wish: PlaceWish) => void>(() => {});
+export const PlaceContext = createContext<(request: PlaceRequest) => void>(() => {});
 
 /** Opens the placing of a loop from any page. */
-export const usePlace = (): ((wish: PlaceWish) => void) => useContext(PlaceContext);
+export const usePlace = (): ((request: PlaceRequest) => void) => useContext(PlaceContext);

@@ -1,7 +1,7 @@
 import { plainTrack } from '../../test/generators/track';
 import { emptyProject, type Project } from '../../core/arrangement/tree';
 import type { OpenProject } from '../../server/services/projects.server';
-import { ProjectDesk } from './project-store';
+import { ProjectStore } from './project-store';
 
 const project: Project = {
   ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }),
@@ -40,11 +40,11 @@ const settle = async () => {
   for (let turn = 0; turn < 30; turn++) await Promise.resolve();
 };
 const desk = () => {
-  const made = new ProjectDesk();
+  const made = new ProjectStore();
   made.load(open());
   return made;
 };
-const tempo = (each: ProjectDesk) => each.store.getState().project?.tempoBpm;
+const tempo = (each: ProjectStore) => each.store.getState().project?.tempoBpm;
 
 test('an edit is seen at once, sent with the revision it was made on, then saved', async () => {
   const each = desk();
@@ -88,7 +88,7 @@ test('what the tree refuses is said, changes nothing and is not sent', async () 
   await settle();
   expect(sent).toEqual([]);
   expect(tempo(each)).toBe(124);
-  expect(new ProjectDesk().edit({ kind: 'set-project', changes: {} })).toMatch(/no project/);
+  expect(new ProjectStore().edit({ kind: 'set-project', changes: {} })).toMatch(/no project/);
 });
 
 test('when somebody was faster nothing more is sent until the newer version is loaded; what was not sent is put on top of it', async () => {

@@ -29,7 +29,7 @@ interface Unsent {
  * made on, one after the other. What the server refuses goes from the screen again. When somebody else was faster, nothing is sent any
  * more until the newer version is loaded; what was not sent by then is put on top of it where it still fits.
  */
-export class ProjectDesk {
+export class ProjectStore {
   readonly store = createStore<ProjectState>(() => ({
     id: null,
     project: null,
@@ -203,14 +203,14 @@ export class ProjectDesk {
   }
 }
 
-export const DeskContext = createContext<ProjectDesk | null>(null);
+export const ProjectStoreContext = createContext<ProjectStore | null>(null);
 
-export function useDesk(): ProjectDesk {
-  const desk = useContext(DeskContext);
+export function useProjectStore(): ProjectStore {
+  const desk = useContext(ProjectStoreContext);
   if (!desk) throw new Error('outside the room');
   return desk;
 }
 
 export function useProject<T>(select: (state: ProjectState) => T): T {
-  return useStore(useDesk().store, select);
+  return useStore(useProjectStore().store, select);
 }

@@ -6,10 +6,10 @@ const resonances = (hz: number, formantsHz: readonly number[]): number =>
   formantsHz.reduce((sum, centre, k) => sum + [1, 0.5, 0.25][k] / Math.sqrt(1 + ((hz - centre) / (45 + 15 * k)) ** 2), 0.002);
 
 /**
- * A voice-like lap: a pulse train with a little vibrato through three fixed resonances, so that its formants are known exactly. The pitch
- * is rounded so that a lap holds whole periods.
+ * A voice-like cycle: a pulse train with a little vibrato through three fixed resonances, so that its formants are known exactly. The pitch
+ * is rounded so that a cycle holds whole periods.
  */
-export function vowelLap(pitchHz: number, formantsHz: readonly number[], seconds: number): Float32Array {
+export function vowelCycle(pitchHz: number, formantsHz: readonly number[], seconds: number): Float32Array {
   const frames = Math.round(seconds * rateHz),
     hz = Math.round(pitchHz * seconds) / seconds,
     out = new Float32Array(frames);

@@ -252,7 +252,7 @@ async function randomActs(page) {
 }
 
 /**
- * The same acts with a tone in the place of every fitted loop, whole periods to the lap: whatever bends more sharply than the tones and their
+ * The same acts with a tone in the place of every fitted loop, whole periods to the cycle: whatever bends more sharply than the tones and their
  * fades do is a click of our making, wherever it lies.
  */
 async function clicksOnTones(page) {
@@ -272,7 +272,7 @@ async function clicksOnTones(page) {
         for (const channel of [0, 1])
           buffer.copyToChannel(
             Float32Array.from({ length }, (_, i) => {
-              const edge = request.kind === 'lap' ? 1 : Math.min(1, i / 2000, (length - i) / 2000);
+              const edge = request.kind === 'cycle' ? 1 : Math.min(1, i / 2000, (length - i) / 2000);
               return 0.2 * edge * Math.sin((2 * Math.PI * periods * i) / length);
             }),
             channel,

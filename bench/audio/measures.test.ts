@@ -1,5 +1,5 @@
 import { createRandom } from '../../core/synth/random';
-import { formantsOf, vowelLap } from './formants';
+import { formantsOf, vowelCycle } from './formants';
 import { attackMs, audibleHits, hitErrorMs, partialsOf, preEchoDb, spectralDistanceDb } from './measures';
 import { chordPartialsHz, chords } from './steady';
 
@@ -41,7 +41,7 @@ test('steady partials do not wobble, swelling ones do, and what is not a partial
   expect(partialsOf(noisy, partials).explainedDb).toBeCloseTo(10 * Math.log10(0.07 / (0.03 ** 2 / 3)), 0);
 });
 
-test('the partials of the bench’s just chords lie far enough apart to be told, and whole periods fill a lap', () => {
+test('the partials of the bench’s just chords lie far enough apart to be told, and whole periods fill a cycle', () => {
   for (const chord of chords.just)
     for (const shift of [0, -12]) {
       const sorted = chordPartialsHz(chord, shift).sort((a, b) => a - b);
@@ -103,6 +103,6 @@ test('a spectrum has no distance from itself, and twice as loud is 6 dB away', (
 test.each([100, 165])('formants of a vowel sung at %i Hz are found where they are, moved ones where they went', (pitchHz) => {
   const vowel = [730, 1090, 2440],
     moved = vowel.map((hz) => hz * 1.08);
-  formantsOf(vowelLap(pitchHz, vowel, 1), pitchHz, vowel).forEach((hz, k) => expect(Math.abs(hz / vowel[k] - 1)).toBeLessThan(0.01));
-  formantsOf(vowelLap(pitchHz, moved, 1), pitchHz, vowel).forEach((hz, k) => expect(Math.abs(hz / moved[k] - 1)).toBeLessThan(0.03));
+  formantsOf(vowelCycle(pitchHz, vowel, 1), pitchHz, vowel).forEach((hz, k) => expect(Math.abs(hz / vowel[k] - 1)).toBeLessThan(0.01));
+  formantsOf(vowelCycle(pitchHz, moved, 1), pitchHz, vowel).forEach((hz, k) => expect(Math.abs(hz / moved[k] - 1)).toBeLessThan(0.03));
 });

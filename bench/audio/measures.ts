@@ -218,7 +218,7 @@ export function partialsOf(
   return { explainedDb: 10 * Math.log10(explained / (left + 1e-12)), wobble: wobble / total };
 }
 
-/** Mean amplitude of each partial over the whole signal, by projection on its frequency; for laps that hold whole periods of each. */
+/** Mean amplitude of each partial over the whole signal, by projection on its frequency; for cycles that hold whole periods of each. */
 export function partialAmplitudes(signal: Float32Array, frequenciesHz: readonly number[]): number[] {
   return frequenciesHz.map((hz) => {
     // Short pieces, so that a small error of pitch or a wavering phase does no harm.

@@ -32,7 +32,7 @@ export const formantReference: Reference = {
 
 export const haveReferences = (): boolean => ['rubberband', 'soundstretch'].every((name) => spawnSync('which', [name]).status === 0);
 
-/** Three laps through a command-line tool, the middle one cut out; CPU seconds are those of one lap. */
+/** Three cycles through a command-line tool, the middle one cut out; CPU seconds are those of one cycle. */
 export function runReference(
   reference: Reference,
   sound: readonly Float32Array[],
@@ -46,7 +46,7 @@ export function runReference(
   try {
     const channels = sound.map((plane) => {
       const three = new Float32Array(frames * 3);
-      for (let lap = 0; lap < 3; lap++) three.set(plane, lap * frames);
+      for (let cycle = 0; cycle < 3; cycle++) three.set(plane, cycle * frames);
       return three;
     });
     writeFileSync(from, writeWav({ sampleRateHz: 44100, channels }, 'int24'));
@@ -56,9 +56,9 @@ export function runReference(
       });
     if (!existsSync(to)) throw new Error(`${reference.name} made nothing: ${run.stdout}`);
     const made = parseWav(new Uint8Array(readFileSync(to))).channels.map((plane) => {
-      const lap = new Float32Array(targetFrames);
-      lap.set(plane.subarray(targetFrames, 2 * targetFrames));
-      return lap;
+      const cycle = new Float32Array(targetFrames);
+      cycle.set(plane.subarray(targetFrames, 2 * targetFrames));
+      return cycle;
     });
     const [user, system] = run.stdout.trim().split(/\s+/).map(Number);
     return { sound: made, cpuSeconds: (user + system) / 3 };

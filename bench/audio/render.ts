@@ -99,7 +99,7 @@ function renderFontLayers(takes: readonly Take[], folder: string): Map<string, S
         program = (programs[layer.instrument] ?? [0])[layer.variant];
       ids.push(layerId(take, index));
       jobs.push({
-        // Two laps, of which the second is kept: it has the first one's tails in it.
+        // Two cycles, of which the second is kept: it has the first one's tails in it.
         parts: [
           {
             instrument: layer.instrument,
@@ -191,17 +191,17 @@ async function recordedPiece(variant: number, pitch: number): Promise<Float32Arr
   return sound;
 }
 
-/** The second of two laps; its last 50 ms go over to the first one's, which lead into it: what wavers does not tear at the seam. */
-function secondLap(laps: Stereo, totalFrames: number): Stereo {
-  const from = laps[0].length - totalFrames,
+/** The second of two cycles; its last 50 ms go over to the first one's, which lead into it: what wavers does not tear at the seam. */
+function secondCycle(cycles: Stereo, totalFrames: number): Stereo {
+  const from = cycles[0].length - totalFrames,
     fade = 2205;
-  return laps.map((plane) => {
-    const lap = plane.slice(from);
+  return cycles.map((plane) => {
+    const cycle = plane.slice(from);
     for (let i = 0; i < fade; i++) {
       const mix = (i + 1) / fade;
-      lap[totalFrames - fade + i] = lap[totalFrames - fade + i] * (1 - mix) + plane[from - fade + i] * mix;
+      cycle[totalFrames - fade + i] = cycle[totalFrames - fade + i] * (1 - mix) + plane[from - fade + i] * mix;
     }
-    return lap;
+    return cycle;
   }) as Stereo;
 }
 
@@ -248,7 +248,7 @@ async function renderTake(
           );
       }
     else {
-      made = secondLap(fontSounds.get(layerId(take, index)) as Stereo, totalFrames);
+      made = secondCycle(fontSounds.get(layerId(take, index)) as Stereo, totalFrames);
     }
     scaleToPeak(made, -6);
     for (let side = 0; side < 2; side++) for (let i = 0; i < totalFrames; i++) sound[side][i] += made[side][i] * layer.gain;

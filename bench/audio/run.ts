@@ -1,7 +1,7 @@
 import { loadTransforms } from '../../core/dsp/real-fft';
 import { cutsOf } from '../../core/analysis/onsets/cuts';
 import { onsetRises } from '../../core/analysis/onsets/onsets';
-import type { StretchEngine } from '../../core/stretch/engines';
+import type { StretchMode } from '../../core/stretch/stretch-modes';
 import { withFaintHits } from '../../core/stretch/faint-hits';
 import { fitCycle } from '../../core/stretch/fit';
 import { loops, type Material } from './loops';
@@ -24,7 +24,7 @@ const has = (name: string): boolean => process.argv.includes(`--${name}`),
 
 const materials = (valueOf('material') ?? 'percussive,tonal,mixed,voice').split(',') as Material[],
   halves = valueOf('half'),
-  engines = valueOf('engines')?.split(',') as StretchEngine[] | undefined,
+  engines = valueOf('engines')?.split(',') as StretchMode[] | undefined,
   withReferences = !has('no-references') && haveReferences(),
   rateHz = 44100;
 if (!has('no-references') && !withReferences)
@@ -65,7 +65,7 @@ function judge(maker: string, { spec, ratio, shiftSemitones }: Task, source: rea
   sane.push({
     ...saneFit(source, made, { engine, targetFrames: made[0].length, shiftSemitones }),
     maker,
-    engine,
+    stretchMode: engine,
     name: `${spec.name} × ${ratio}${shiftSemitones ? ` ${shiftSemitones} st` : ''}`,
   });
 }
@@ -79,12 +79,12 @@ for (const [k, task] of tasks.entries()) {
   for (const engine of engines ?? [engineOf[task.spec.material]]) {
     const onsets = engine === 'percussive' ? withFaintHits(clearFrames, faintFrames, sound[0].length, beats, rateHz) : clearFrames,
       before = process.cpuUsage(),
-      made = fitCycle(sound, onsets, { engine, targetFrames, shiftSemitones: task.shiftSemitones, beats }),
+      made = fitCycle(sound, onsets, { stretchMode: engine, targetFrames, shiftSemitones: task.shiftSemitones, beats }),
       { user, system } = process.cpuUsage(before);
     if (made.some((plane) => plane.length !== targetFrames)) wrongLengths++;
     rows.push(measure(task, engine, made, truths[k], (user + system) / 1e6));
     judge(engine, task, sound, made);
-    const copy = fitCycle(sound, onsets, { engine, targetFrames: sound[0].length, shiftSemitones: 0 });
+    const copy = fitCycle(sound, onsets, { stretchMode: engine, targetFrames: sound[0].length, shiftSemitones: 0 });
     if (copy.some((plane, channel) => plane.some((value, i) => value !== sound[channel][i]))) changedCopies++;
   }
   if (withReferences)
@@ -153,7 +153,7 @@ for (const material of materials)
 for (const material of materials)
   printSanity(
     material,
-    sane.filter(({ engine }) => engine === engineOf[material]),
+    sane.filter(({ stretchMode: engine }) => engine === engineOf[material]),
   );
 console.log(`\nLengths that are not exact: ${wrongLengths}. Copies that are not bit for bit: ${changedCopies}.`);
 if (!has('only-loops')) {

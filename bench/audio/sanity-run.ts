@@ -1,13 +1,13 @@
-import type { StretchEngine } from '../../core/stretch/engines';
-import { engineRows } from '../../core/stretch/engines';
+import type { StretchMode } from '../../core/stretch/stretch-modes';
+import { stretchModeRows } from '../../core/stretch/stretch-modes';
 import { fitCycle } from '../../core/stretch/fit';
 import { peakLimitDb, saneFit, sanityLimits, type Sanity } from './sanity';
-import { demoLap, demoLoops, madeUpLaps, onsetsOf, outsideLaps, type Lap } from './sanity-laps';
+import { demoSpecimen, demoLoops, madeUpSpecimens, onsetsOf, outsideSpecimens, type Specimen } from './sanity-specimens';
 
 export interface SanityRow extends Sanity {
   readonly maker: string;
   /** Whose limits hold. */
-  readonly engine: StretchEngine;
+  readonly stretchMode: StretchMode;
   /** Loop, length ratio and shift. */
   readonly name: string;
 }
@@ -19,7 +19,7 @@ const tolerance = 0.01;
 export function broken(row: SanityRow): string[] {
   const { levelDb, bandDb } = sanityLimits;
   return [
-    row.peakGrowthDb > peakLimitDb(row.engine) + tolerance ? 'peak' : '',
+    row.peakGrowthDb > peakLimitDb(row.stretchMode) + tolerance ? 'peak' : '',
     Math.abs(row.levelChangeDb) > levelDb || Math.abs(row.loudnessChangeDb ?? 0) > levelDb ? 'level' : '',
     Math.abs(row.bandChangeDb) > bandDb ? 'band' : '',
     row.seamGrowthDb > 0.5 ? 'seam' : '',
@@ -61,26 +61,26 @@ const largest = (a: number, b: number): number => (Math.abs(a) > Math.abs(b) ? a
 export const sanityRatios = [0.5, 0.8, 0.968, 1.1, 1.25, 2] as const;
 export const sanityShifts = [3, -5, 12, -12] as const;
 
-/** All fits of a lap by an engine: each ratio at its pitch, and for what has one each shift at its length. */
-export function fitsOfLap(
-  lap: Lap,
-  engine: StretchEngine,
+/** All fits of a specimen by an engine: each ratio at its pitch, and for what has one each shift at its length. */
+export function fitsOfSpecimen(
+  specimen: Specimen,
+  engine: StretchMode,
   ratios: readonly number[] = sanityRatios,
   shifts: readonly number[] = sanityShifts,
 ): SanityRow[] {
-  const onsets = onsetsOf(lap, engine),
+  const onsets = onsetsOf(specimen, engine),
     tasks = [
       ...ratios.map((ratio) => ({ ratio, shiftSemitones: 0 })),
       ...(engine === 'percussive' || engine === 'plain' ? [] : shifts.map((shiftSemitones) => ({ ratio: 1, shiftSemitones }))),
     ];
   return tasks.map(({ ratio, shiftSemitones }) => {
-    const targetFrames = Math.round(lap.cycle[0].length * ratio),
-      made = fitCycle(lap.cycle, onsets, { engine, targetFrames, shiftSemitones, beats: lap.beats });
+    const targetFrames = Math.round(specimen.cycle[0].length * ratio),
+      made = fitCycle(specimen.cycle, onsets, { stretchMode: engine, targetFrames, shiftSemitones, beats: specimen.beats });
     return {
-      ...saneFit(lap.cycle, made, { engine, targetFrames, shiftSemitones }),
+      ...saneFit(specimen.cycle, made, { engine, targetFrames, shiftSemitones }),
       maker: engine,
       engine,
-      name: `${lap.name} × ${ratio}${shiftSemitones === 0 ? '' : ` ${shiftSemitones} st`}`,
+      name: `${specimen.name} × ${ratio}${shiftSemitones === 0 ? '' : ` ${shiftSemitones} st`}`,
     };
   });
 }
@@ -93,18 +93,18 @@ export function benchSanity(step: number, setFolder: string | undefined): void {
   const demo: SanityRow[] = [],
     loops = demoLoops().filter((_, index) => index % step === 0);
   for (const [index, spec] of loops.entries()) {
-    const lap = demoLap(spec);
-    demo.push(...fitsOfLap(lap, lap.engine));
+    const specimen = demoSpecimen(spec);
+    demo.push(...fitsOfSpecimen(specimen, specimen.stretchMode));
     if (index % 20 === 19) console.error(`${index + 1} of ${loops.length} demo loops`);
   }
   printSanity(`Demo loops (${loops.length})`, demo);
   printSanity(
     'Made-up extremes, by every engine',
-    madeUpLaps().flatMap((lap) => engineRows.flatMap(({ engine }) => fitsOfLap(lap, engine))),
+    madeUpSpecimens().flatMap((specimen) => stretchModeRows.flatMap(({ mode: engine }) => fitsOfSpecimen(specimen, engine))),
   );
   if (setFolder)
     printSanity(
       'The set in the folder',
-      outsideLaps(setFolder, 60).flatMap((lap) => fitsOfLap(lap, lap.engine)),
+      outsideSpecimens(setFolder, 60).flatMap((specimen) => fitsOfSpecimen(specimen, specimen.stretchMode)),
     );
 }

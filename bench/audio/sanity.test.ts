@@ -1,8 +1,8 @@
 import { chord, rateHz, sine } from '../../test/generators/signals';
-import { engineRows } from '../../core/stretch/engines';
+import { stretchModeRows } from '../../core/stretch/stretch-modes';
 import { saneFit } from './sanity';
-import { demoLap, demoLoops, madeUpLaps } from './sanity-laps';
-import { broken, fitsOfLap } from './sanity-run';
+import { demoSpecimen, demoLoops, madeUpSpecimens } from './sanity-specimens';
+import { broken, fitsOfSpecimen } from './sanity-run';
 
 const frames = rateHz,
   held = () => chord([48, 60, 64], 1),
@@ -31,7 +31,7 @@ test('2 dB less of everything, 4 dB less of the highs, a missing frame, a NaN ar
     broken({
       ...saneFit([held()], [held().slice(1)], { engine: 'tonal', targetFrames: frames, shiftSemitones: 0 }),
       maker: 'x',
-      engine: 'tonal',
+      stretchMode: 'tonal',
       name: 'x',
     }),
   ).toContain('length');
@@ -48,13 +48,16 @@ test('hits in a bar twice as long are 3 dB quieter in the mean, and that is no f
 });
 
 // The short form of what `bench:audio` does over all loops.
-test.each(madeUpLaps().map((lap) => [lap.name, lap] as const))('%s: no engine bursts, at any length or pitch', (_, lap) => {
-  for (const { engine } of engineRows)
-    for (const row of fitsOfLap(lap, engine, [0.5, 1.06], [-12])) {
-      const hurts = broken(row).filter((limit) => ['peak', 'length', 'no number'].includes(limit));
-      expect([row.name, engine, hurts]).toEqual([row.name, engine, []]);
-    }
-});
+test.each(madeUpSpecimens().map((specimen) => [specimen.name, specimen] as const))(
+  '%s: no engine bursts, at any length or pitch',
+  (_, specimen) => {
+    for (const { mode: engine } of stretchModeRows)
+      for (const row of fitsOfSpecimen(specimen, engine, [0.5, 1.06], [-12])) {
+        const hurts = broken(row).filter((limit) => ['peak', 'length', 'no number'].includes(limit));
+        expect([row.name, engine, hurts]).toEqual([row.name, engine, []]);
+      }
+  },
+);
 
 const everyLoop = demoLoops(),
   sequenced = ['drums', 'tops', 'kick'];
@@ -66,8 +69,8 @@ const some = everyLoop.filter((spec) => {
   return alike.indexOf(spec) < (sequenced.includes(spec.player) ? 4 : 1);
 });
 test.each(some.map((spec) => [spec.path, spec] as const))('%s is fitted without a burst, at its level', (_, spec) => {
-  const lap = demoLap(spec);
-  for (const row of fitsOfLap(lap, lap.engine, [0.968], [3])) {
+  const specimen = demoSpecimen(spec);
+  for (const row of fitsOfSpecimen(specimen, specimen.stretchMode, [0.968], [3])) {
     const hurts = broken(row).filter((limit) => limit !== 'band');
     expect([row.name, hurts]).toEqual([row.name, []]);
   }

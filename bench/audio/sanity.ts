@@ -1,7 +1,7 @@
 import { integratedLoudness } from '../../core/analysis/loudness/loudness';
 import { realFft } from '../../core/dsp/real-fft';
 import { hannSingle } from '../../core/dsp/window';
-import type { StretchEngine } from '../../core/stretch/engines';
+import type { StretchMode } from '../../core/stretch/stretch-modes';
 import { unroll, wrapFrame } from '../../core/stretch/wrap';
 import { powerToDb, ratioToDb } from '../../core/units/level';
 import { semitonesToRatio } from '../../core/units/pitch';
@@ -55,7 +55,7 @@ const powerOf = (planes: readonly Float32Array[]): number => {
  * What a change of length explains: a hit has its energy whatever the bar lasts, so in a bar twice as long the mean of hits falls by 3 dB, and
  * a tone's does not; and a hit that is moved up is over sooner. Anything between is no fault of the stretch.
  */
-function expectedLevelDb(engine: StretchEngine, lengthRatio: number, pitchRatio: number): readonly [number, number] {
+function expectedLevelDb(engine: StretchMode, lengthRatio: number, pitchRatio: number): readonly [number, number] {
   if (engine === 'tonal' || engine === 'voice' || engine === 'plain') return [0, 0];
   const thinned = [1, lengthRatio, pitchRatio, lengthRatio * pitchRatio].map((ratio) => -powerToDb(ratio));
   return [Math.min(...thinned), Math.max(...thinned)];
@@ -65,7 +65,7 @@ function expectedLevelDb(engine: StretchEngine, lengthRatio: number, pitchRatio:
 const beyond = (value: number, [low, high]: readonly [number, number]): number =>
   value < low ? value - low : value > high ? value - high : 0;
 
-/** Mean power of each octave, read round the lap; `scale` moves the octaves' edges. */
+/** Mean power of each octave, read round the cycle; `scale` moves the octaves' edges. */
 function octavePowers(planes: readonly Float32Array[], scale: number): number[] {
   const fft = realFft(spectrumSize),
     window = hannSingle(spectrumSize),
@@ -117,7 +117,7 @@ function bandChangeDb(
 const voiceColourFromHz = 500;
 const meanOnly = (plane: Float32Array): Float32Array => Float32Array.of(plane.reduce((sum, value) => sum + value, 0) / plane.length);
 
-/** Root of the loudest mean square over 5 ms that begins at one of the places; read round the lap. */
+/** Root of the loudest mean square over 5 ms that begins at one of the places; read round the cycle. */
 function loudestBlock(planes: readonly Float32Array[], from: number, to: number): number {
   let loudest = 0;
   for (const plane of planes) {
@@ -152,7 +152,7 @@ function seamGrowthDb(source: readonly Float32Array[], made: readonly Float32Arr
 export function saneFit(
   source: readonly Float32Array[],
   made: readonly Float32Array[],
-  { engine, targetFrames, shiftSemitones }: { engine: StretchEngine; targetFrames: number; shiftSemitones: number },
+  { engine, targetFrames, shiftSemitones }: { engine: StretchMode; targetFrames: number; shiftSemitones: number },
 ): Sanity {
   const pitchRatio = engine === 'plain' ? source[0].length / targetFrames : semitonesToRatio(shiftSemitones),
     allowed = expectedLevelDb(engine, made[0].length / source[0].length, engine === 'plain' ? 1 : pitchRatio),
@@ -190,5 +190,5 @@ export function saneFit(
   };
 }
 
-export const peakLimitDb = (engine: StretchEngine): number =>
+export const peakLimitDb = (engine: StretchMode): number =>
   engine === 'percussive' || engine === 'plain' ? sanityLimits.peakHitsDb : sanityLimits.peakHeldDb;

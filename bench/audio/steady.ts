@@ -1,7 +1,7 @@
-import type { StretchEngine } from '../../core/stretch/engines';
+import type { StretchMode } from '../../core/stretch/stretch-modes';
 import { fitCycle } from '../../core/stretch/fit';
 import { semitonesToRatio } from '../../core/units/pitch';
-import { formantsOf, vowelLap } from './formants';
+import { formantsOf, vowelCycle } from './formants';
 import { mean, partialsOf, spectralDistanceDb } from './measures';
 import { formantReference, references, runReference } from './references';
 import { saneFit } from './sanity';
@@ -20,19 +20,19 @@ const reference =
  * The makers, each fit of theirs held against what went in as well, under an engine's limits: a figure that was aimed at may be good and the
  * sound beside it spoilt. `name` says of what.
  */
-function judged(makers: readonly Maker[], engine: StretchEngine, sane: SanityRow[], name: () => string): Maker[] {
+function judged(makers: readonly Maker[], engine: StretchMode, sane: SanityRow[], name: () => string): Maker[] {
   return makers.map(([maker, fit]) => [
     maker,
     (sound, targetFrames, shiftSemitones) => {
       const made = fit(sound, targetFrames, shiftSemitones);
-      sane.push({ ...saneFit(sound, made, { engine, targetFrames, shiftSemitones }), maker, engine, name: name() });
+      sane.push({ ...saneFit(sound, made, { engine, targetFrames, shiftSemitones }), maker, stretchMode: engine, name: name() });
       return made;
     },
   ]);
 }
 
 const makers = (withReferences: boolean): Maker[] => [
-  ['tonal', (sound, targetFrames, shiftSemitones) => fitCycle(sound, [], { engine: 'tonal', targetFrames, shiftSemitones })],
+  ['tonal', (sound, targetFrames, shiftSemitones) => fitCycle(sound, [], { stretchMode: 'tonal', targetFrames, shiftSemitones })],
   ...(withReferences ? references.map(({ name }): Maker => [name, reference(name)]) : []),
 ];
 
@@ -56,7 +56,7 @@ export const chordPartialsHz = (notesHz: readonly number[], shiftSemitones: numb
     (hz) => hz * semitonesToRatio(shiftSemitones),
   );
 
-function chordLap(notesHz: readonly number[]): Float32Array {
+function chordCycle(notesHz: readonly number[]): Float32Array {
   const sound = new Float32Array(4 * rateHz);
   notesHz.forEach((hz, n) => {
     for (let k = 0; k < partialsANote; k++) {
@@ -75,16 +75,16 @@ export function steadyChord(withReferences: boolean): void {
     ...[5, -5, 12, -12].map((shift): [number, number] => [1, shift]),
   ];
   for (const [tuning, list] of Object.entries(chords)) {
-    const laps = list.map(chordLap),
+    const cycles = list.map(chordCycle),
       sane: SanityRow[] = [];
     let at = '';
     console.log(`\nHeld chords, ${tuning}`.padEnd(59), '     stretched             ±5            ±12');
     console.log('share that is tones, dB | wobble of their partials');
     for (const [name, fit] of judged(makers(withReferences), 'tonal', sane, () => at)) {
       const found = conditions.map(([ratio, shift]) =>
-        laps.map((lap, k) => {
+        cycles.map((cycle, k) => {
           at = `chord ${k + 1} × ${ratio}, ${shift} st`;
-          return partialsOf(fit([lap, lap], Math.round(lap.length * ratio), shift)[0], chordPartialsHz(list[k], shift));
+          return partialsOf(fit([cycle, cycle], Math.round(cycle.length * ratio), shift)[0], chordPartialsHz(list[k], shift));
         }),
       );
       const part = (from: number, to: number) => {
@@ -98,7 +98,7 @@ export function steadyChord(withReferences: boolean): void {
 }
 
 /** Ten notes one after the other, harmonic, dying away; the same at another tempo and pitch is the truth. */
-function lineLap(secondsANote: number, shiftSemitones: number): Float32Array {
+function lineCycle(secondsANote: number, shiftSemitones: number): Float32Array {
   const notes = [45, 48, 52, 50, 57, 55, 52, 48, 50, 47],
     frames = Math.round(secondsANote * notes.length * rateHz),
     out = new Float32Array(frames);
@@ -128,8 +128,8 @@ export function singleLine(withReferences: boolean): void {
         [1, -5],
       ] as const
     ).map(([ratio, shift]) => {
-      const source = lineLap(0.4, 0),
-        truth = lineLap(0.4 * ratio, shift);
+      const source = lineCycle(0.4, 0),
+        truth = lineCycle(0.4 * ratio, shift);
       at = `line × ${ratio}, ${shift} st`;
       return spectralDistanceDb(truth, fit([source, source], truth.length, shift)[0])
         .toFixed(2)
@@ -153,7 +153,7 @@ export function formants(withReferences: boolean): void {
   const sane: SanityRow[] = [];
   let at = '';
   const rows: Maker[] = [
-    ['voice', (sound, targetFrames, shiftSemitones) => fitCycle(sound, [], { engine: 'voice', targetFrames, shiftSemitones })],
+    ['voice', (sound, targetFrames, shiftSemitones) => fitCycle(sound, [], { stretchMode: 'voice', targetFrames, shiftSemitones })],
     ...(withReferences
       ? ([
           ['rubberband R3 -F', reference('rubberband R3 -F')],
@@ -167,8 +167,8 @@ export function formants(withReferences: boolean): void {
       for (const hz of [100, 125, 165])
         for (const shift of [-5, -3, 3, 5]) {
           at = `vowel ${vowel[0]} at ${hz} Hz, ${shift} st`;
-          const lap = vowelLap(hz, vowel, 2),
-            made = fit([lap, lap], lap.length, shift)[0];
+          const cycle = vowelCycle(hz, vowel, 2),
+            made = fit([cycle, cycle], cycle.length, shift)[0];
           formantsOf(made, hz * semitonesToRatio(shift), vowel).forEach((centre, k) => moved.push(Math.abs(centre / vowel[k] - 1) * 100));
         }
     print(name, moved);
@@ -177,10 +177,10 @@ export function formants(withReferences: boolean): void {
   for (const vowel of vowels)
     for (const hz of [100, 125, 165])
       for (const formantSemitones of [-12, -5, 5, 12]) {
-        const lap = vowelLap(hz, vowel, 2),
+        const cycle = vowelCycle(hz, vowel, 2),
           wanted = vowel.map((each) => each * semitonesToRatio(formantSemitones));
         if (wanted[0] < hz * 2) continue;
-        const [made] = fitCycle([lap], [], { engine: 'voice', targetFrames: lap.length, shiftSemitones: 0, formantSemitones });
+        const [made] = fitCycle([cycle], [], { stretchMode: 'voice', targetFrames: cycle.length, shiftSemitones: 0, formantSemitones });
         formantsOf(made, hz, wanted).forEach((centre, k) => sent.push(Math.abs(centre / wanted[k] - 1) * 100));
       }
   print('voice, character by −12 … 12', sent);

@@ -1,4 +1,4 @@
-import type { StretchEngine } from '../../core/stretch/engines';
+import type { StretchMode } from '../../core/stretch/stretch-modes';
 import { seamDb } from '../../test/generators/signals';
 import type { LoopSpec, Material } from './loops';
 import { attackMs, audibleHits, hitErrorMs, median, mono, preEchoDb, spectralDistanceDb } from './measures';
@@ -26,7 +26,7 @@ export function tasksOf(spec: LoopSpec, index: number): Task[] {
 }
 
 /** The engine that the application chooses for a material. */
-export const engineOf: Readonly<Record<Material, StretchEngine>> = {
+export const engineOf: Readonly<Record<Material, StretchMode>> = {
   percussive: 'percussive',
   tonal: 'tonal',
   mixed: 'mixed',

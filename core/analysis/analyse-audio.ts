@@ -45,7 +45,7 @@ export function analyseAudio(
     levels = partsOf.levels(listening),
     hits = partsOf.hits(listening),
     colour = partsOf.colour(listening),
-    print = partsOf.print(listening),
+    print = partsOf.fingerprint(listening),
     instrument = partsOf.instrument(listening),
     rhythm = partsOf.rhythm(listening),
     kind = partsOf.kind(listening),
@@ -127,7 +127,7 @@ function silence(listening: Listening): Analysis {
       tuningCents: 0,
       chroma: new Array<number>(12).fill(0),
       likeness: null,
-      print: new Uint32Array(0),
+      fingerprint: new Uint32Array(0),
       detail: null,
     },
   };
@@ -162,7 +162,7 @@ const partsOf = {
     },
   }),
 
-  print: ({ heard }: Listening) => ({ measures: { print: fingerprint(heard.tones) } }),
+  fingerprint: ({ heard }: Listening) => ({ measures: { fingerprint: fingerprint(heard.tones) } }),
 
   instrument: ({ named, timbre }: Listening) => {
     const { instruments, families } = named();
@@ -190,10 +190,10 @@ const partsOf = {
 
   kind: ({ heardKind }: Listening) => ({ evidence: [heardKind()] }),
 
-  key: ({ heard, ground, pitchedChance }: Listening) => {
-    const judged = judgeKey(ground()),
+  key: ({ heard, shared, pitchedChance }: Listening) => {
+    const judged = judgeKey(shared()),
       homeless = homelessChance(
-        ground(),
+        shared(),
         judged.map(({ probability }) => probability),
       );
     const keys: { value: KeyValue; probability: number }[] = [
@@ -205,7 +205,7 @@ const partsOf = {
       .slice(0, 10);
     return {
       evidence: [evidence('key', 'sound', keys, keyReason(keys[0].value))],
-      measures: { tuningCents: heard.tones.tuningCents, chroma: [...ground().strength] },
+      measures: { tuningCents: heard.tones.tuningCents, chroma: [...shared().strength] },
       detail: { tuningAgreement: heard.tones.tuningAgreement },
     };
   },

@@ -69,7 +69,7 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
       tuningCents: 0,
       chroma: noteWeights(midi),
       likeness: null,
-      print: new Uint32Array(0),
+      fingerprint: new Uint32Array(0),
       detail: writtenDetail(midi, reading, beatQuarters),
     },
   };

@@ -30,7 +30,7 @@ beforeAll(async () => {
   readings = full.measures.detail?.readings ?? [];
 });
 
-test.each<Part>(['names', 'levels', 'hits', 'colour', 'print', 'instrument', 'rhythm', 'kind', 'key', 'bars'])(
+test.each<Part>(['names', 'levels', 'hits', 'colour', 'fingerprint', 'instrument', 'rhythm', 'kind', 'key', 'bars'])(
   'after a change of %s, hearing its parts anew gives what hearing all gives',
   (changed) => {
     const wanted = outdatedParts(partVersions, { ...partVersions, [changed]: 99 }),

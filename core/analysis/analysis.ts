@@ -25,7 +25,7 @@ export interface Measures {
   /** 32 numbers that are near for sounds alike, see `likenessOf`; null for silence and for notes. */
   readonly likeness: Int8Array | null;
   /** What the same recording is known again by, see `fingerprint`; empty for notes. */
-  readonly print: Uint32Array;
+  readonly fingerprint: Uint32Array;
   readonly detail: Detail | null;
 }
 

@@ -11,7 +11,7 @@ import { evidence, type Evidence } from './facts';
 import { nameInstrument } from './instrument/name-instrument';
 import { strokeFeatures } from './instrument/stroke';
 import { timbreVector } from './instrument/timbre';
-import { keyGround } from './key/key-features';
+import { sharedKeyFeatures } from './key/key-features';
 import { judgeKind } from './kind/judge-kind';
 import { kindFeatures } from './kind/kind-features';
 import { classify } from './learned/network';
@@ -21,7 +21,7 @@ import { hear, type Heard } from './listen/hear';
 import { hitRiseDb, onsetRises, pickOnsets } from './onsets/onsets';
 import type { Part } from './parts';
 import { measurePulse } from './tempo/candidates';
-import { rhythmGround } from './tempo/candidate-features';
+import { sharedRhythmFeatures } from './tempo/candidate-features';
 import { readRhythm, temposOf, type Reading } from './tempo/read-rhythm';
 
 /** What is listened to. */
@@ -67,7 +67,7 @@ export function listen({ pcm, path, tags, whole }: SoundFile, wanted: ReadonlySe
 
   const rhythm = keptOnce(() => readRhythm(heard, temposStated([...stated(), ...given.evidence]), named().familyScores)),
     readings = () => given.readings ?? rhythm().readings,
-    meant = keptOnce(() => withQuarters(stated(), readings())),
+    reconciled = keptOnce(() => withQuarters(stated(), readings())),
     heardTempo = keptOnce(() => {
       const tempos = temposOf(readings());
       return tempos.length ? [evidence('tempo', 'sound', tempos.slice(0, 10), rhythmReason(heard, readings()[0]))] : [];
@@ -76,35 +76,35 @@ export function listen({ pcm, path, tags, whole }: SoundFile, wanted: ReadonlySe
     reading = keptOnce(() =>
       settleReading(
         readings(),
-        [...(wanted.has('names') ? meant() : []), ...(wanted.has('rhythm') ? heardTempo() : []), ...given.evidence],
+        [...(wanted.has('names') ? reconciled() : []), ...(wanted.has('rhythm') ? heardTempo() : []), ...given.evidence],
         lengthSeconds,
       ),
     );
 
   const heardKind = keptOnce(() => {
-      const ground = given.readings ? rhythmGround(heard, measurePulse(heard.onsets)) : rhythm().ground,
+      const shared = given.readings ? sharedRhythmFeatures(heard, measurePulse(heard.onsets)) : rhythm().shared,
         mix = named().families.find(({ value }) => value === 'mix')?.probability ?? 0,
         hits = onsetFrames().length;
       return evidence(
         'kind',
         'sound',
-        judgeKind([...timbre(), ...kindFeatures(ground)], hits, soundSeconds, mix),
+        judgeKind([...timbre(), ...kindFeatures(shared)], hits, soundSeconds, mix),
         `${hits} ${hits === 1 ? 'hit' : 'hits'} in ${soundSeconds.toFixed(1)} s`,
       );
     }),
     isLoop = keptOnce(() => {
-      const said = [...(wanted.has('names') ? meant() : []), ...(wanted.has('kind') ? [heardKind()] : []), ...given.evidence],
+      const said = [...(wanted.has('names') ? reconciled() : []), ...(wanted.has('kind') ? [heardKind()] : []), ...given.evidence],
         kind = fuse('kind', said)?.value;
       return kind === 'loop' || kind === 'full-mix';
     }),
     /** The reading of what goes round; null for what doesn't. */
     turning = () => (isLoop() ? (reading() ?? null) : null),
     pitchedChance = keptOnce(() => classify(model('pitched'), timbre())[1]),
-    ground = keptOnce(() => {
+    shared = keptOnce(() => {
       const turn = turning(),
         last = heard.span.lastSoundSeconds,
         end = turn ? Math.min(last, turn.startSeconds + (turn.beats * 60) / turn.tempoBpm) : last;
-      return keyGround(heard.notes, turn?.startSeconds ?? 0, end);
+      return sharedKeyFeatures(heard.notes, turn?.startSeconds ?? 0, end);
     });
 
   return {
@@ -122,14 +122,14 @@ export function listen({ pcm, path, tags, whole }: SoundFile, wanted: ReadonlySe
     timbre,
     named,
     stated,
-    meant,
+    meant: reconciled,
     rhythm,
     readings,
     heardTempo,
     heardKind,
     turning,
     pitchedChance,
-    ground,
+    shared,
   };
 }
 

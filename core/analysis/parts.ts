@@ -14,7 +14,7 @@ export const partVersions = {
   /** Brightness, bands, likeness. */
   colour: 1,
   /** What a recording is known again by. */
-  print: 1,
+  fingerprint: 1,
   instrument: 4,
   /** Readings: tempo, beats, meter, first bar. */
   rhythm: 4,
@@ -34,7 +34,7 @@ const toldBy: Readonly<Record<Part, readonly Part[]>> = {
   levels: [],
   hits: [],
   colour: [],
-  print: [],
+  fingerprint: [],
   instrument: [],
   rhythm: ['names', 'instrument'],
   kind: ['hits', 'instrument'],

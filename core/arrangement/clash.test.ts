@@ -29,7 +29,7 @@ test('the chord at a beat is the last that began', () => {
   expect(chordAtBeat(chords, -1)).toBeNull();
 });
 
-test('bars meet the chords of the place their lap begins at, transposed as they sound', () => {
+test('bars meet the chords of the place their cycle begins at, transposed as they sound', () => {
   const chords = [
       { startBeat: 0, symbol: 'C' },
       { startBeat: 4, symbol: 'F#' },

@@ -54,21 +54,21 @@ export interface BarAgainst {
 }
 
 /**
- * A loop's bars against the chords that sound with them when its lap begins at a beat of the project.
+ * A loop's bars against the chords that sound with them when its cycle begins at a beat of the project.
  * @param bars strengths of pitch classes by bar of the loop, as recorded
  * @param barBeats length of one of its bars in beats of the project
  */
 export function barsAgainstChords(
   bars: readonly (readonly number[])[],
   shiftSemitones: number,
-  lapStartBeat: number,
+  cycleStartBeat: number,
   barBeats: number,
   chords: readonly ChordMark[],
   key: Key | null,
 ): BarAgainst[] {
   const shift = ((Math.round(shiftSemitones) % 12) + 12) % 12;
   return bars.map((strengths, bar) => {
-    const mark = chordAtBeat(chords, lapStartBeat + bar * barBeats),
+    const mark = chordAtBeat(chords, cycleStartBeat + bar * barBeats),
       classes = mark ? chordPitchClasses(mark.symbol) : null,
       moved = strengths.map((_, pitch) => strengths[(pitch - shift + 12) % 12]);
     return { symbol: mark?.symbol ?? null, clash: classes ? clashOf(moved, classes, key) : { degree: 0, pitchClasses: [] } };

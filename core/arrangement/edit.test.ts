@@ -94,21 +94,21 @@ describe('edits', () => {
 });
 
 test.each([
-  ['an engine that is not there', { engine: 'magic' as never }],
+  ['an engine that is not there', { stretchMode: 'magic' as never }],
   ['five times as fast', { speedRatio: 5 }],
   ['a character beyond an octave', { formantSemitones: 13 }],
   ['half a bar', { firstBars: 0.5 }],
   ['more than all of the grid', { gridStrength: 1.2 }],
-])('a clip with %s is refused in words', (_, treatment) =>
-  expect(() => applyEdit(start, { kind: 'set-clip', clipId: '1', trackId: 'a', changes: { treatment } })).toThrow(EditError),
+])('a clip with %s is refused in words', (_, overrides) =>
+  expect(() => applyEdit(start, { kind: 'set-clip', clipId: '1', trackId: 'a', changes: { overrides } })).toThrow(EditError),
 );
 test('what is done to a clip is taken back by undo', () => {
   const { project, inverse } = applyEdit(start, {
     kind: 'set-clip',
     clipId: '1',
     trackId: 'a',
-    changes: { treatment: { engine: 'voice', reverse: true } },
+    changes: { overrides: { stretchMode: 'voice', reverse: true } },
   });
-  expect(project.tracks[0].clips[0].treatment).toEqual({ engine: 'voice', reverse: true });
-  expect(applyEdit(project, inverse).project.tracks[0].clips[0].treatment).toBeUndefined();
+  expect(project.tracks[0].clips[0].overrides).toEqual({ stretchMode: 'voice', reverse: true });
+  expect(applyEdit(project, inverse).project.tracks[0].clips[0].overrides).toBeUndefined();
 });

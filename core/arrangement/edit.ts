@@ -1,7 +1,7 @@
-import { engineRows } from '../stretch/engines';
+import { stretchModeRows } from '../stretch/stretch-modes';
 import { parseMeter } from '../units/time';
 import { findClip, leastClipGainDb, mostClipGainDb, type ChordMark, type Clip, type Project, type Section, type Track } from './tree';
-import type { ClipTreatment } from './treatment';
+import type { KeptOverrides } from './fit-settings';
 
 type ProjectChanges = Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>;
 type TrackChanges = Partial<Pick<Track, 'name' | 'colour' | 'gainDb' | 'pan' | 'muted' | 'soloed'>>;
@@ -194,11 +194,11 @@ function checkedClip(clip: Clip): Clip {
   need(within(clip.offsetBeats, 0, 100_000), 'A clip must begin inside its loop.');
   need(within(clip.gainDb, leastClipGainDb, mostClipGainDb), `A clip’s gain must be −${-leastClipGainDb} to +${mostClipGainDb} dB.`);
   need(within(clip.shiftSemitones, -24, 24), 'A clip can be moved by 24 semitones at most.');
-  if (clip.treatment) checkTreatment(clip.treatment);
+  if (clip.overrides) checkOverrides(clip.overrides);
   return clip;
 }
-function checkTreatment({ engine, speedRatio, formantSemitones, firstBars, gridStrength }: ClipTreatment): void {
-  need(engine == null || engineRows.some((row) => row.engine === engine), 'A clip is stretched in one of the ways there are.');
+function checkOverrides({ stretchMode, speedRatio, formantSemitones, firstBars, gridStrength }: KeptOverrides): void {
+  need(stretchMode == null || stretchModeRows.some((row) => row.mode === stretchMode), 'A clip is stretched in one of the ways there are.');
   need(speedRatio === undefined || within(speedRatio, 0.25, 4), 'A clip can be a quarter to four times as fast.');
   need(formantSemitones === undefined || within(formantSemitones, -12, 12), 'A character can be moved by 12 semitones at most.');
   need(firstBars == null || (Number.isInteger(firstBars) && within(firstBars, 1, 10_000)), 'A clip plays one bar of its loop at least.');

@@ -1,5 +1,5 @@
-import { chooseEngine, describeFit, fitKey, fitLoop, landsAtEnd, type LoopSource } from './fit-request';
-import { clipTreatment, untreated } from './treatment';
+import { chooseStretchMode, describeFit, fitKey, fitLoop, landsAtEnd, type LoopSource } from './fit-request';
+import { keptOverrides, noOverrides } from './fit-settings';
 
 const bass: LoopSource = {
   loopId: 1,
@@ -20,7 +20,7 @@ const bass: LoopSource = {
 };
 const room = { tempoBpm: 120, key: { tonic: 2, mode: 'minor' as const }, followTempo: true, followKey: true };
 
-describe('the engine', () => {
+describe('the stretchMode', () => {
   test.each([
     ['drums', false, 'percussive'],
     ['drums', true, 'mixed'],
@@ -30,11 +30,13 @@ describe('the engine', () => {
     ['voice', false, 'percussive'],
     ['keys', true, 'tonal'],
     ['fx', null, 'percussive'],
-  ] as const)('of %s, pitched %s, is %s', (family, pitched, engine) => expect(chooseEngine({ family, pitched })).toBe(engine));
+  ] as const)('of %s, pitched %s, is %s', (family, pitched, stretchMode) =>
+    expect(chooseStretchMode({ family, pitched })).toBe(stretchMode),
+  );
   test('a loop’s people outrank its facts, and a clip outranks them', () => {
-    const handled = { ...bass, handling: { engine: 'voice' as const } };
-    expect(fitLoop(handled, room).request.engine).toBe('voice');
-    expect(fitLoop(handled, { ...room, treatment: { engine: 'plain' } }).request.engine).toBe('plain');
+    const handled = { ...bass, fitDefaults: { stretchMode: 'voice' as const } };
+    expect(fitLoop(handled, room).request.stretchMode).toBe('voice');
+    expect(fitLoop(handled, { ...room, overrides: { stretchMode: 'plain' } }).request.stretchMode).toBe('plain');
   });
 });
 
@@ -48,49 +50,49 @@ test('faint hits on a sixteenth are cut at where hits are cut at, and nowhere el
 
 test('nudges add to what following the key asks for, cents among them (common practice: C to D is +2)', () => {
   expect(fitLoop(bass, room).shiftSemitones).toBe(2);
-  expect(fitLoop(bass, { ...room, treatment: { shiftSemitones: -12 } }).shiftSemitones).toBe(-10);
-  expect(fitLoop(bass, { ...room, treatment: { shiftSemitones: 0.25 } }).shiftSemitones).toBe(2.25);
-  expect(describeFit(fitLoop(bass, { ...room, treatment: { shiftSemitones: 0.25 } }))).toBe('no stretch, up 2.25');
+  expect(fitLoop(bass, { ...room, overrides: { shiftSemitones: -12 } }).shiftSemitones).toBe(-10);
+  expect(fitLoop(bass, { ...room, overrides: { shiftSemitones: 0.25 } }).shiftSemitones).toBe(2.25);
+  expect(describeFit(fitLoop(bass, { ...room, overrides: { shiftSemitones: 0.25 } }))).toBe('no stretch, up 2.25');
 });
 
 test('twice as fast takes half the beats; a tape takes no shift', () => {
-  expect(fitLoop(bass, { ...room, treatment: { speedRatio: 2 } }).lapBeats).toBe(8);
-  expect(fitLoop(bass, { ...room, treatment: { speedRatio: 0.5 } }).lapBeats).toBe(32);
-  expect(fitLoop(bass, { ...room, treatment: { engine: 'plain' } }).shiftSemitones).toBe(0);
-  expect(fitLoop(bass, { ...room, followTempo: false, treatment: { speedRatio: 2 } }).lapFrames).toBeCloseTo(8 * 22050, 6);
+  expect(fitLoop(bass, { ...room, overrides: { speedRatio: 2 } }).cycleBeats).toBe(8);
+  expect(fitLoop(bass, { ...room, overrides: { speedRatio: 0.5 } }).cycleBeats).toBe(32);
+  expect(fitLoop(bass, { ...room, overrides: { stretchMode: 'plain' } }).shiftSemitones).toBe(0);
+  expect(fitLoop(bass, { ...room, followTempo: false, overrides: { speedRatio: 2 } }).cycleFrames).toBeCloseTo(8 * 22050, 6);
 });
 
-test('the first bar alone: a quarter of the lap, cut and not wrapped, with the hits that are in it', () => {
-  const { request, lapBeats } = fitLoop(bass, { ...room, treatment: { firstBars: 1 } });
-  expect(lapBeats).toBe(4);
+test('the first bar alone: a quarter of the cycle, cut and not wrapped, with the hits that are in it', () => {
+  const { request, cycleBeats } = fitLoop(bass, { ...room, overrides: { firstBars: 1 } });
+  expect(cycleBeats).toBe(4);
   expect(request.sourceFrames).toBe(88200);
   expect(request.onsetFrames).toEqual([0, 44100]);
   expect(request.tail).toBe('cut');
-  expect(fitLoop({ ...bass, barBeats: 3 }, { ...room, treatment: { firstBars: 1 } }).lapBeats).toBe(3);
-  expect(fitLoop(bass, { ...room, treatment: { firstBars: 99 } }).lapBeats).toBe(16);
+  expect(fitLoop({ ...bass, barBeats: 3 }, { ...room, overrides: { firstBars: 1 } }).cycleBeats).toBe(3);
+  expect(fitLoop(bass, { ...room, overrides: { firstBars: 99 } }).cycleBeats).toBe(16);
 });
 
 test('a wandering player is drawn onto the grid by the strength asked for', () => {
   const beatFrames = Array.from({ length: 17 }, (_, beat) => 1000 + beat * 22050 + (beat % 2) * 400),
     wandering = { ...bass, beatFrames };
   expect(fitLoop(wandering, room).request.markFrames).toEqual([]);
-  expect(fitLoop(wandering, { ...room, treatment: { gridStrength: 1 } }).request.markFrames?.slice(0, 3)).toEqual([0, 22450, 44100]);
-  expect(fitLoop(wandering, { ...room, treatment: { gridStrength: 0.5 } }).request.markFrames?.[1]).toBe(22250);
-  expect(fitLoop({ ...wandering, handling: { gridStrength: 1 } }, room).request.markFrames).toHaveLength(16);
+  expect(fitLoop(wandering, { ...room, overrides: { gridStrength: 1 } }).request.markFrames?.slice(0, 3)).toEqual([0, 22450, 44100]);
+  expect(fitLoop(wandering, { ...room, overrides: { gridStrength: 0.5 } }).request.markFrames?.[1]).toBe(22250);
+  expect(fitLoop({ ...wandering, fitDefaults: { gridStrength: 1 } }, room).request.markFrames).toHaveLength(16);
 });
 
 test('whatever changes the sound changes the buffer’s name', () => {
   const names = [
     {},
     { shiftSemitones: 1 },
-    { engine: 'voice' as const },
-    { engine: 'voice' as const, formantSemitones: 3 },
+    { stretchMode: 'voice' as const },
+    { stretchMode: 'voice' as const, formantSemitones: 3 },
     { reverse: true },
     { firstBars: 2 },
     { speedRatio: 2 },
-  ].map((treatment) => fitKey(fitLoop(bass, { ...room, treatment }).request));
+  ].map((overrides) => fitKey(fitLoop(bass, { ...room, overrides }).request));
   expect(new Set(names).size).toBe(names.length);
-  expect(fitKey(fitLoop({ ...bass, handling: { tail: 'cut' } }, room).request)).not.toBe(names[0]);
+  expect(fitKey(fitLoop({ ...bass, fitDefaults: { tail: 'cut' } }, room).request)).not.toBe(names[0]);
   // A loop whose hits were heard anew must not sound as before.
   expect(fitKey(fitLoop({ ...bass, onsetFrames: [0, 22050] }, room).request)).not.toBe(names[0]);
   expect(fitKey(fitLoop({ ...bass, onsetFrames: [0, 22051] }, room).request)).not.toBe(
@@ -99,8 +101,8 @@ test('whatever changes the sound changes the buffer’s name', () => {
 });
 
 test('a clip keeps only what differs from leaving a loop alone', () => {
-  expect(clipTreatment(untreated)).toEqual({});
-  expect(clipTreatment({ ...untreated, reverse: true, shiftSemitones: 5, firstBars: 1 })).toEqual({ reverse: true, firstBars: 1 });
+  expect(keptOverrides(noOverrides)).toEqual({});
+  expect(keptOverrides({ ...noOverrides, reverse: true, shiftSemitones: 5, firstBars: 1 })).toEqual({ reverse: true, firstBars: 1 });
 });
 
 test('a riser ends on the line, an impact begins there', () => {

@@ -1,11 +1,11 @@
 import type { LoopKind } from '../analysis/facts';
 import type { Family } from '../theory/instruments';
 import { shiftToKey, type Key } from '../theory/key';
-import type { StretchEngine } from '../stretch/engines';
+import type { StretchMode } from '../stretch/stretch-modes';
 import { withFaintHits } from '../stretch/faint-hits';
 import { semitonesToRatio } from '../units/pitch';
 import { framesPerBeat, playbackRate, projectRateHz } from '../units/time';
-import { untreated, type Handling, type Treatment } from './treatment';
+import { noOverrides, type FitDefaults, type ClipOverrides } from './fit-settings';
 
 /** What fitting and scheduling need to know of a loop. */
 export interface LoopSource {
@@ -31,27 +31,27 @@ export interface LoopSource {
   readonly barBeats: number;
   /** Frame at which each beat was played, where the player's time wanders; one more for the end. */
   readonly beatFrames?: readonly number[];
-  readonly handling?: Handling;
+  readonly fitDefaults?: FitDefaults;
 }
 
 /** Everything that determines the samples of a fitted loop; equal requests give equal buffers. */
 export interface FitRequest {
-  /** A lap goes round; what plays once does not. Notes are played, whichever. */
-  readonly kind: 'lap' | 'once' | 'notes' | 'notes-once';
+  /** A cycle goes round; what plays once does not. Notes are played, whichever. */
+  readonly kind: 'cycle' | 'once' | 'notes' | 'notes-once';
   readonly soundSha: string;
   readonly startFrame: number;
   readonly sourceFrames: number;
   readonly targetFrames: number;
   readonly shiftSemitones: number;
-  readonly engine: StretchEngine;
+  readonly stretchMode: StretchMode;
   readonly onsetFrames: readonly number[];
-  /** How long a lap is in beats; 0 for what is none. */
+  /** How long a cycle is in beats; 0 for what is none. */
   readonly beats: number;
   /** For notes: by which instrument they are played. */
   readonly instrument: string | null;
-  /** What rings on behind the lap: folded in, left away, or folded in when it is no further music. */
+  /** What rings on behind the cycle: folded in, left away, or folded in when it is no further music. */
   readonly tail?: 'wrap' | 'cut';
-  /** Frame of the lap at which each beat was played, when it is drawn onto the grid. */
+  /** Frame of the cycle at which each beat was played, when it is drawn onto the grid. */
   readonly markFrames?: readonly number[];
   readonly formantSemitones?: number;
   readonly reverse?: boolean;
@@ -60,10 +60,10 @@ export interface FitRequest {
 /** What was done to a loop, for saying it in words. */
 export interface Fitted {
   readonly request: FitRequest;
-  /** Exact length of a lap in frames; the buffer holds the nearest whole number. Infinity for what plays once. */
-  readonly lapFrames: number;
-  /** Beats of the project in a lap. */
-  readonly lapBeats: number;
+  /** Exact length of a cycle in frames; the buffer holds the nearest whole number. Infinity for what plays once. */
+  readonly cycleFrames: number;
+  /** Beats of the project in a cycle. */
+  readonly cycleBeats: number;
   /** −3.2 means played 3.2 % slower than recorded. */
   readonly speedPercent: number;
   readonly shiftSemitones: number;
@@ -78,11 +78,11 @@ export function chooseReading(loopTempoBpm: number, projectTempoBpm: number): nu
 }
 
 /**
- * The engine for a loop: what its people chose, else by its facts. What is struck keeps its attacks, what has a pitch its tone, a voice its
+ * The stretchMode for a loop: what its people chose, else by its facts. What is struck keeps its attacks, what has a pitch its tone, a voice its
  * character; drums that have a pitch too, and mixes, are both.
  */
-export function chooseEngine(loop: Pick<LoopSource, 'pitched' | 'family' | 'handling'>): StretchEngine {
-  if (loop.handling?.engine) return loop.handling.engine;
+export function chooseStretchMode(loop: Pick<LoopSource, 'pitched' | 'family' | 'fitDefaults'>): StretchMode {
+  if (loop.fitDefaults?.stretchMode) return loop.fitDefaults.stretchMode;
   if (loop.family === 'mix') return 'mixed';
   if (loop.family === 'drums' || loop.family === 'percussion')
     return loop.pitched === true && loop.family === 'drums' ? 'mixed' : 'percussive';
@@ -101,7 +101,7 @@ export interface FitOptions {
   readonly key: Key | null;
   readonly followTempo: boolean;
   readonly followKey: boolean;
-  readonly treatment?: Partial<Treatment>;
+  readonly overrides?: Partial<ClipOverrides>;
 }
 
 /**
@@ -109,61 +109,63 @@ export interface FitOptions {
  * tape for them. A one-shot has no tempo; a phrase whose tempo a person gave follows the project's.
  */
 export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
-  const treatment: Treatment = { ...untreated, ...options.treatment },
-    engine = treatment.engine ?? chooseEngine(loop),
-    wantedSemitones = (options.followKey && engine !== 'plain' ? keyShift(loop, options.key) : 0) + treatment.shiftSemitones,
+  const overrides: ClipOverrides = { ...noOverrides, ...options.overrides },
+    stretchMode = overrides.stretchMode ?? chooseStretchMode(loop),
+    wantedSemitones = (options.followKey && stretchMode !== 'plain' ? keyShift(loop, options.key) : 0) + overrides.shiftSemitones,
     shiftSemitones = Math.max(-24, Math.min(24, wantedSemitones)),
     beatFrames = framesPerBeat(options.tempoBpm, projectRateHz),
     base = {
       soundSha: loop.soundSha,
       shiftSemitones,
-      engine,
+      stretchMode,
       instrument: loop.instrument,
       beats: loop.beats ?? 0,
-      formantSemitones: engine === 'voice' ? treatment.formantSemitones : 0,
-      reverse: treatment.reverse,
+      formantSemitones: stretchMode === 'voice' ? overrides.formantSemitones : 0,
+      reverse: overrides.reverse,
     };
   const repeats = (loop.kind === 'loop' || loop.kind === 'full-mix') && loop.tempoBpm !== null && loop.beats !== null;
-  if (!repeats) return fitSingle(loop, { ...options, treatment }, base, beatFrames);
+  if (!repeats) return fitSingle(loop, { ...options, overrides }, base, beatFrames);
   const loopTempoBpm = loop.tempoBpm as number,
     allBeats = loop.beats as number,
-    beats = treatment.firstBars === null ? allBeats : Math.min(allBeats, treatment.firstBars * loop.barBeats),
-    reading = (options.followTempo ? chooseReading(loopTempoBpm, options.tempoBpm) : 1) / treatment.speedRatio,
+    beats = overrides.firstBars === null ? allBeats : Math.min(allBeats, overrides.firstBars * loop.barBeats),
+    reading = (options.followTempo ? chooseReading(loopTempoBpm, options.tempoBpm) : 1) / overrides.speedRatio,
     sourceExact = beats * framesPerBeat(loopTempoBpm, projectRateHz),
-    lapBeats = options.followTempo ? beats * reading : (sourceExact / beatFrames) * reading,
-    lapFrames = options.followTempo ? lapBeats * beatFrames : sourceExact * reading,
+    cycleBeats = options.followTempo ? beats * reading : (sourceExact / beatFrames) * reading,
+    cycleFrames = options.followTempo ? cycleBeats * beatFrames : sourceExact * reading,
     sourceFrames = Math.round(sourceExact),
-    targetFrames = Math.max(1, Math.round(lapFrames)),
-    inLap = (frames: readonly number[]) =>
+    targetFrames = Math.max(1, Math.round(cycleFrames)),
+    inCycle = (frames: readonly number[]) =>
       frames.map((frame) => frame - loop.startFrame).filter((frame) => frame >= 0 && frame < sourceFrames),
-    clearFrames = inLap(loop.onsetFrames);
+    clearFrames = inCycle(loop.onsetFrames);
   const request: FitRequest = {
     ...base,
     beats,
-    kind: loop.media === 'midi' ? 'notes' : 'lap',
+    kind: loop.media === 'midi' ? 'notes' : 'cycle',
     startFrame: loop.startFrame,
     sourceFrames,
     targetFrames,
     onsetFrames:
-      engine === 'percussive' ? withFaintHits(clearFrames, inLap(loop.faintFrames ?? []), sourceFrames, beats, projectRateHz) : clearFrames,
+      stretchMode === 'percussive'
+        ? withFaintHits(clearFrames, inCycle(loop.faintFrames ?? []), sourceFrames, beats, projectRateHz)
+        : clearFrames,
     // Behind a part of a loop there is further music, no tail.
-    tail: beats < allBeats ? 'cut' : loop.handling?.tail,
-    markFrames: marksOf(loop, beats, treatment.gridStrength ?? loop.handling?.gridStrength ?? 0),
+    tail: beats < allBeats ? 'cut' : loop.fitDefaults?.tail,
+    markFrames: marksOf(loop, beats, overrides.gridStrength ?? loop.fitDefaults?.gridStrength ?? 0),
   };
-  return { request, lapFrames, lapBeats, speedPercent: (sourceExact / lapFrames - 1) * 100, shiftSemitones, reading };
+  return { request, cycleFrames, cycleBeats, speedPercent: (sourceExact / cycleFrames - 1) * 100, shiftSemitones, reading };
 }
 
 function fitSingle(
   loop: LoopSource,
-  { tempoBpm, followTempo, treatment }: FitOptions & { readonly treatment: Treatment },
+  { tempoBpm, followTempo, overrides }: FitOptions & { readonly overrides: ClipOverrides },
   base: Omit<FitRequest, 'kind' | 'startFrame' | 'sourceFrames' | 'targetFrames' | 'onsetFrames'>,
   beatFrames: number,
 ): Fitted {
   const sourceFrames = Math.max(1, loop.soundFrames),
     ownTempoBpm = followTempo && loop.kind === 'phrase' ? loop.tempoBpm : null,
-    reading = (ownTempoBpm === null ? 1 : chooseReading(ownTempoBpm, tempoBpm)) / treatment.speedRatio,
+    reading = (ownTempoBpm === null ? 1 : chooseReading(ownTempoBpm, tempoBpm)) / overrides.speedRatio,
     // On a tape the pitch goes with the speed, and so does how long it lasts.
-    tape = base.engine === 'plain' && loop.media === 'audio' ? semitonesToRatio(base.shiftSemitones) : 1,
+    tape = base.stretchMode === 'plain' && loop.media === 'audio' ? semitonesToRatio(base.shiftSemitones) : 1,
     lengthRatio = ((ownTempoBpm === null ? 1 : 1 / playbackRate(ownTempoBpm, tempoBpm)) * reading) / tape,
     targetFrames = Math.max(1, Math.round(sourceFrames * lengthRatio)),
     request: FitRequest = {
@@ -177,15 +179,15 @@ function fitSingle(
     };
   return {
     request,
-    lapFrames: Infinity,
-    lapBeats: targetFrames / beatFrames,
+    cycleFrames: Infinity,
+    cycleBeats: targetFrames / beatFrames,
     speedPercent: (1 / lengthRatio - 1) * 100,
     shiftSemitones: base.shiftSemitones,
     reading,
   };
 }
 
-/** Where in the lap its beats were played, drawn from even time towards the player's by `strength`; empty when that is even. */
+/** Where in the cycle its beats were played, drawn from even time towards the player's by `strength`; empty when that is even. */
 function marksOf({ beatFrames, tempoBpm, startFrame }: LoopSource, beats: number, strength: number): number[] {
   if (!beatFrames || beatFrames.length < beats || !tempoBpm || strength <= 0 || !Number.isInteger(beats)) return [];
   const evenFrames = framesPerBeat(tempoBpm, projectRateHz);
@@ -218,12 +220,13 @@ export function describeFit(fitted: Fitted): string {
   const { speedPercent, shiftSemitones, reading, request } = fitted;
   const speed =
     Math.abs(speedPercent) < 0.05
-      ? Number.isFinite(fitted.lapFrames)
+      ? Number.isFinite(fitted.cycleFrames)
         ? 'no stretch'
         : 'own length'
       : `${speedPercent < 0 ? '−' : '+'}${Math.abs(speedPercent).toFixed(1)} %`;
   const time = reading === 2 ? ', read as double time' : reading === 0.5 ? ', read as half time' : '';
-  if (request.engine === 'plain' && (request.kind === 'lap' || request.kind === 'once')) return `${speed}${time}, pitch with the speed`;
+  if (request.stretchMode === 'plain' && (request.kind === 'cycle' || request.kind === 'once'))
+    return `${speed}${time}, pitch with the speed`;
   const shift =
     shiftSemitones === 0 ? 'same pitch' : `${shiftSemitones > 0 ? 'up' : 'down'} ${Number(Math.abs(shiftSemitones).toFixed(2))}`;
   return `${speed}${time}, ${shift}`;

@@ -3,7 +3,7 @@ import type { LoopSource } from './fit-request';
 import { createRandom } from '../synth/random';
 import { asItIs, defaultLengthBars, fitHeard, placeLoop, placingConflict, type Heard, type Placing } from './place';
 import { scheduleProject } from './schedule';
-import { untreated, type Treatment } from './treatment';
+import { noOverrides, type ClipOverrides } from './fit-settings';
 import { emptyProject } from './tree';
 
 const loop: LoopSource = {
@@ -70,17 +70,17 @@ describe('what was found while auditioning', () => {
     expect(
       clipOf({
         ...placing,
-        heard: { ...asItIs, treatment: { ...untreated, shiftSemitones: -12, reverse: true, firstBars: 1 } },
+        heard: { ...asItIs, overrides: { ...noOverrides, shiftSemitones: -12, reverse: true, firstBars: 1 } },
         offsetBeats: 1,
       }),
     ).toMatchObject({
       shiftSemitones: -12,
       offsetBeats: 1,
-      treatment: { reverse: true, firstBars: 1 },
+      overrides: { reverse: true, firstBars: 1 },
     });
-    expect(clipOf(placing)).not.toHaveProperty('treatment');
+    expect(clipOf(placing)).not.toHaveProperty('overrides');
   });
-  test('a start moved back by a beat is the last beat of the lap', () => {
+  test('a start moved back by a beat is the last beat of the cycle', () => {
     expect(clipOf({ ...placing, offsetBeats: -1 }).offsetBeats).toBe(15);
     expect(clipOf({ ...placing, offsetBeats: 17 }).offsetBeats).toBe(1);
   });
@@ -106,12 +106,12 @@ describe('a riser', () => {
   test.each([
     ['at its own pitch', {}, 120],
     ['up 5', { shiftSemitones: 5 }, 120],
-    ['down an octave on a tape', { shiftSemitones: -12, engine: 'plain' as const }, 120],
+    ['down an octave on a tape', { shiftSemitones: -12, stretchMode: 'plain' as const }, 120],
     ['half as fast', { speedRatio: 0.5 }, 120],
     ['in a faster project', {}, 132],
-    ['in a slower one, up 7 on a tape', { shiftSemitones: 7, engine: 'plain' as const }, 90],
+    ['in a slower one, up 7 on a tape', { shiftSemitones: 7, stretchMode: 'plain' as const }, 90],
   ])('%s it lands on its line, whole', (_, changes, tempoBpm) => {
-    const heard = { ...asItIs, treatment: { ...untreated, ...changes } },
+    const heard = { ...asItIs, overrides: { ...noOverrides, ...changes } },
       placed = applyEdit(project, placeLoop(project, { ...placing, loop: riser, startBeat: 32, heard })).project,
       { events, requests } = scheduleProject({ ...placed, tempoBpm }, new Map([[riser.loopId, riser]])),
       [request] = requests.values();
@@ -121,10 +121,10 @@ describe('a riser', () => {
     expect(events[0].offsetFrame).toBe(0);
   });
   test('moved up it lasts as long as before; on a tape it does not', () => {
-    const lasts = (treatment: Partial<Treatment>) =>
-      fitHeard(riser, project, { ...asItIs, treatment: { ...untreated, ...treatment } }).request.targetFrames;
+    const lasts = (overrides: Partial<ClipOverrides>) =>
+      fitHeard(riser, project, { ...asItIs, overrides: { ...noOverrides, ...overrides } }).request.targetFrames;
     expect(lasts({ shiftSemitones: 5 })).toBe(88200);
-    expect(lasts({ shiftSemitones: 12, engine: 'plain' })).toBe(44100);
+    expect(lasts({ shiftSemitones: 12, stretchMode: 'plain' })).toBe(44100);
   });
   test('an impact begins there', () =>
     expect(
@@ -143,15 +143,15 @@ describe('placed is what was heard', () => {
       { ...loop, kind: 'phrase', tempoBpm: null, beats: null, media: 'midi' },
       { ...loop, kind: 'one-shot', tempoBpm: null, beats: null, instrument: 'riser' },
     ];
-  test.each(Array.from({ length: 40 }, (_, k) => k))('at random switches, level and treatment (%d)', () => {
+  test.each(Array.from({ length: 40 }, (_, k) => k))('at random switches, level and overrides (%d)', () => {
     const source = pick(kinds),
       heard: Heard = {
         followTempo: random() < 0.5,
         followKey: random() < 0.5,
         gainDb: pick([-11.3, 0, 4.5, 18]),
-        treatment: {
-          ...untreated,
-          engine: pick([null, 'tonal', 'percussive', 'plain']),
+        overrides: {
+          ...noOverrides,
+          stretchMode: pick([null, 'tonal', 'percussive', 'plain']),
           speedRatio: pick([0.5, 1, 2]),
           shiftSemitones: pick([-5, 0, 0.1, 7]),
           reverse: random() < 0.3,

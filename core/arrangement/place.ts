@@ -2,19 +2,19 @@ import { sameKey } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 import type { Edit } from './edit';
 import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from './fit-request';
-import { clipTreatment, untreated, type Treatment } from './treatment';
+import { keptOverrides, noOverrides, type ClipOverrides } from './fit-settings';
 import { projectEndBeat, trackColourCount, type Clip, type Project } from './tree';
 
 /** How a candidate is heard, whichever part of the product plays it. */
 export interface Heard {
   readonly followTempo: boolean;
   readonly followKey: boolean;
-  readonly treatment: Treatment;
+  readonly overrides: ClipOverrides;
   /** What brings it to the level at which it was judged. */
   readonly gainDb: number;
 }
 
-export const asItIs: Heard = { followTempo: true, followKey: true, treatment: untreated, gainDb: 0 };
+export const asItIs: Heard = { followTempo: true, followKey: true, overrides: noOverrides, gainDb: 0 };
 
 /** How a heard loop is fitted into a project. */
 export const fitHeard = (loop: LoopSource, { tempoBpm, key }: Pick<Project, 'tempoBpm' | 'key'>, heard: Heard = asItIs): Fitted =>
@@ -55,30 +55,30 @@ export function placingConflict(
 export function defaultLengthBars(project: Project, loop: LoopSource, startBeat: number, heard?: Heard): number {
   const bar = beatsPerBar(project.meter);
   const fitted = fitHeard(loop, project, heard);
-  if (!Number.isFinite(fitted.lapFrames)) return Math.max(1, Math.ceil(fitted.lapBeats / bar));
+  if (!Number.isFinite(fitted.cycleFrames)) return Math.max(1, Math.ceil(fitted.cycleBeats / bar));
   const section = project.sections.find((each) => startBeat >= each.startBeat && startBeat < each.startBeat + each.lengthBeats);
   const until = section ? section.startBeat + section.lengthBeats : projectEndBeat(project);
-  const lapBars = fitted.lapBeats / bar,
-    wanted = Math.max(lapBars, until > startBeat ? (until - startBeat) / bar : 8);
+  const cycleBars = fitted.cycleBeats / bar,
+    wanted = Math.max(cycleBars, until > startBeat ? (until - startBeat) / bar : 8);
   // A section is filled to its end; without one the loop is let to finish.
-  return Math.max(1, Math.round(section ? wanted : Math.ceil(wanted / lapBars - 1e-6) * lapBars));
+  return Math.max(1, Math.round(section ? wanted : Math.ceil(wanted / cycleBars - 1e-6) * cycleBars));
 }
 
 /** The edit that places a loop as it was heard. When the project gives way, it takes the loop's tempo and key, and everything in it follows. */
 export function placeLoop(project: Project, placing: Placing): Edit {
   const { loop, givesWay, heard = asItIs } = placing,
-    { treatment } = heard,
+    { overrides } = heard,
     edits: Edit[] = [];
   const tempoBpm = givesWay === 'project' && loop.tempoBpm !== null ? Math.min(300, Math.max(30, loop.tempoBpm)) : project.tempoBpm;
   const key = givesWay === 'project' && loop.key !== null ? loop.key : project.key;
   if (tempoBpm !== project.tempoBpm || !sameKey(key, project.key)) edits.push({ kind: 'set-project', changes: { tempoBpm, key } });
   const fitted = fitHeard(loop, { tempoBpm, key }, heard),
-    repeats = Number.isFinite(fitted.lapFrames),
-    lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.lapBeats),
+    repeats = Number.isFinite(fitted.cycleFrames),
+    lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.cycleBeats),
     // What rises ends on its line, which is its clip's end; what would begin before bar 1 is heard from there on.
-    startBeat = landsAtEnd(loop) ? Math.max(0, placing.startBeat - fitted.lapBeats) : placing.startBeat,
-    offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.lapBeats) + fitted.lapBeats) % fitted.lapBeats : 0,
-    kept = clipTreatment(treatment);
+    startBeat = landsAtEnd(loop) ? Math.max(0, placing.startBeat - fitted.cycleBeats) : placing.startBeat,
+    offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.cycleBeats) + fitted.cycleBeats) % fitted.cycleBeats : 0,
+    kept = keptOverrides(overrides);
   const clip: Clip = {
     kind: 'clip',
     id: placing.newClipId,
@@ -87,10 +87,10 @@ export function placeLoop(project: Project, placing: Placing): Edit {
     lengthBeats: landsAtEnd(loop) ? Math.max(1 / 16, placing.startBeat - startBeat) : lengthBeats,
     offsetBeats: offset,
     gainDb: heard.gainDb,
-    shiftSemitones: treatment.shiftSemitones,
+    shiftSemitones: overrides.shiftSemitones,
     followTempo: heard.followTempo,
     followKey: heard.followKey,
-    ...(Object.keys(kept).length > 0 ? { treatment: kept } : {}),
+    ...(Object.keys(kept).length > 0 ? { overrides: kept } : {}),
   };
   if (placing.trackId !== null) edits.push({ kind: 'add-clip', trackId: placing.trackId, clip });
   else

@@ -1,5 +1,5 @@
 import { emptyProject, type Clip, type Project } from './tree';
-import { scheduleLaps, scheduleProject } from './schedule';
+import { scheduleRepetitions, scheduleProject } from './schedule';
 import { chooseReading, describeFit, fitLoop, keyShift, type LoopSource } from './fit-request';
 import { renderMix } from '../mix/render';
 import { parseKey } from '../theory/key';
@@ -40,7 +40,7 @@ describe('fitting by common practice', () => {
   test('4 bars at 124 in a project at 120: −3.2 %', () => {
     const fitted = fitLoop(drums, { tempoBpm: 120, key: null, followTempo: true, followKey: true });
     expect(fitted.speedPercent).toBeCloseTo(-3.2, 1);
-    expect(fitted.lapBeats).toBe(16);
+    expect(fitted.cycleBeats).toBe(16);
     expect(fitted.request.targetFrames).toBe(8 * 44100);
     expect(describeFit(fitted)).toBe('−3.2 %, same pitch');
   });
@@ -62,20 +62,20 @@ describe('fitting by common practice', () => {
       { tempoBpm: 90, key: null, followTempo: true, followKey: true },
     );
     expect(fitted.request.kind).toBe('once');
-    expect(fitted.lapFrames).toBe(Infinity);
+    expect(fitted.cycleFrames).toBe(Infinity);
   });
 });
 
 describe('schedule', () => {
-  test('every lap begins within a frame of its beat, also after 64 bars at 124', () => {
+  test('every cycle begins within a frame of its beat, also after 64 bars at 124', () => {
     const project = withClip(emptyProject('P', 124, null), clip({ lengthBeats: 256 }));
     const { events } = scheduleProject(project, new Map([[1, drums]]));
-    const lap = (16 * 60 * 44100) / 124;
-    const buffer = Math.round(lap);
+    const cycle = (16 * 60 * 44100) / 124;
+    const buffer = Math.round(cycle);
     for (const event of events) {
-      const laps = Math.round((event.startFrame - 0) / lap);
-      expect(Math.abs(event.startFrame - laps * lap)).toBeLessThanOrEqual(0.5);
-      const lapsInside = Math.round((event.endFrame - event.startFrame) / lap);
+      const cycles = Math.round((event.startFrame - 0) / cycle);
+      expect(Math.abs(event.startFrame - cycles * cycle)).toBeLessThanOrEqual(0.5);
+      const lapsInside = Math.round((event.endFrame - event.startFrame) / cycle);
       expect(Math.abs(event.endFrame - event.startFrame - lapsInside * buffer)).toBeLessThanOrEqual(1);
     }
     expect(events.at(-1)?.endFrame).toBe(Math.round((256 * 60 * 44100) / 124));
@@ -101,7 +101,7 @@ describe('schedule', () => {
       ][0].shiftSemitones;
     expect([keys('C'), keys('D')]).toEqual([0, 2]);
   });
-  test('a clip shorter than a lap is cut, a one-shot is not repeated', () => {
+  test('a clip shorter than a cycle is cut, a one-shot is not repeated', () => {
     expect(
       scheduleProject(withClip(emptyProject('P', 120, null), clip({ lengthBeats: 3 })), new Map([[1, drums]])).events[0].endFrame,
     ).toBe(3 * 22050);
@@ -112,7 +112,7 @@ describe('schedule', () => {
   });
   test('an endless candidate is scheduled lazily', () => {
     const fitted = fitLoop(drums, { tempoBpm: 120, key: null, followTempo: true, followKey: true });
-    const events = scheduleLaps({ id: 'x', trackId: 't', fitted, startExact: 0, endExact: Infinity, offsetExact: 0, gainRatio: 1 });
+    const events = scheduleRepetitions({ id: 'x', trackId: 't', fitted, startExact: 0, endExact: Infinity, offsetExact: 0, gainRatio: 1 });
     expect(events[0].startFrame).toBe(0);
   });
 });

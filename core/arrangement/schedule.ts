@@ -28,12 +28,12 @@ export interface Schedule {
 /** Edges of a clip: short enough to keep an attack, long enough not to click. */
 const clipFadeInFrames = 16,
   clipFadeOutFrames = 128;
-/** Where a lap is re-aligned by one frame, the two copies are crossfaded over this many. */
+/** Where a repetition is re-aligned by one frame, the two copies are crossfaded over this many. */
 const realignFadeFrames = 64;
 
 /**
  * What sounds when: the one function that the engine, the mixdown and the tests follow. Clips of loops that are not in
- * `sources` are left out. A lap's exact length is seldom a whole number of frames; the buffer goes round on its own until it
+ * `sources` are left out. A repetition's exact length is seldom a whole number of frames; the buffer goes round on its own until it
  * would be off by a frame, and is then started anew, so that nothing is ever more than a frame away from its beat.
  */
 export function scheduleProject(project: Project, sources: ReadonlyMap<number, LoopSource>): Schedule {
@@ -48,7 +48,7 @@ export function scheduleProject(project: Project, sources: ReadonlyMap<number, L
         key: project.key,
         followTempo: clip.followTempo,
         followKey: clip.followKey,
-        treatment: { ...clip.treatment, shiftSemitones: clip.shiftSemitones },
+        overrides: { ...clip.overrides, shiftSemitones: clip.shiftSemitones },
       });
       requests.set(fitKey(fitted.request), fitted.request);
       events.push(...scheduleClip(clip, track.id, fitted, project.tempoBpm, landsAtEnd(loop)));
@@ -64,12 +64,12 @@ export function scheduleProject(project: Project, sources: ReadonlyMap<number, L
 export function scheduleClip(clip: Clip, trackId: string, fitted: Fitted, tempoBpm: number, lands: boolean): SoundEvent[] {
   const beatFrames = framesPerBeat(tempoBpm, projectRateHz),
     endExact = (clip.startBeat + clip.lengthBeats) * beatFrames,
-    landing = lands && fitted.lapFrames === Infinity,
+    landing = lands && fitted.cycleFrames === Infinity,
     leftExact = clip.offsetBeats * beatFrames,
     before = landing ? endExact - fitted.request.targetFrames : clip.startBeat * beatFrames - leftExact,
     offsetExact = landing ? Math.max(leftExact, -before) : leftExact,
     startExact = before + offsetExact;
-  return scheduleLaps({
+  return scheduleRepetitions({
     id: clip.id,
     trackId,
     fitted,
@@ -80,7 +80,7 @@ export function scheduleClip(clip: Clip, trackId: string, fitted: Fitted, tempoB
   });
 }
 
-export interface Laps {
+export interface Repetitions {
   readonly id: string;
   readonly trackId: string;
   readonly fitted: Fitted;
@@ -90,14 +90,14 @@ export interface Laps {
   readonly gainRatio: number;
 }
 
-/** Repeats a fitted buffer from `startExact` to `endExact` (frames, not whole in general; Infinity goes on for ever, lazily cut at 4,096 laps). */
-export function scheduleLaps({ id, trackId, fitted, startExact, endExact, offsetExact, gainRatio }: Laps): SoundEvent[] {
+/** Repeats a fitted buffer from `startExact` to `endExact` (frames, not whole in general; Infinity goes on for ever, lazily cut at 4,096 repetitions). */
+export function scheduleRepetitions({ id, trackId, fitted, startExact, endExact, offsetExact, gainRatio }: Repetitions): SoundEvent[] {
   const bufferKey = fitKey(fitted.request),
     bufferFrames = fitted.request.targetFrames;
   const startFrame = Math.round(startExact),
     endFrame = Number.isFinite(endExact) ? Math.round(endExact) : Infinity;
   const common = { trackId, bufferKey, gainRatio, fadeOutFrames: clipFadeOutFrames };
-  if (fitted.lapFrames === Infinity) {
+  if (fitted.cycleFrames === Infinity) {
     const offsetFrame = Math.round(offsetExact);
     const stop = Math.min(endFrame, startFrame + bufferFrames - offsetFrame);
     return stop > startFrame
@@ -105,15 +105,20 @@ export function scheduleLaps({ id, trackId, fitted, startExact, endExact, offset
       : [];
   }
   const events: SoundEvent[] = [];
-  const { lapFrames } = fitted;
-  const lapStart = (lap: number) => Math.round(startExact - offsetExact + lap * lapFrames);
-  let lap = Math.floor((offsetExact + 0.5) / lapFrames);
+  const { cycleFrames } = fitted;
+  const repetitionStart = (repetition: number) => Math.round(startExact - offsetExact + repetition * cycleFrames);
+  let repetition = Math.floor((offsetExact + 0.5) / cycleFrames);
   for (let part = 0; part < 4096; part++) {
-    const from = Math.max(startFrame, lapStart(lap));
-    const origin = lapStart(lap);
-    let next = lap + 1;
-    while (lapStart(next) - origin === (next - lap) * bufferFrames && lapStart(next) < endFrame && next - lap < 4096) next++;
-    const until = Math.min(endFrame, lapStart(next));
+    const from = Math.max(startFrame, repetitionStart(repetition));
+    const origin = repetitionStart(repetition);
+    let next = repetition + 1;
+    while (
+      repetitionStart(next) - origin === (next - repetition) * bufferFrames &&
+      repetitionStart(next) < endFrame &&
+      next - repetition < 4096
+    )
+      next++;
+    const until = Math.min(endFrame, repetitionStart(next));
     const last = until >= endFrame;
     if (until > from)
       events.push({
@@ -127,7 +132,7 @@ export function scheduleLaps({ id, trackId, fitted, startExact, endExact, offset
         fadeOutFrames: last ? clipFadeOutFrames : realignFadeFrames,
       });
     if (last) break;
-    lap = next;
+    repetition = next;
   }
   return events;
 }

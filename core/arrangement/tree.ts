@@ -1,5 +1,5 @@
 import type { Key } from '../theory/key';
-import type { ClipTreatment } from './treatment';
+import type { KeptOverrides } from './fit-settings';
 
 /** A project as readonly data. Beats count from 0 at bar 1; ids are made by whoever makes the thing. */
 export interface Project {
@@ -54,7 +54,7 @@ export interface Clip {
   readonly followTempo: boolean;
   readonly followKey: boolean;
   /** What else is done to the loop; left out: nothing. */
-  readonly treatment?: ClipTreatment;
+  readonly overrides?: KeptOverrides;
 }
 
 export const trackColourCount = 6;

@@ -1,5 +1,5 @@
 import { createRandom } from '../synth/random';
-import { Ceiling, ceilingLookaheadFrames, holdLap } from './ceiling';
+import { Ceiling, ceilingLookaheadFrames, holdCycle } from './ceiling';
 
 const late = ceilingLookaheadFrames - 1,
   noise = (frames: number, size: number, seed = 1) => {
@@ -67,24 +67,24 @@ test('what is no number is silence, and does not stay', () => {
   expect(out[0][late + 20]).toBe(plane[20]);
 });
 
-test('a lap is held round its end, at its place', () => {
-  const lap = noise(10_000, 0.2);
-  lap[3] = 2;
-  const before = lap.slice();
-  holdLap([lap], 1);
-  expect(largest(lap)).toBeLessThanOrEqual(1);
-  expect(lap[3]).toBeCloseTo(1, 2);
+test('a cycle is held round its end, at its place', () => {
+  const cycle = noise(10_000, 0.2);
+  cycle[3] = 2;
+  const before = cycle.slice();
+  holdCycle([cycle], 1);
+  expect(largest(cycle)).toBeLessThanOrEqual(1);
+  expect(cycle[3]).toBeCloseTo(1, 2);
   // The gain is on its way down at the end, before the peak of the start.
-  expect(Math.abs(lap[9990])).toBeLessThan(Math.abs(before[9990]));
-  expect(lap[5000] / before[5000]).toBeGreaterThan(0.9);
+  expect(Math.abs(cycle[9990])).toBeLessThan(Math.abs(before[9990]));
+  expect(cycle[5000] / before[5000]).toBeGreaterThan(0.9);
 });
 
-test('a lap below stays as it is; silence too', () => {
-  const lap = noise(2000, 0.9),
-    copy = lap.slice();
-  holdLap([lap], 0.9);
-  expect(lap).toEqual(copy);
+test('a cycle below stays as it is; silence too', () => {
+  const cycle = noise(2000, 0.9),
+    copy = cycle.slice();
+  holdCycle([cycle], 0.9);
+  expect(cycle).toEqual(copy);
   const silence = new Float32Array(300);
-  holdLap([silence], 1);
+  holdCycle([silence], 1);
   expect(silence).toEqual(new Float32Array(300));
 });

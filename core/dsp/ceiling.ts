@@ -89,10 +89,10 @@ export class Ceiling {
 }
 
 /**
- * A lap held under a ceiling, round and round; in place. A lap below it stays as it is, bit for bit.
+ * A cycle held under a ceiling, round and round; in place. A cycle below it stays as it is, bit for bit.
  * @param planes `[channel][frame]`
  */
-export function holdLap(planes: readonly Float32Array[], ceilingRatio: number): void {
+export function holdCycle(planes: readonly Float32Array[], ceilingRatio: number): void {
   if (planes.every((plane) => plane.every((value) => Math.abs(value) <= ceilingRatio))) return;
   const frames = planes[0].length,
     ceiling = new Ceiling(planes.length, ceilingRatio),

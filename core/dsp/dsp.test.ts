@@ -3,7 +3,7 @@ import { createRandom } from '../synth/random';
 import { filterSignal, passFilter } from './biquad';
 import { autocorrelation } from './autocorrelation';
 import { realFft } from './real-fft';
-import { resampleCyclic, resampleLap } from './resample';
+import { resampleCyclic, resampleCycle } from './resample';
 import { spectrogram, toMono } from './spectrogram';
 
 test('the compiled transform is the discrete Fourier transform by its definition, and comes back', () => {
@@ -64,7 +64,7 @@ describe('cyclic resampling', () => {
   });
   test('two channels together are what each is alone', () => {
     const planes = [sine(440, 0.2), sine(550, 0.2), sine(660, 0.2)],
-      together = resampleLap(planes, 7001);
+      together = resampleCycle(planes, 7001);
     planes.forEach((plane, channel) => expect(together[channel]).toEqual(resampleCyclic(plane, 7001)));
   });
   test('what would fold back is taken away', () =>

@@ -35,10 +35,10 @@ function kernel(): Float64Array {
  * around; when frames are dropped the kernel widens so that nothing folds back.
  * @throws {RangeError} when targetFrames is not above 0
  */
-export const resampleCyclic = (signal: Float32Array, targetFrames: number): Float32Array => resampleLap([signal], targetFrames)[0];
+export const resampleCyclic = (signal: Float32Array, targetFrames: number): Float32Array => resampleCycle([signal], targetFrames)[0];
 
-/** `resampleCyclic` for all channels of a lap, two at a time. */
-export function resampleLap(planes: readonly Float32Array[], targetFrames: number): Float32Array[] {
+/** `resampleCyclic` for all channels of a cycle, two at a time. */
+export function resampleCycle(planes: readonly Float32Array[], targetFrames: number): Float32Array[] {
   assertPositive('targetFrames', targetFrames);
   const sourceFrames = planes[0].length;
   if (sourceFrames === 0) return planes.map(() => new Float32Array(targetFrames));

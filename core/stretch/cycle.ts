@@ -1,7 +1,7 @@
 /**
- * Cuts one lap out of a file: `lengthFrames` from `startFrame`, with what rings on behind it folded into the start, as it
+ * Cuts one cycle out of a file: `lengthFrames` from `startFrame`, with what rings on behind it folded into the start, as it
  * would sound if the loop had been playing before. A file that is short by a little is filled up with silence. What is
- * behind the lap counts as ringing when it is 10 dB quieter than the lap; else it is further music and is left away. `tail` says so by hand.
+ * behind the cycle counts as ringing when it is 10 dB quieter than the cycle; else it is further music and is left away. `tail` says so by hand.
  */
 export function extractCycle(
   channels: readonly Float32Array[],
@@ -11,13 +11,13 @@ export function extractCycle(
 ): Float32Array[] {
   const fold = tail === 'wrap' || (tail !== 'cut' && isTail(channels, startFrame, lengthFrames));
   return channels.map((plane) => {
-    const lap = new Float32Array(lengthFrames);
-    lap.set(plane.subarray(startFrame, Math.min(plane.length, startFrame + lengthFrames)));
+    const cycle = new Float32Array(lengthFrames);
+    cycle.set(plane.subarray(startFrame, Math.min(plane.length, startFrame + lengthFrames)));
     if (fold) {
       const tail = plane.subarray(startFrame + lengthFrames, startFrame + 2 * lengthFrames);
-      for (let i = 0; i < tail.length; i++) lap[i] += tail[i];
+      for (let i = 0; i < tail.length; i++) cycle[i] += tail[i];
     }
-    return lap;
+    return cycle;
   });
 }
 

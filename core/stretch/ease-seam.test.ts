@@ -60,7 +60,7 @@ test('a joint that is no sharper than the rest stays as it is, bit for bit', () 
 
 test.each([
   ['silence', new Float32Array(1000)],
-  ['a lap of a few frames', Float32Array.of(1, 0, -1, 0)],
+  ['a cycle of a few frames', Float32Array.of(1, 0, -1, 0)],
 ])('%s stays as it is', (_, plane) => {
   const copy = plane.slice();
   easeSeam(plane);

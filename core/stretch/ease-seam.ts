@@ -8,11 +8,11 @@ const leadFrames = [6, 8, 12, 16, 24, 32, 48] as const;
 const smootherstep = (x: number): number => x * x * x * (x * (6 * x - 15) + 10);
 
 /**
- * Takes the click out of the joint of a lap's end with its start, in place: where it bends more sharply than the lap itself does (the
+ * Takes the click out of the joint of a cycle's end with its start, in place: where it bends more sharply than the cycle itself does (the
  * third difference against the 99.9th percentile inside), as when a hit stands on the very first frame, the last frames go over into the
- * lap's first value. Every frame written lies between the one that was there and that value, so that nothing can grow beyond what
+ * cycle's first value. Every frame written lies between the one that was there and that value, so that nothing can grow beyond what
  * there is; and a lead-in is never louder than what it leads into. The least sharp of a few lengths is taken, and the shortest that
- * will do. A lap whose joint is no sharper than it is stays as it is.
+ * will do. A cycle whose joint is no sharper than it is stays as it is.
  */
 export function easeSeam(plane: Float32Array): void {
   const frames = plane.length;

@@ -3,9 +3,9 @@ import { withFaintHits } from './faint-hits';
 const rateHz = 44100,
   ms = rateHz / 1000,
   // One bar of 4/4 at 120: a sixteenth is 125 ms.
-  lap = 2 * rateHz,
-  sixteenth = lap / 16,
-  join = (clear: number[], faint: number[], beats = 4) => withFaintHits(clear.map(Math.round), faint.map(Math.round), lap, beats, rateHz);
+  cycle = 2 * rateHz,
+  sixteenth = cycle / 16,
+  join = (clear: number[], faint: number[], beats = 4) => withFaintHits(clear.map(Math.round), faint.map(Math.round), cycle, beats, rateHz);
 
 test('a faint hit on a sixteenth is a hit, early or late by up to 6 ms', () => {
   const faint = [3 * sixteenth, 5 * sixteenth + 5.9 * ms, 7 * sixteenth - 5.9 * ms].map(Math.round);
@@ -16,12 +16,12 @@ test('beside the lines it is none', () => {
 });
 test('where the beats are not known, and where nothing is faint, clear hits come back as they are', () => {
   const clear = [0, 1000];
-  expect(withFaintHits(clear, [sixteenth], lap, 0, rateHz)).toBe(clear);
-  expect(withFaintHits(clear, [], lap, 4, rateHz)).toBe(clear);
-  expect(withFaintHits(clear, [1234], lap, 4, rateHz)).toBe(clear);
+  expect(withFaintHits(clear, [sixteenth], cycle, 0, rateHz)).toBe(clear);
+  expect(withFaintHits(clear, [], cycle, 4, rateHz)).toBe(clear);
+  expect(withFaintHits(clear, [1234], cycle, 4, rateHz)).toBe(clear);
 });
-test('the line at the end of the lap is the one at its start, and a clear hit there has the faint one for its own', () => {
-  const last = Math.round(lap - 3 * ms);
+test('the line at the end of the cycle is the one at its start, and a clear hit there has the faint one for its own', () => {
+  const last = Math.round(cycle - 3 * ms);
   expect(join([4 * sixteenth], [last])).toEqual([4 * sixteenth, last]);
   expect(join([0, 4 * sixteenth], [last])).toEqual([0, 4 * sixteenth]);
 });

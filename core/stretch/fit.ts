@@ -1,23 +1,23 @@
-import { holdLap } from '../dsp/ceiling';
-import { resampleLap } from '../dsp/resample';
+import { holdCycle } from '../dsp/ceiling';
+import { resampleCycle } from '../dsp/resample';
 import { assertPositive, assertRange } from '../units/assert';
 import { dbToRatio } from '../units/level';
 import { semitonesToRatio } from '../units/pitch';
 import { easeSeam } from './ease-seam';
-import { engineRow, type StretchEngine } from './engines';
+import { stretchModeRow, type StretchMode } from './stretch-modes';
 import { bentMap, straightMap } from './time-map';
 
 export interface FitPlan {
-  readonly engine: StretchEngine;
-  /** The length of one lap in the project, in frames. */
+  readonly stretchMode: StretchMode;
+  /** The length of one cycle in the project, in frames. */
   readonly targetFrames: number;
-  /** Up is positive; 0 leaves the pitch alone. Hundredths are cents. The tape engine has no use for it: its pitch follows from its speed. */
+  /** Up is positive; 0 leaves the pitch alone. Hundredths are cents. The tape stretchMode has no use for it: its pitch follows from its speed. */
   readonly shiftSemitones: number;
-  /** Where the character goes: formants by so much, with the voice engine only. */
+  /** Where the character goes: formants by so much, with the voice mode only. */
   readonly formantSemitones?: number;
-  /** Frame of the cycle at which each of a lap's equal steps was played; empty or left out when it is even. */
+  /** Frame of the cycle at which each of a cycle's equal steps was played; empty or left out when it is even. */
   readonly markFrames?: readonly number[];
-  /** Beats of the lap, so that hits go with the lines they are played on; left out when they are not known. */
+  /** Beats of the cycle, so that hits go with the lines they are played on; left out when they are not known. */
   readonly beats?: number;
   readonly sampleRateHz?: number;
 }
@@ -29,31 +29,31 @@ const silenceFrames = 32768;
 const resampleBelow = 0.0003;
 
 /**
- * One lap of a loop, made to last exactly `targetFrames` and moved by `shiftSemitones`; the result is cyclic: its end joins
- * its start, and it never peaks farther over the cycle than its engine may. With nothing to do it is a copy, bit for bit.
- * @param cycle `[channel][frame]`, one lap, tail folded in
+ * One cycle of a loop, made to last exactly `targetFrames` and moved by `shiftSemitones`; the result is cyclic: its end joins
+ * its start, and it never peaks farther over the cycle than its stretchMode may. With nothing to do it is a copy, bit for bit.
+ * @param cycle `[channel][frame]`, one cycle, tail folded in
  * @param onsetFrames hits in frames of the cycle
  * @throws {RangeError} for a speed outside ¼–4, a shift outside ±24 or a character outside ±12
  */
 export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly number[], plan: FitPlan): Float32Array[] {
-  const { targetFrames, shiftSemitones, engine, formantSemitones = 0, markFrames = [], beats = 0, sampleRateHz = 44100 } = plan,
+  const { targetFrames, shiftSemitones, stretchMode, formantSemitones = 0, markFrames = [], beats = 0, sampleRateHz = 44100 } = plan,
     sourceFrames = cycle[0].length;
   assertPositive('targetFrames', targetFrames);
   assertRange('shiftSemitones', shiftSemitones, -24, 24);
   assertRange('formantSemitones', formantSemitones, -12, 12);
   assertRange('length ratio', targetFrames / sourceFrames, 0.24, 4.2);
   const bent = markFrames.length > 1,
-    moved = engine === 'voice' && formantSemitones !== 0;
-  if (engine === 'plain') return heldUnder(cycle, engine, resampleLap(cycle, targetFrames));
+    moved = stretchMode === 'voice' && formantSemitones !== 0;
+  if (stretchMode === 'plain') return heldUnder(cycle, stretchMode, resampleCycle(cycle, targetFrames));
   if (shiftSemitones === 0 && targetFrames === sourceFrames && !bent && !moved) return cycle.map((plane) => plane.slice());
   // Stretch to the length at which resampling back to the target gives the wanted pitch.
   const pitchRatio = semitonesToRatio(shiftSemitones),
     stretchedFrames = Math.round(targetFrames * pitchRatio),
     still =
-      Math.abs(stretchedFrames / sourceFrames - 1) < resampleBelow && !bent && !moved && !(engine === 'voice' && shiftSemitones !== 0);
+      Math.abs(stretchedFrames / sourceFrames - 1) < resampleBelow && !bent && !moved && !(stretchMode === 'voice' && shiftSemitones !== 0);
   const stretched = still
     ? cycle
-    : engineRow(engine).stretch({
+    : stretchModeRow(stretchMode).stretch({
         cycle,
         onsetFrames: onsetFrames.filter((frame) => frame >= 0 && frame < sourceFrames),
         map: bent ? bentMap(sourceFrames, stretchedFrames, markFrames) : straightMap(sourceFrames, stretchedFrames),
@@ -62,22 +62,25 @@ export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly n
         formantRatio: semitonesToRatio(formantSemitones),
         sampleRateHz,
       });
-  const fitted = resampleLap(stretched, targetFrames);
+  const fitted = resampleCycle(stretched, targetFrames);
   for (const plane of fitted) easeSeam(plane);
-  return heldUnder(cycle, engine, fitted);
+  return heldUnder(cycle, stretchMode, fitted);
 }
 
 /**
- * What plays once, made to last exactly `targetFrames` and moved by `shiftSemitones`. It is fitted as a lap with so much silence behind it
+ * What plays once, made to last exactly `targetFrames` and moved by `shiftSemitones`. It is fitted as a cycle with so much silence behind it
  * that no frame reaches round to its start. With nothing to do it is a copy, bit for bit.
  * @param sound `[channel][frame]`
  * @throws {RangeError} as `fitCycle`
  */
 export function fitOnce(sound: readonly Float32Array[], onsetFrames: readonly number[], plan: FitPlan): Float32Array[] {
-  const { targetFrames, shiftSemitones, engine, formantSemitones = 0 } = plan,
+  const { targetFrames, shiftSemitones, stretchMode, formantSemitones = 0 } = plan,
     sourceFrames = sound[0].length;
   assertPositive('targetFrames', targetFrames);
-  if (targetFrames === sourceFrames && (engine === 'plain' || (shiftSemitones === 0 && (engine !== 'voice' || formantSemitones === 0))))
+  if (
+    targetFrames === sourceFrames &&
+    (stretchMode === 'plain' || (shiftSemitones === 0 && (stretchMode !== 'voice' || formantSemitones === 0)))
+  )
     return sound.map((plane) => plane.slice());
   const ratio = targetFrames / sourceFrames,
     silenceTarget = Math.ceil(silenceFrames * Math.max(1, ratio)),
@@ -92,10 +95,10 @@ export function fitOnce(sound: readonly Float32Array[], onsetFrames: readonly nu
   );
 }
 
-/** What was made, its peaks held where its engine's limit over the source's peak is; in place. */
-function heldUnder(cycle: readonly Float32Array[], engine: StretchEngine, made: Float32Array[]): Float32Array[] {
+/** What was made, its peaks held where its stretchMode's limit over the source's peak is; in place. */
+function heldUnder(cycle: readonly Float32Array[], stretchMode: StretchMode, made: Float32Array[]): Float32Array[] {
   let peak = 0;
   for (const plane of cycle) for (const value of plane) if (Math.abs(value) > peak) peak = Math.abs(value);
-  if (peak > 0) holdLap(made, peak * dbToRatio(engineRow(engine).mostPeakGrowthDb));
+  if (peak > 0) holdCycle(made, peak * dbToRatio(stretchModeRow(stretchMode).mostPeakGrowthDb));
   return made;
 }

@@ -4,7 +4,7 @@ const frames = 8192,
   wave = (periods: number) => Float32Array.from({ length: frames }, (_, i) => Math.cos((2 * Math.PI * periods * i) / frames)),
   hit = Float32Array.from({ length: frames }, (_, i) => Math.cos(i * 0.08) * Math.exp(-i / 500));
 
-test('a lap of whole periods bends at its joint as it does inside', () => {
+test('a cycle of whole periods bends at its joint as it does inside', () => {
   expect(isJointSharp(wave(40))).toBe(false);
   expect(sharpestJoint(wave(40))).toBeLessThanOrEqual(1.01 * Math.max(...bendsInside(wave(40))));
 });
@@ -19,7 +19,7 @@ test('a hit on the first frame is sharp, and no click', () => {
   expect(clicksAtJoint(hit)).toBe(false);
 });
 
-test('silence and a lap of a few frames do nothing', () => {
+test('silence and a cycle of a few frames do nothing', () => {
   expect(clicksAtJoint(new Float32Array(1000))).toBe(false);
   expect(isJointSharp(Float32Array.of(0.5))).toBe(false);
 });

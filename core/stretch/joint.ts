@@ -1,11 +1,11 @@
-/** Of what is inside a lap this share may be sharper than its joint without there being a click. */
+/** Of what is inside a cycle this share may be sharper than its joint without there being a click. */
 const sharpShare = 0.001,
   /** Energies are compared over 20 ms at 44.1 kHz. */
   aroundFrames = 882,
   /** 7 dB more after than before is a beginning. */
   hitRise = 5;
 
-/** How sharply a lap bends around a place inside: its third difference. */
+/** How sharply a cycle bends around a place inside: its third difference. */
 const bendAt = (plane: Float32Array, i: number): number => Math.abs(plane[i + 3] - plane[i] + 3 * (plane[i + 1] - plane[i + 2]));
 
 /** The same around each place inside. */
@@ -29,10 +29,10 @@ export function sharpestJoint(plane: Float32Array, leadLength = 0): number {
   return sharpest;
 }
 
-/** How many places inside a lap may be sharper than a joint that clicks. */
+/** How many places inside a cycle may be sharper than a joint that clicks. */
 export const sharpPlaces = (frames: number): number => Math.ceil(frames * sharpShare);
 
-/** Whether a lap bends more sharply where its end joins its start than nearly everywhere inside. */
+/** Whether a cycle bends more sharply where its end joins its start than nearly everywhere inside. */
 export function isJointSharp(plane: Float32Array): boolean {
   const joint = sharpestJoint(plane),
     most = sharpPlaces(plane.length);
@@ -42,7 +42,7 @@ export function isJointSharp(plane: Float32Array): boolean {
   return true;
 }
 
-/** Whether a lap's end clicks into its start, with no hit there that would be meant to. */
+/** Whether a cycle's end clicks into its start, with no hit there that would be meant to. */
 export const clicksAtJoint = (plane: Float32Array): boolean =>
   isJointSharp(plane) &&
   energy(plane, 0, Math.min(aroundFrames, plane.length)) < hitRise * energy(plane, Math.max(0, plane.length - aroundFrames), plane.length);

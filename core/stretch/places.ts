@@ -22,9 +22,9 @@ const leastShare = 0.5;
  * Where each hit goes. A hit near a line of the grid goes with its line and keeps its distance from it as it is, in milliseconds: how long
  * a drum takes to speak, how late a player sits, and by how much the onset was found beside the hit do not grow with the length of a bar.
  * Hits that come together beside the lines, half beat by half beat, have a line of their own there. What else lies between goes where the map
- * sends it, less how late the lap's hits mostly are, which does not grow either; with no jump from the one to the other.
- * @param onsetFrames ascending frames of the lap
- * @param beats of the lap; 0 where they are not known, and then everything goes where the map sends it
+ * sends it, less how late the cycle's hits mostly are, which does not grow either; with no jump from the one to the other.
+ * @param onsetFrames ascending frames of the cycle
+ * @param beats of the cycle; 0 where they are not known, and then everything goes where the map sends it
  * @returns whole frames of the target, ascending wherever even stretching would ascend
  */
 export function placeHits(onsetFrames: readonly number[], map: TimeMap, beats: number, sampleRateHz: number): number[] {
@@ -48,8 +48,8 @@ export function placeHits(onsetFrames: readonly number[], map: TimeMap, beats: n
     changed = false;
     for (let index = 0; index < places.length; index++) {
       const next = (index + 1) % places.length,
-        lap = next === 0 ? map.targetFrames : 0;
-      if (places[next] + lap - places[index] >= leastShare * (even[next] + lap - even[index])) continue;
+        cycle = next === 0 ? map.targetFrames : 0;
+      if (places[next] + cycle - places[index] >= leastShare * (even[next] + cycle - even[index])) continue;
       changed ||= places[index] !== even[index] || places[next] !== even[next];
       places[index] = even[index];
       places[next] = even[next];
@@ -58,7 +58,7 @@ export function placeHits(onsetFrames: readonly number[], map: TimeMap, beats: n
   return places.map(Math.round);
 }
 
-/** The frame of the lap on which the line of a hit lies, and how much of its distance is kept: less and less beyond the line's reach. */
+/** The frame of the cycle on which the line of a hit lies, and how much of its distance is kept: less and less beyond the line's reach. */
 function lineOf(
   frame: number,
   evenPlace: number,
@@ -79,8 +79,8 @@ function lineOf(
 /**
  * The lines that a player who swings has beside those of the grid: where, in the half beat, at least three hits lie together.
  * @param evenPlaces where even stretching sends each hit; null for those that have a line of the grid
- * @param lateFrames how much later than their lines the lap's hits are found
- * @returns for each hit the frame of the lap on which its own line lies, or null
+ * @param lateFrames how much later than their lines the cycle's hits are found
+ * @returns for each hit the frame of the cycle on which its own line lies, or null
  */
 function swungLines(
   evenPlaces: readonly (number | null)[],

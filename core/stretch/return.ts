@@ -12,7 +12,7 @@ export const copyOfFrame = ({ spectra, regions }: Frame): Frame => ({
 });
 
 /**
- * How the last frames of a lap are led back to the phases of its first. A lap's tones seldom fit into it in whole periods; faded over, end
+ * How the last frames of a cycle are led back to the phases of its first. A cycle's tones seldom fit into it in whole periods; faded over, end
  * and start would cancel each other for a tenth of a second, so each region of the spectrum is turned a little more from frame to frame
  * instead, until it arrives at the phase it began with.
  */
@@ -21,7 +21,7 @@ export class Return {
   private readonly lengths: Float32Array;
 
   /**
-   * @param end the frame that would follow after a whole lap
+   * @param end the frame that would follow after a whole cycle
    * @param first the one it began with, of the same magnitudes
    * @param before the one of a frame's size before the end
    * @param many over so many frames returns a tone that goes on over the end

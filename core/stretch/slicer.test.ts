@@ -1,7 +1,7 @@
 import { hits, rateHz } from '../../test/generators/signals';
 import { cutSlices, foldRound, leadFrames, stretchSlices, sum } from './slicer';
 
-describe('cutting a lap at its hits', () => {
+describe('cutting a cycle at its hits', () => {
   test('slices reach from hit to hit, the last one round the end to the first', () => {
     const slices = cutSlices({ frames: [100, 400, 900], places: [200, 800, 1800] }, 1000, 2000);
     expect(slices).toEqual([
@@ -16,11 +16,11 @@ describe('cutting a lap at its hits', () => {
     expect(cutSlices({ frames: [0, 10, 500], places: [0, 0, 250] }, 1000, 500).map(({ from }) => from)).toEqual([10, 500]));
 });
 
-describe('writing round the end of a lap', () => {
+describe('writing round the end of a cycle', () => {
   const plane = Float32Array.from([1, 2, 3, 4]);
   test('what passes the end comes in at the start', () => expect([...foldRound(plane, 3, 5)]).toEqual([3, 4, 0, 1, 2]));
   test('what begins before the start comes in at the end', () => expect([...foldRound(plane, -1, 5)]).toEqual([2, 3, 4, 0, 1]));
-  test('what is longer than a lap is added to itself', () => expect([...foldRound(plane, 0, 3)]).toEqual([5, 2, 3]));
+  test('what is longer than a cycle is added to itself', () => expect([...foldRound(plane, 0, 3)]).toEqual([5, 2, 3]));
 });
 
 test('channels are summed frame by frame, and the first stays as it is', () => {
@@ -31,24 +31,24 @@ test('channels are summed frame by frame, and the first stays as it is', () => {
 
 describe('a bar of hits', () => {
   const beat = rateHz / 2,
-    lap = hits([0, 0.5, 1, 1.5], 2),
+    cycle = hits([0, 0.5, 1, 1.5], 2),
     frames = [0, beat, 2 * beat, 3 * beat];
 
   test.each([0.75, 1, 1.5])('at %d times its length each hit sounds at its place as it did', (ratio) => {
     const targetFrames = 2 * rateHz * ratio,
       places = frames.map((frame) => Math.round(frame * ratio)),
-      [made] = stretchSlices([lap], { frames, places }, { sourceFrames: lap.length, targetFrames });
+      [made] = stretchSlices([cycle], { frames, places }, { sourceFrames: cycle.length, targetFrames });
     expect(made).toHaveLength(targetFrames);
     for (const [k, place] of places.entries())
-      for (let i = 0; i < 0.02 * rateHz; i++) expect(made[place + i]).toBeCloseTo(lap[frames[k] + i], 5);
+      for (let i = 0; i < 0.02 * rateHz; i++) expect(made[place + i]).toBeCloseTo(cycle[frames[k] + i], 5);
   });
 
   test('a hit can be moved by itself, and its neighbours stay', () => {
     const places = [0, beat + 300, 2 * beat, 3 * beat],
-      [made] = stretchSlices([lap], { frames, places }, { sourceFrames: lap.length, targetFrames: lap.length });
+      [made] = stretchSlices([cycle], { frames, places }, { sourceFrames: cycle.length, targetFrames: cycle.length });
     for (let i = 0; i < 400; i++) {
-      expect(made[beat + 300 + i]).toBeCloseTo(lap[beat + i], 5);
-      expect(made[2 * beat + i]).toBeCloseTo(lap[2 * beat + i], 5);
+      expect(made[beat + 300 + i]).toBeCloseTo(cycle[beat + i], 5);
+      expect(made[2 * beat + i]).toBeCloseTo(cycle[2 * beat + i], 5);
     }
     // In front of the late hit lies what was in front of it, silence; its lead-in at the most is faded.
     for (let i = beat + 100; i < beat + 300 - leadFrames; i++) expect(Math.abs(made[i])).toBeLessThan(1e-6);
@@ -56,9 +56,9 @@ describe('a bar of hits', () => {
 
   test('sides are cut at the same places', () => {
     const [left, right] = stretchSlices(
-      [lap, lap.map((value) => value / 2)],
+      [cycle, cycle.map((value) => value / 2)],
       { frames, places: frames.map((frame) => Math.round(frame * 1.25)) },
-      { sourceFrames: lap.length, targetFrames: lap.length * 1.25 },
+      { sourceFrames: cycle.length, targetFrames: cycle.length * 1.25 },
     );
     expect(right.every((value, i) => Math.abs(2 * value - left[i]) < 1e-6)).toBe(true);
   });

@@ -46,7 +46,7 @@ export interface Slice {
   readonly targetLength: number;
 }
 
-/** The lap cut at its hits; what would have no length is left out. */
+/** The cycle cut at its hits; what would have no length is left out. */
 export function cutSlices({ frames, places }: Hits, sourceFrames: number, targetFrames: number): Slice[] {
   const last = frames.length - 1;
   return frames
@@ -59,7 +59,7 @@ export function cutSlices({ frames, places }: Hits, sourceFrames: number, target
     .filter(({ sourceLength, targetLength }) => sourceLength > 0 && targetLength > 0);
 }
 
-/** Writes what was made from `origin` on into a lap, round its end. */
+/** Writes what was made from `origin` on into a cycle, round its end. */
 export function foldRound(plane: Float32Array, origin: number, targetFrames: number): Float32Array {
   const out = new Float32Array(targetFrames);
   for (let i = 0, at = wrapFrame(origin, targetFrames); i < plane.length; i++) {

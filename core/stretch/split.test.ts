@@ -20,7 +20,7 @@ test('out of both together the tone is found again, and what is left is the hits
   expect(lossDb(drum, less(both, held))).toBeLessThan(-8);
 });
 
-test('a lap is a circle: a tone over its end is held there too', () => {
+test('a cycle is a circle: a tone over its end is held there too', () => {
   const [held] = heldTones([tone]),
     edge = 0.03 * rateHz;
   expect(rms(held, 0, edge)).toBeGreaterThan(0.9 * rms(tone, 0, edge));

@@ -16,8 +16,8 @@ export interface SplitSetting {
 export const splitSetting: SplitSetting = { size: 4096, hop: 1024, timeFrames: 25, pitchBins: 25, margin: 2 };
 
 /**
- * Takes the held tones out of a lap: a point of the spectrogram belongs to them where the median along time is `margin` times the median
- * along pitch (Fitzgerald 2010; the margin is of Driedger, Müller & Disch 2014). What is left is the lap less the tones, so that both add
+ * Takes the held tones out of a cycle: a point of the spectrogram belongs to them where the median along time is `margin` times the median
+ * along pitch (Fitzgerald 2010; the margin is of Driedger, Müller & Disch 2014). What is left is the cycle less the tones, so that both add
  * up to it again.
  * @returns the tones; the rest is the caller's subtraction
  */

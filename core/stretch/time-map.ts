@@ -1,7 +1,7 @@
 import { assertPositive } from '../units/assert';
 
 /**
- * Where each moment of a lap goes when it is fitted, both ways. Both sides are cyclic: a lap further on the one side is a lap further on the
+ * Where each moment of a cycle goes when it is fitted, both ways. Both sides are cyclic: a cycle further on the one side is a cycle further on the
  * other. Frames need not be whole.
  */
 export interface TimeMap {
@@ -21,8 +21,8 @@ export function straightMap(sourceFrames: number, targetFrames: number): TimeMap
 
 /**
  * A player's own time onto an even grid: straight between the marks.
- * @param markFrames frame of the lap at which each of the grid's equal steps was played, ascending; the first may lie a little off 0
- * @throws {RangeError} when the marks do not ascend or span more than a lap
+ * @param markFrames frame of the cycle at which each of the grid's equal steps was played, ascending; the first may lie a little off 0
+ * @throws {RangeError} when the marks do not ascend or span more than a cycle
  */
 export function bentMap(sourceFrames: number, targetFrames: number, markFrames: readonly number[]): TimeMap {
   assertPositive('sourceFrames', sourceFrames);
@@ -34,8 +34,8 @@ export function bentMap(sourceFrames: number, targetFrames: number, markFrames: 
     if (!(marks[k + 1] > marks[k])) throw new RangeError(`marks of time must ascend: ${marks[k]} is followed by ${marks[k + 1]}`);
   const step = targetFrames / count;
   const toTarget = (frame: number): number => {
-    const lap = Math.floor((frame - marks[0]) / sourceFrames),
-      within = frame - lap * sourceFrames;
+    const cycle = Math.floor((frame - marks[0]) / sourceFrames),
+      within = frame - cycle * sourceFrames;
     let low = 0,
       high = count;
     while (high - low > 1) {
@@ -43,13 +43,13 @@ export function bentMap(sourceFrames: number, targetFrames: number, markFrames: 
       if (marks[middle] <= within) low = middle;
       else high = middle;
     }
-    return lap * targetFrames + (low + (within - marks[low]) / (marks[low + 1] - marks[low])) * step;
+    return cycle * targetFrames + (low + (within - marks[low]) / (marks[low + 1] - marks[low])) * step;
   };
   const toSource = (frame: number): number => {
-    const lap = Math.floor(frame / targetFrames),
-      at = (frame - lap * targetFrames) / step,
+    const cycle = Math.floor(frame / targetFrames),
+      at = (frame - cycle * targetFrames) / step,
       k = Math.min(count - 1, Math.floor(at));
-    return lap * sourceFrames + marks[k] + (at - k) * (marks[k + 1] - marks[k]);
+    return cycle * sourceFrames + marks[k] + (at - k) * (marks[k + 1] - marks[k]);
   };
   return { sourceFrames, targetFrames, toSource, toTarget };
 }

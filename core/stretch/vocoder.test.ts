@@ -2,26 +2,26 @@ import { rateHz, rms, sine, zeroCrossingHz } from '../../test/generators/signals
 import { bentMap, straightMap } from './time-map';
 import { stretchTonal } from './vocoder';
 
-const lap = sine(440, 1, 0.4);
+const cycle = sine(440, 1, 0.4);
 const stretch = (planes: readonly Float32Array[], ratio: number) =>
   stretchTonal(planes, straightMap(planes[0].length, Math.round(planes[0].length * ratio)));
 
 test.each([0.5, 0.9, 1.3, 2])('× %f: as many frames as asked, the same pitch and level', (ratio) => {
-  const [made] = stretch([lap], ratio),
+  const [made] = stretch([cycle], ratio),
     middle = made.subarray(4000, made.length - 4000);
-  expect(made).toHaveLength(Math.round(lap.length * ratio));
+  expect(made).toHaveLength(Math.round(cycle.length * ratio));
   expect(Math.abs(1200 * Math.log2(zeroCrossingHz(middle) / 440))).toBeLessThan(2);
-  expect(20 * Math.log10(rms(middle) / rms(lap))).toBeCloseTo(0, 0);
+  expect(20 * Math.log10(rms(middle) / rms(cycle))).toBeCloseTo(0, 0);
 });
 
 test('what is on one side stays there: the channels are moved together', () => {
-  const [left, right] = stretch([lap, lap.map((value) => value * -0.25)], 1.4),
+  const [left, right] = stretch([cycle, cycle.map((value) => value * -0.25)], 1.4),
     apart = left.map((value, i) => value + 4 * right[i]);
   expect(rms(apart)).toBeLessThan(1e-3 * rms(left));
 });
 
 test('the end goes on into the start', () => {
-  const [made] = stretch([lap], 1.27),
+  const [made] = stretch([cycle], 1.27),
     steps = Float32Array.from(made, (value, i) => Math.abs(value - made[(i + made.length - 1) % made.length]));
   let largest = 0;
   for (let i = 1; i < steps.length; i++) largest = Math.max(largest, steps[i]);
@@ -58,9 +58,9 @@ test('a bent time is followed: what was played late comes where it belongs', () 
   expect(centre / weight).toBeLessThan(0.54);
 });
 
-test('silence gives silence, and very short laps give what they are asked for', () => {
+test('silence gives silence, and very short cycles give what they are asked for', () => {
   expect(rms(stretch([new Float32Array(9000)], 1.5)[0])).toBe(0);
-  const [short] = stretch([lap.subarray(0, 700)], 1.7);
+  const [short] = stretch([cycle.subarray(0, 700)], 1.7);
   expect(short).toHaveLength(1190);
   expect(short.every(Number.isFinite)).toBe(true);
 });

@@ -21,10 +21,10 @@ export interface VocoderSetting {
 
 export const tonalSetting: VocoderSetting = { size: 4096, overlap: 4 };
 
-/** A lap's tones are led back to where they began over its last two seconds, at 44.1 kHz; what begins anew at its start over a fifth. */
+/** A cycle's tones are led back to where they began over its last two seconds, at 44.1 kHz; what begins anew at its start over a fifth. */
 const returnFrames = 88200,
   shortReturnFrames = 8820,
-  /** So many frames are run through before the first where a lap's joint clicks, which spreads the click out. */
+  /** So many frames are run through before the first where a cycle's joint clicks, which spreads the click out. */
   runInFrames = 8;
 
 /**
@@ -39,8 +39,8 @@ export function stretchTonal(cycle: readonly Float32Array[], map: TimeMap, setti
     frameCount = Math.max(1, Math.round((targetFrames * overlap) / size)),
     place = (frame: number) => Math.round((frame * targetFrames) / frameCount),
     vocoder = new LockedVocoder(cycle.length, size, setting.filter),
-    lap = new LapSum(cycle.length, targetFrames, size),
-    // Reading never goes farther than a frame's size and a hop over the end of a lap.
+    sum = new CycleSum(cycle.length, targetFrames, size),
+    // Reading never goes farther than a frame's size and a hop over the end of a cycle.
     margin = 2 * size,
     sources = cycle.map((plane) => unroll(plane, margin, margin)),
     frameAt = (frame: number) =>
@@ -50,21 +50,21 @@ export function stretchTonal(cycle: readonly Float32Array[], map: TimeMap, setti
   if (cycle.some(clicksAtJoint)) for (let frame = -runInFrames; frame < 0; frame++) frameAt(frame);
   const first = copyOfFrame(frameAt(0)),
     held: Frame[] = [];
-  lap.add(first.spectra, 0);
+  sum.add(first.spectra, 0);
   for (let frame = 1; frame < frameCount; frame++) {
     const made = frameAt(frame);
-    if (frame < frameCount - returning) lap.add(made.spectra, place(frame));
+    if (frame < frameCount - returning) sum.add(made.spectra, place(frame));
     else held.push(copyOfFrame(made));
   }
   const back = new Return(frameAt(frameCount), first, held.at(-overlap) ?? first, returning, framesOf(shortReturnFrames));
   held.forEach((frame, k) => {
     back.apply(frame, returning - k);
-    lap.add(frame.spectra, place(frameCount - returning + k));
+    sum.add(frame.spectra, place(frameCount - returning + k));
   });
-  return lap.take();
+  return sum.take();
 }
 
-/** The frame's size, halved until a lap holds two, since a frame must not sound over itself. */
+/** The frame's size, halved until a cycle holds two, since a frame must not sound over itself. */
 export function frameSize(size: number, targetFrames: number): number {
   let fitting = size;
   while (fitting > 256 && 2 * fitting > targetFrames) fitting /= 2;
@@ -135,29 +135,29 @@ const roomFor = keptByKey((key: string): Room => {
   };
 });
 
-/** Frames added up round a lap, each by its window. */
-class LapSum {
+/** Frames added up round a cycle, each by its window. */
+class CycleSum {
   private readonly fft: RealFft;
   private readonly sums: Float32Array[];
   private readonly weights: Float32Array;
 
   constructor(
     channelCount: number,
-    private readonly lapFrames: number,
+    private readonly cycleFrames: number,
     size: number,
   ) {
     this.fft = realFft(size);
-    this.sums = Array.from({ length: channelCount }, () => new Float32Array(lapFrames));
-    this.weights = new Float32Array(lapFrames);
+    this.sums = Array.from({ length: channelCount }, () => new Float32Array(cycleFrames));
+    this.weights = new Float32Array(cycleFrames);
   }
 
   /** Adds a frame around `centre`. */
   add(spectra: readonly Float32Array[], centre: number): void {
-    const { fft, lapFrames } = this,
+    const { fft, cycleFrames } = this,
       { size } = fft,
-      start = wrapFrame(centre - size / 2, lapFrames),
+      start = wrapFrame(centre - size / 2, cycleFrames),
       addRound = (numbers: KernelNumbers, into: Float32Array, scale: number) => {
-        for (let at = start; at + size > 0; at -= lapFrames) addWindowed(numbers, size, into, at, scale);
+        for (let at = start; at + size > 0; at -= cycleFrames) addWindowed(numbers, size, into, at, scale);
       };
     spectra.forEach((spectrum, channel) => {
       fft.spectrum.set(spectrum);

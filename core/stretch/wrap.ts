@@ -1,7 +1,7 @@
-/** `at` brought into 0 … length − 1 by whole laps. */
+/** `at` brought into 0 … length − 1 by whole cycles. */
 export const wrapFrame = (at: number, length: number): number => ((at % length) + length) % length;
 
-/** A lap with its own end in front and its own start behind, so that kernels need not turn round. Index `before` is the lap's frame 0. */
+/** A cycle with its own end in front and its own start behind, so that kernels need not turn round. Index `before` is the cycle's frame 0. */
 export function unroll(plane: Float32Array, before: number, after: number): Float32Array {
   const frames = plane.length,
     out = new Float32Array(before + frames + after);

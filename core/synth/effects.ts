@@ -21,14 +21,14 @@ export function room(sound: Stereo, rateHz: number, wet: number, decaySeconds: n
   if (wet <= 0) return;
   sound.forEach((plane, side) => {
     const length = plane.length,
-      laps = cyclic ? 2 : 1,
+      cycles = cyclic ? 2 : 1,
       reverb = new Float32Array(length);
     const combs = combSeconds.map((seconds) => {
       const frames = Math.round((seconds + side * 0.0007) * rateHz);
       return { line: new Float32Array(frames), at: 0, gain: 10 ** ((-3 * (frames / rateHz)) / decaySeconds), damp: 0 };
     });
     const passes = allPassSeconds.map((seconds) => ({ line: new Float32Array(Math.round((seconds + side * 0.0003) * rateHz)), at: 0 }));
-    for (let lap = 0; lap < laps; lap++)
+    for (let cycle = 0; cycle < cycles; cycle++)
       for (let i = 0; i < length; i++) {
         let sum = 0;
         for (const comb of combs) {

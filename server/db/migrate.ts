@@ -12,6 +12,7 @@ import * as importsThatEnd from './migrations/0010-imports-that-end';
 import * as triesAreCounted from './migrations/0011-tries-are-counted';
 import * as foundAtOnce from './migrations/0012-found-at-once';
 import * as countedByIndex from './migrations/0013-counted-by-index';
+import * as namesOfTheField from './migrations/0014-names-of-the-field';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -28,6 +29,7 @@ const migrations = [
   { name: '0011-tries-are-counted', ...triesAreCounted },
   { name: '0012-found-at-once', ...foundAtOnce },
   { name: '0013-counted-by-index', ...countedByIndex },
+  { name: '0014-names-of-the-field', ...namesOfTheField },
 ];
 const lockId = 7270017;
 

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import type { Edit } from '~core/arrangement/edit';
-import { engineRows } from '~core/stretch/engines';
+import { stretchModeRows } from '~core/stretch/stretch-modes';
 import { isChordSymbol } from '~core/theory/chord-line';
 
 /*
@@ -29,10 +29,10 @@ const key = only({
   })
     .nullable()
     .default(undefined),
-  treatment = someOf({
-    engine: yup
+  overrides = someOf({
+    stretchMode: yup
       .string()
-      .oneOf(engineRows.map(({ engine }) => engine))
+      .oneOf(stretchModeRows.map(({ mode }) => mode))
       .nullable(),
     speedRatio: number(),
     formantSemitones: number(),
@@ -48,7 +48,7 @@ const key = only({
     shiftSemitones: number(),
     followTempo: flag(),
     followKey: flag(),
-    treatment,
+    overrides,
   },
   clip = only({
     kind: yup.string().oneOf(['clip']).required(),

@@ -1,5 +1,5 @@
-import { engineRows } from '../../core/stretch/engines';
-import { batchForm, exportForm, handlingForm, keyFromCode, personForm, projectForm, readForm, remoteForm, signInForm } from './forms';
+import { stretchModeRows } from '../../core/stretch/stretch-modes';
+import { batchForm, exportForm, fitDefaultsForm, keyFromCode, personForm, projectForm, readForm, remoteForm, signInForm } from './forms';
 
 const form = (values: Readonly<Record<string, string>>): FormData => {
   const data = new FormData();
@@ -37,9 +37,9 @@ test.each([
 });
 
 test('what only a program sends is checked too', async () => {
-  for (const { engine } of engineRows) expect((await readForm(handlingForm, form({ engine }))).ok).toBe(true);
-  expect((await readForm(handlingForm, form({ engine: 'magic' }))).ok).toBe(false);
-  expect((await readForm(handlingForm, form({ gridStrength: '1.5' }))).ok).toBe(false);
+  for (const { mode: stretchMode } of stretchModeRows) expect((await readForm(fitDefaultsForm, form({ stretchMode }))).ok).toBe(true);
+  expect((await readForm(fitDefaultsForm, form({ stretchMode: 'magic' }))).ok).toBe(false);
+  expect((await readForm(fitDefaultsForm, form({ gridStrength: '1.5' }))).ok).toBe(false);
   expect((await readForm(exportForm, form({ bits: '24', rateHz: '48000' }))).ok).toBe(true);
   expect((await readForm(exportForm, form({ bits: '8', rateHz: '48000' }))).ok).toBe(false);
   for (const [command, fine] of [

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import type { Overs } from '~core/mix/overs';
-import { engineRows } from '~core/stretch/engines';
+import { stretchModeRows } from '~core/stretch/stretch-modes';
 import { meters } from '~core/units/time';
 
 /** One schema a form, used by the browser's action and the server alike. Messages are written for people. */
@@ -55,10 +55,10 @@ export const exportForm = yup.object({
   overs: yup.string<Overs>().oneOf(['lower', 'clip']).default('lower'),
 });
 
-export const handlingForm = yup.object({
-  engine: yup
+export const fitDefaultsForm = yup.object({
+  stretchMode: yup
     .string()
-    .oneOf(engineRows.map(({ engine }) => engine))
+    .oneOf(stretchModeRows.map(({ mode }) => mode))
     .optional(),
   tail: yup
     .string()

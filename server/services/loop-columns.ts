@@ -29,7 +29,7 @@ export function factColumns(facts: LoopFacts) {
 
 /** Columns of a loop that were measured; only those that `measures` holds. */
 export function measureColumns({ measures, detail }: Pick<PartialAnalysis, 'measures' | 'detail'>) {
-  const { loudnessLufs, peakDbfs, tuningCents, overview, onsetFrames, faintFrames, chroma, leadSeconds, likeness, print } = measures;
+  const { loudnessLufs, peakDbfs, tuningCents, overview, onsetFrames, faintFrames, chroma, leadSeconds, likeness, fingerprint } = measures;
   return defined({
     loudnessLufs,
     peakDbfs,
@@ -44,7 +44,7 @@ export function measureColumns({ measures, detail }: Pick<PartialAnalysis, 'meas
         : (detail?.beatMap?.beatSeconds ?? []).map((seconds) => Math.round(seconds * projectRateHz)),
     chroma: chroma && [...chroma],
     likeness: likeness && Buffer.from(likeness.buffer, likeness.byteOffset, likeness.byteLength),
-    print: print && printBytes(print),
+    fingerprint: fingerprint && fingerprintBytes(fingerprint),
   });
 }
 
@@ -52,11 +52,11 @@ export function measureColumns({ measures, detail }: Pick<PartialAnalysis, 'meas
 const defined = <T extends object>(columns: T): { [K in keyof T]: Exclude<T[K], undefined> } =>
   Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== undefined)) as never;
 
-/** The words of a print, little-endian whatever the machine. */
-function printBytes(print: Uint32Array): Buffer | null {
-  if (print.length === 0) return null;
-  const bytes = Buffer.alloc(print.length * 4);
-  print.forEach((word, k) => bytes.writeUInt32LE(word, k * 4));
+/** The words of a fingerprint, little-endian whatever the machine. */
+function fingerprintBytes(words: Uint32Array): Buffer | null {
+  if (words.length === 0) return null;
+  const bytes = Buffer.alloc(words.length * 4);
+  words.forEach((word, k) => bytes.writeUInt32LE(word, k * 4));
   return bytes;
 }
 

@@ -1,5 +1,5 @@
 import type { LoopSource } from '~core/arrangement/fit-request';
-import type { Handling } from '~core/arrangement/treatment';
+import type { FitDefaults } from '~core/arrangement/fit-settings';
 import type { LoopKind } from '~core/analysis/facts';
 import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
@@ -32,7 +32,7 @@ export interface RawLoopRow {
   onsetFrames: number[];
   faintFrames: number[];
   beatFrames: number[];
-  handling: Handling;
+  fitDefaults: FitDefaults;
   overview: string;
   packId: number;
   packName: string;
@@ -109,7 +109,7 @@ function toSource(raw: RawLoopRow): LoopSource {
     faintFrames: raw.faintFrames,
     barBeats: loopBarBeats(raw),
     ...(holds(raw) ? { beatFrames: raw.beatFrames } : {}),
-    ...(Object.keys(raw.handling).length > 0 ? { handling: raw.handling } : {}),
+    ...(Object.keys(raw.fitDefaults).length > 0 ? { fitDefaults: raw.fitDefaults } : {}),
   };
 }
 

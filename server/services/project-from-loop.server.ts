@@ -25,9 +25,9 @@ export async function projectFromLoop(loopId: number, personId: number): Promise
       row.source.key,
       meterFor(row.meter, row.source.barBeats),
     );
-  const { lapBeats } = fitLoop(row.source, { tempoBpm: base.tempoBpm, key: base.key, followTempo: true, followKey: true });
+  const { cycleBeats } = fitLoop(row.source, { tempoBpm: base.tempoBpm, key: base.key, followTempo: true, followKey: true });
   const wanted = barsOfStart * beatsPerBar(base.meter),
-    lengthBeats = row.source.kind === 'loop' ? Math.max(lapBeats, Math.ceil(wanted / lapBeats) * lapBeats) : lapBeats;
+    lengthBeats = row.source.kind === 'loop' ? Math.max(cycleBeats, Math.ceil(wanted / cycleBeats) * cycleBeats) : cycleBeats;
   const project: Project = {
     ...base,
     tracks: [

@@ -43,7 +43,7 @@ async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Pro
     shiftSemitones: clip.shiftSemitones,
     followTempo: clip.followTempo,
     followKey: clip.followKey,
-    ...(Object.keys(clip.treatment).length > 0 ? { treatment: clip.treatment } : {}),
+    ...(Object.keys(clip.overrides).length > 0 ? { overrides: clip.overrides } : {}),
   });
   const toTrack = (track: TrackRow): Track => ({
     kind: 'track',
@@ -92,7 +92,7 @@ async function storeTree(id: number, project: Project, transaction: Transaction)
   );
   await ClipRow.bulkCreate(
     project.tracks.flatMap((track) =>
-      track.clips.map(({ kind: _, treatment = {}, ...clip }) => ({ projectId: id, trackId: track.id, treatment, ...clip })),
+      track.clips.map(({ kind: _, overrides = {}, ...clip }) => ({ projectId: id, trackId: track.id, overrides, ...clip })),
     ),
     { transaction },
   );

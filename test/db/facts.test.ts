@@ -119,7 +119,7 @@ describe('facts', () => {
       columns = async () =>
         (
           await s.db.selectRows<{ version: number; print: string; pulse: number; bars: unknown; levels: unknown; loudness: number }>(
-            `select analyser_version as version, encode(print, 'hex') as print, jsonb_array_length(detail->'pulse') as pulse,
+            `select analyser_version as version, encode(fingerprint, 'hex') as print, jsonb_array_length(detail->'pulse') as pulse,
                     detail->'density' as bars, detail->'levels' as levels, loudness_lufs as loudness from loops where id = $1`,
             [id],
           )
@@ -128,7 +128,7 @@ describe('facts', () => {
     const [before, whole] = [await inForce(), await columns()];
     // Heard by an older key and older levels, whose numbers are wrong; the print is no longer what it was, and nobody asked for it.
     await s.db.sequelize.query(
-      `update loops set heard_by = heard_by || '{"key": 0, "levels": 0, "of before": 7}', loudness_lufs = -70, print = '\\x01',
+      `update loops set heard_by = heard_by || '{"key": 0, "levels": 0, "of before": 7}', loudness_lufs = -70, fingerprint = '\\x01',
               detail = detail - 'levels' || '{"density": 99}' where id = $1`,
       { bind: [id] },
     );
@@ -209,12 +209,12 @@ describe('facts', () => {
   test('how a loop is always fitted is kept for everybody and recorded', async () => {
     const { lines } = await importAll(library, 'Handled', [['Handled 88 bpm.wav', wav(beats(88, 8))]]),
       id = lines[0].loopId as number;
-    await s.handling.setHandling(id, { engine: 'tonal', tail: 'cut' }, person);
-    expect((await s.loops.findLoop(id, person))?.row.source.handling).toEqual({ engine: 'tonal', tail: 'cut' });
+    await s.fitDefaults.setFitDefaults(id, { stretchMode: 'tonal', tail: 'cut' }, person);
+    expect((await s.loops.findLoop(id, person))?.row.source.fitDefaults).toEqual({ stretchMode: 'tonal', tail: 'cut' });
     // The end of the import is recorded by its job, before or after.
     const chosen = async () => (await s.people.listActivity(4)).filter(({ verb }) => verb === 'chose how to fit');
     expect(await chosen()).toMatchObject([{ person: 'Ada Quill', subjectId: id }]);
-    await s.handling.setHandling(999_999, { engine: 'tonal' }, person);
+    await s.fitDefaults.setFitDefaults(999_999, { stretchMode: 'tonal' }, person);
     expect(await chosen()).toMatchObject([{ subjectId: id }]);
   });
   test('of a loop that is not there nothing is told', async () => {

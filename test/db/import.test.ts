@@ -237,13 +237,13 @@ describe('import', () => {
     for (let at = 0; at < long.length; at += beat.length) long.set(beat, at);
     const { lines } = await importAll(library, 'Long player', [['rehearsal.wav', wav(long)]]);
     expect(lines).toEqual([expect.objectContaining({ state: 'done' })]);
-    const [loop] = await s.db.selectRows<{ sha: string; frames: number; seconds: number; print: Buffer; likeness: Buffer }>(
-      "select sound_sha256 as sha, sound_frames as frames, length_seconds as seconds, print, likeness from loops where title ilike 'rehearsal'",
+    const [loop] = await s.db.selectRows<{ sha: string; frames: number; seconds: number; fingerprint: Buffer; likeness: Buffer }>(
+      "select sound_sha256 as sha, sound_frames as frames, length_seconds as seconds, fingerprint, likeness from loops where title ilike 'rehearsal'",
     );
     expect(loop.frames).toBe(long.length);
     expect(loop.seconds).toBeCloseTo(160, 3);
     expect(loop.likeness).toHaveLength(32);
-    expect(loop.print.length).toBeGreaterThan(4 * 1000);
+    expect(loop.fingerprint.length).toBeGreaterThan(4 * 1000);
     expect((await s.storage.storage.stat(loop.sha))?.bytes).toBe(44 + long.length * 4);
     const scratchDir = join(process.env.GARNETFINCH_DATA as string, 'scratch');
     // The row is told a moment before the last of the mess is gone.

@@ -22,7 +22,7 @@ const load = async () => ({
   search: await import('~server/services/search.server'),
   facts: await import('~server/services/facts.server'),
   loops: await import('~server/services/loops.server'),
-  handling: await import('~server/services/handling.server'),
+  fitDefaults: await import('~server/services/fit-defaults.server'),
   notes: await import('~server/services/notes.server'),
   packs: await import('~server/services/packs.server'),
   deletePack: await import('~server/services/delete-pack.server'),

@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
 import { fitLoop, type FitOptions, type Fitted, type LoopSource } from '../../core/arrangement/fit-request';
 import { loadTransforms } from '../../core/dsp/real-fft';
-import { makeFitted } from '../../core/mix/load-fit';
-import type { StretchEngine } from '../../core/stretch/engines';
+import { renderFitted } from '../../core/mix/render-fitted';
+import type { StretchMode } from '../../core/stretch/stretch-modes';
 import {
   makeProject,
   openProject,
@@ -46,7 +46,7 @@ test('what the page fits is what the server fits, sample for sample, with every 
   const drums = await audio('family=drums'),
     keys = await audio('family=keys');
   await page.evaluate(() => window.garnetfinch.engine.open());
-  const cases: [typeof drums, StretchEngine, number][] = [
+  const cases: [typeof drums, StretchMode, number][] = [
     [drums, 'percussive', 0],
     [drums, 'mixed', 0],
     [drums, 'apart', 0],
@@ -55,10 +55,16 @@ test('what the page fits is what the server fits, sample for sample, with every 
     [keys, 'plain', 0],
   ];
   for (const [row, engine, shiftSemitones] of cases) {
-    const options: FitOptions = { tempoBpm: 101, key: null, followTempo: true, followKey: false, treatment: { engine, shiftSemitones } },
+    const options: FitOptions = {
+        tempoBpm: 101,
+        key: null,
+        followTempo: true,
+        followKey: false,
+        overrides: { stretchMode: engine, shiftSemitones },
+      },
       { request } = fitLoop(row.source, options),
       sound = new Uint8Array(await (await page.request.get(`/media/sound/${row.source.soundSha}`)).body()),
-      wanted = makeFitted(request, sound);
+      wanted = renderFitted(request, sound);
     const base64 = await page.evaluate(async (wish) => {
       const buffer = await window.garnetfinch.engine.opened.pool.request(wish, 0),
         bytes = new Uint8Array(buffer.length * 8);
@@ -111,11 +117,11 @@ test('the shortlist by keys: kept, switched by digits, blind, placed with what w
   await expect(page.getByText(/^Placed “/)).toBeVisible();
   const clip = await page.evaluate(() => {
     const { tracks } = window.garnetfinch.desk.store.getState().project as {
-      tracks: { clips: { shiftSemitones: number; treatment?: object }[] }[];
+      tracks: { clips: { shiftSemitones: number; overrides?: object }[] }[];
     };
     return tracks.at(-1)?.clips[0];
   });
-  expect(clip).toMatchObject({ shiftSemitones: 1, treatment: { reverse: true, firstBars: 1 } });
+  expect(clip).toMatchObject({ shiftSemitones: 1, overrides: { reverse: true, firstBars: 1 } });
   await expect(shortlist).toHaveCount(0);
   await page.keyboard.press('Control+z');
 });
@@ -196,7 +202,7 @@ test('a page that stood still, and a sound that was taken away: both go on where
     const starts: { frame: number; offset: number; repeats: boolean }[] = [],
       start = AudioBufferSourceNode.prototype.start;
     Object.assign(window, { starts });
-    // A range that soon comes round, and is longer than a lap of four bars, so that there are laps to begin.
+    // A range that soon comes round, and is longer than a cycle of four bars, so that there are cycles to begin.
     const engine = window.garnetfinch.engine as unknown as { setRange(range: object): void; seek(beat: number): void };
     engine.setRange({ startBeat: 16, endBeat: 48 });
     engine.seek(40);

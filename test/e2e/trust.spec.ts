@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import { createRandom } from '../../core/synth/random';
-import { untreated } from '../../core/arrangement/treatment';
+import { noOverrides } from '../../core/arrangement/fit-settings';
 import { writeSmf } from '../../core/formats/smf/write';
 import { accounts, correct, importFiles, originOf, readTap, signIn, startTap, test, visit, waitForFits, waitForFrame } from './support';
 
@@ -23,7 +23,8 @@ async function importShots(page: Page): Promise<string> {
   const pack = `Shots ${Date.now()}`,
     notes = (many: number) =>
       Array.from({ length: many }, (_, k) => ({ pitch: 50 + 3 * k, velocity: 100, startBeat: k / 2, lengthBeats: 0.5, channel: 0 })),
-    file = (many: number) => writeSmf({ tempoBpm: 100, meter: '4/4', name: 'Shot', program: 0, lengthBeats: many, notes: notes(many) }),
+    file = (many: number) =>
+      writeSmf({ tempoBpm: 100, meter: '4/4', name: pack, program: 0, lengthBeats: (many + 1) / 2, notes: notes(many) }),
     ids = await importFiles(page.request, pack, [
       { path: 'Stab.mid', bytes: file(1) },
       { path: 'Run up.mid', bytes: file(5) },
@@ -35,7 +36,7 @@ async function importShots(page: Page): Promise<string> {
 
 interface Tried {
   readonly settings: object;
-  readonly treatment: object;
+  readonly overrides: object;
 }
 
 test('what was heard as a candidate is what is placed: every switch, treatment and level', async ({ page }) => {
@@ -80,12 +81,12 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
           mono: false,
           heardWith: 'project',
         },
-        treatment: {
+        overrides: {
           shiftSemitones: pick([0, 0, 5, -3]),
           speedRatio: pick([1, 1, 2]),
           reverse: random() < 0.2,
-          engine: pick([null, null, 'plain']),
-        } satisfies Partial<typeof untreated>,
+          stretchMode: pick([null, null, 'plain']),
+        } satisfies Partial<typeof noOverrides>,
       },
       seconds = 1.2,
       length = Math.round(seconds * 44100);
@@ -94,17 +95,17 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
       window.tapBlocks.length = 0;
     });
     await page.evaluate(
-      async ([wanted, { settings, treatment }]) => {
+      async ([wanted, { settings, overrides }]) => {
         const { engine } = window.garnetfinch;
         engine.audition.setSettings(settings);
         await engine.play();
         await (engine.audition as unknown as { hear(wish: object): Promise<void> }).hear({
           row: wanted,
-          treatment,
+          overrides,
           offsetBeats: 0,
         });
       },
-      [row, { ...tried, treatment: { ...untreated, ...tried.treatment } }] as const,
+      [row, { ...tried, overrides: { ...noOverrides, ...tried.overrides } }] as const,
     );
     await page.waitForFunction(() => window.garnetfinch.engine.audition.current !== null, null, { timeout: 60_000 });
     const heardFrom = await page.evaluate(() => window.garnetfinch.engine.audition.current?.originFrame ?? 0);

@@ -3,7 +3,7 @@ import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
 import { loopKinds, sameValue } from '~core/analysis/facts';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
-import type { Handling } from '~core/arrangement/treatment';
+import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { FamilyMark } from '~/ui/family-mark';
@@ -17,7 +17,7 @@ import type { Route } from './+types/route';
 import { ChromaChart } from './chroma-chart';
 import { CheckByEar } from '~/ui/ear/check-by-ear';
 import { FactTable } from './fact-table';
-import { HandlingPanel } from './handling-panel';
+import { FitDefaultsPanel } from './fit-defaults-panel';
 import { Heard } from './heard/heard';
 import { RhythmWave } from './heard/rhythm-wave';
 import { Tags } from './tags';
@@ -44,8 +44,8 @@ function beatMapFor({ analysis, row, startSeconds }: LoopDetail): readonly numbe
 }
 
 /** The fields of a form that says nothing of what is left open. */
-const textOf = (handling: Handling): Record<string, string> =>
-  Object.fromEntries(Object.entries(handling).map(([name, value]) => [name, String(value)]));
+const textOf = (fitDefaults: FitDefaults): Record<string, string> =>
+  Object.fromEntries(Object.entries(fitDefaults).map(([name, value]) => [name, String(value)]));
 
 /** Everything about one loop: what is known, how surely, and who or what said so. */
 export default function LoopPage({ loaderData: { detail } }: Route.ComponentProps) {
@@ -160,7 +160,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
             </section>
           )}
           {row.source.media === 'audio' && row.source.kind !== 'one-shot' && (
-            <HandlingPanel row={row} onChange={(handling) => submit({ intent: 'handle', ...textOf(handling) })} />
+            <FitDefaultsPanel row={row} onChange={(fitDefaults) => submit({ intent: 'handle', ...textOf(fitDefaults) })} />
           )}
           <Tags
             tags={detail.tags}

@@ -4,7 +4,7 @@ import { fitLoop } from '~core/arrangement/fit-request';
 import type { Clip, Project, Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { Canvas } from '~/ui/canvas';
-import { useDesk, useProject } from '~/ui/project-store';
+import { useProjectStore, useProject } from '~/ui/project-store';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
 import { trackHeight } from './measures';
@@ -27,21 +27,21 @@ interface Props {
 
 /** A clip on its bars: drag to move, drag its end to repeat or shorten it. Snaps to bars, with Alt to beats. */
 export function ClipBox({ clip, track, project, barPixels, selected, onSelect }: Props) {
-  const desk = useDesk(),
+  const desk = useProjectStore(),
     row = useProject((state) => state.loops.get(clip.loopId)),
     [drag, setDrag] = useState<Drag | null>(null);
   const bar = beatsPerBar(project.meter),
     beatPixels = barPixels / bar;
   const startBeat = drag?.kind === 'move' ? Math.max(0, clip.startBeat + drag.deltaBeats) : clip.startBeat,
     lengthBeats = drag?.kind === 'end' ? Math.max(1, clip.lengthBeats + drag.deltaBeats) : clip.lengthBeats;
-  const lapBeats = row
+  const cycleBeats = row
     ? fitLoop(row.source, {
         tempoBpm: project.tempoBpm,
         key: project.key,
         followTempo: clip.followTempo,
         followKey: clip.followKey,
-        treatment: { ...clip.treatment, shiftSemitones: clip.shiftSemitones },
-      }).lapBeats
+        overrides: { ...clip.overrides, shiftSemitones: clip.shiftSemitones },
+      }).cycleBeats
     : lengthBeats;
   const set = (changes: Partial<Clip>, trackId = track.id) => {
     const refused = desk.edit({ kind: 'set-clip', clipId: clip.id, trackId, changes });
@@ -58,10 +58,10 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
       if (!row) return;
       const overview = decodeOverview(row.overview),
         ink = readToken(`--track-${track.colour}`),
-        lap = lapBeats * beatPixels,
-        offset = (clip.offsetBeats % lapBeats) * beatPixels;
-      for (let left = -offset; left < width; left += lap) {
-        drawWave(context, left, 2, Math.min(lap, 4000), height - 4, { overview, beats: 0, barBeats: 0, ink, strongInk: ink });
+        cycle = cycleBeats * beatPixels,
+        offset = (clip.offsetBeats % cycleBeats) * beatPixels;
+      for (let left = -offset; left < width; left += cycle) {
+        drawWave(context, left, 2, Math.min(cycle, 4000), height - 4, { overview, beats: 0, barBeats: 0, ink, strongInk: ink });
         // The seam, so that one sees where it repeats.
         if (left > 0) {
           context.fillStyle = readToken('--wave-strong');
@@ -70,7 +70,7 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
         if (row.source.kind === 'one-shot' || row.source.kind === 'phrase') break;
       }
     },
-    [row, lapBeats, beatPixels, clip.offsetBeats, track.colour],
+    [row, cycleBeats, beatPixels, clip.offsetBeats, track.colour],
   );
   const onPointerDown = (event: React.PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0) return;

@@ -2,17 +2,17 @@ import { Copy, Minus, Plus, Trash2, X } from 'lucide-react';
 import { Link } from 'react-router';
 import { toast } from '~/ui/toast';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
-import { speedRatios, type ClipTreatment } from '~core/arrangement/treatment';
+import { speedRatios, type KeptOverrides } from '~core/arrangement/fit-settings';
 import { mostClipGainDb, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { DragSlider } from '~/ui/drag-slider';
-import { EngineSelect } from '~/ui/engine-select';
+import { StretchModeSelect } from '~/ui/stretch-mode-select';
 import { signed } from '~/ui/format';
-import { useDesk, useProject } from '~/ui/project-store';
+import { useProjectStore, useProject } from '~/ui/project-store';
 
 /** What can be done to the chosen clip. */
 export function ClipPanel({ project, track, clip, onClose }: { project: Project; track: Track; clip: Clip; onClose: () => void }) {
-  const desk = useDesk(),
+  const desk = useProjectStore(),
     row = useProject((state) => state.loops.get(clip.loopId)),
     bar = beatsPerBar(project.meter);
   const set = (changes: Partial<Clip>) => {
@@ -20,15 +20,15 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
     if (refused) toast.error(refused);
   };
   /** Changes what is done to the clip's loop; `undefined` leaves it alone again. */
-  const treat = (changes: { readonly [name in keyof ClipTreatment]: ClipTreatment[name] | undefined }) =>
-    set({ treatment: Object.fromEntries(Object.entries({ ...clip.treatment, ...changes }).filter(([, value]) => value !== undefined)) });
+  const treat = (changes: { readonly [name in keyof KeptOverrides]: KeptOverrides[name] | undefined }) =>
+    set({ overrides: Object.fromEntries(Object.entries({ ...clip.overrides, ...changes }).filter(([, value]) => value !== undefined)) });
   const fitted = row
     ? fitLoop(row.source, {
         tempoBpm: project.tempoBpm,
         key: project.key,
         followTempo: clip.followTempo,
         followKey: clip.followKey,
-        treatment: { ...clip.treatment, shiftSemitones: clip.shiftSemitones },
+        overrides: { ...clip.overrides, shiftSemitones: clip.shiftSemitones },
       })
     : null;
   return (
@@ -90,11 +90,11 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
       {row?.source.media === 'audio' && (
         <label className="flex items-center gap-1.5">
           <span className="caps">Stretched as</span>
-          <EngineSelect
+          <StretchModeSelect
             className="select-xs w-40"
             source={row.source}
-            value={clip.treatment?.engine ?? null}
-            onChange={(engine) => treat({ engine: engine ?? undefined })}
+            value={clip.overrides?.stretchMode ?? null}
+            onChange={(engine) => treat({ stretchMode: engine ?? undefined })}
           />
         </label>
       )}
@@ -104,7 +104,7 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
           <select
             className="select select-xs w-20"
             aria-label="Speed"
-            value={clip.treatment?.speedRatio ?? 1}
+            value={clip.overrides?.speedRatio ?? 1}
             onChange={({ target }) => treat({ speedRatio: Number(target.value) === 1 ? undefined : Number(target.value) })}
           >
             {speedRatios.map((ratio) => (
@@ -116,9 +116,9 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
         </label>
       )}
       <button
-        className={`btn btn-xs ${clip.treatment?.reverse ? 'btn-neutral' : ''}`}
-        aria-pressed={clip.treatment?.reverse ?? false}
-        onClick={() => treat({ reverse: clip.treatment?.reverse ? undefined : true })}
+        className={`btn btn-xs ${clip.overrides?.reverse ? 'btn-neutral' : ''}`}
+        aria-pressed={clip.overrides?.reverse ?? false}
+        onClick={() => treat({ reverse: clip.overrides?.reverse ? undefined : true })}
       >
         backwards
       </button>

@@ -7,11 +7,11 @@ import { beatsPerBar, meters } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import { DragSlider } from '~/ui/drag-slider';
 import { keyCode, signed, tempoText } from '~/ui/format';
-import { useDesk } from '~/ui/project-store';
+import { useProjectStore } from '~/ui/project-store';
 
 /** Name, tempo, key, meter and master. A change of tempo keeps every clip on its bars; a change of key moves pitched material only. */
 export function ProjectHead({ project }: { project: Project }) {
-  const desk = useDesk(),
+  const desk = useProjectStore(),
     engine = useEngine();
   const change = (changes: Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>) => {
     const refused = desk.edit({ kind: 'set-project', changes });
@@ -115,7 +115,7 @@ export function Field({
 }
 
 function Sections({ project }: { project: Project }) {
-  const desk = useDesk(),
+  const desk = useProjectStore(),
     bar = beatsPerBar(project.meter),
     last = project.sections.at(-1),
     from = last ? (last.startBeat + last.lengthBeats) / bar + 1 : 1;
@@ -182,7 +182,7 @@ function Sections({ project }: { project: Project }) {
 
 /** Chords as one line of text, see `parseChordLine`. */
 function Chords({ project }: { project: Project }) {
-  const desk = useDesk(),
+  const desk = useProjectStore(),
     bar = beatsPerBar(project.meter);
   const text = formatChordLine(project.chords, bar);
   return (

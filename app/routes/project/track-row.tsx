@@ -7,7 +7,7 @@ import { beatsPerBar } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import { DragSlider } from '~/ui/drag-slider';
 import { signed } from '~/ui/format';
-import { useDesk } from '~/ui/project-store';
+import { useProjectStore } from '~/ui/project-store';
 import { ClipBox } from './clip-box';
 import { Field } from './project-head';
 import { headWidth, trackHeight } from './measures';
@@ -24,7 +24,7 @@ interface Props {
 
 /** A track: its head with mute, solo, gain, pan, colour, and its lane of clips, onto which loops can be dropped. */
 export function TrackRow({ track, project, audible, barPixels, width, selected, onSelect }: Props) {
-  const desk = useDesk(),
+  const desk = useProjectStore(),
     engine = useEngine(),
     lane = useRef<HTMLDivElement | null>(null),
     bar = beatsPerBar(project.meter);

@@ -2,11 +2,11 @@ import { data } from 'react-router';
 import { attributes, doubtAttributes, loopKinds, type Attribute, type KeyValue } from '~core/analysis/facts';
 import { instrumentById } from '~core/theory/instruments';
 import { parseMeter } from '~core/units/time';
-import { handlingForm, keyFromCode, readForm } from '~server/forms/forms';
+import { fitDefaultsForm, keyFromCode, readForm } from '~server/forms/forms';
 import { idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { agree, takeBack, type FactName } from '~server/services/doubts.server';
-import { setHandling } from '~server/services/handling.server';
+import { setFitDefaults } from '~server/services/fit-defaults.server';
 import { correctFact, withdrawCorrection, type Correction } from '~server/services/facts.server';
 import { archiveLoops, loopsExist, mayArchive, setFavourite, setTag } from '~server/services/loops.server';
 import type { Route } from './+types/loops-act';
@@ -47,9 +47,9 @@ export async function action({ request }: Route.ActionArgs) {
       break;
     }
     case 'handle': {
-      const handling = await readForm(handlingForm, form);
-      if (!handling.ok) return data({ error: 'A loop cannot be fitted like that.' }, { status: 400 });
-      await setHandling(ids[0], handling.values, person.id);
+      const fitDefaults = await readForm(fitDefaultsForm, form);
+      if (!fitDefaults.ok) return data({ error: 'A loop cannot be fitted like that.' }, { status: 400 });
+      await setFitDefaults(ids[0], fitDefaults.values, person.id);
       break;
     }
     case 'correct': {

@@ -1,4 +1,4 @@
-import type { Wish } from '~/audio/wish';
+import type { CandidateRequest } from '~/audio/candidate-request';
 
 /** So many loops back a remote may mean with what it shows. */
 const remembered = 12;
@@ -8,25 +8,25 @@ const remembered = 12;
  * next one sounds by then.
  */
 export class HeardTickets {
-  private readonly wishes = new Map<number, Wish>();
+  private readonly requests = new Map<number, CandidateRequest>();
   private last = 0;
 
-  /** The number of what is heard now; the same loop keeps its number as long as it is remembered, with the treatment it has now. */
-  ticketOf(wish: Wish | null): number | null {
-    if (!wish) return null;
-    const { row, treatment, offsetBeats } = wish,
-      known = [...this.wishes].find(([, each]) => each.row.id === row.id)?.[0] ?? ++this.last;
+  /** The number of what is heard now; the same loop keeps its number as long as it is remembered, with the overrides it has now. */
+  ticketOf(request: CandidateRequest | null): number | null {
+    if (!request) return null;
+    const { row, overrides, offsetBeats } = request,
+      known = [...this.requests].find(([, each]) => each.row.id === row.id)?.[0] ?? ++this.last;
     // Set anew, so that the longest unheard one is the first to be forgotten.
-    this.wishes.delete(known);
-    this.wishes.set(known, { row, treatment, offsetBeats });
-    for (const oldest of this.wishes.keys()) {
-      if (this.wishes.size <= remembered) break;
-      this.wishes.delete(oldest);
+    this.requests.delete(known);
+    this.requests.set(known, { row, overrides, offsetBeats });
+    for (const oldest of this.requests.keys()) {
+      if (this.requests.size <= remembered) break;
+      this.requests.delete(oldest);
     }
     return known;
   }
 
-  wishOf(ticket: number): Wish | null {
-    return this.wishes.get(ticket) ?? null;
+  requestOf(ticket: number): CandidateRequest | null {
+    return this.requests.get(ticket) ?? null;
   }
 }

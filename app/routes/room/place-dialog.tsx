@@ -7,26 +7,26 @@ import { keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import { signed, tempoText } from '~/ui/format';
-import type { PlaceWish } from '~/ui/place';
-import { useDesk, useProject } from '~/ui/project-store';
+import type { PlaceRequest } from '~/ui/place';
+import { useProjectStore, useProject } from '~/ui/project-store';
 
 /** Asks what is open about a placing: track, bar, length, and who gives way. Enter does it. */
-export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () => void }) {
-  const desk = useDesk(),
+export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClose: () => void }) {
+  const desk = useProjectStore(),
     engine = useEngine(),
     project = useProject((state) => state.project),
     ref = useRef<HTMLDialogElement>(null),
     titleId = useId(),
     fetcher = useFetcher();
-  const { row } = wish,
+  const { row } = request,
     bar = beatsPerBar(project?.meter ?? '4/4');
-  // Without a wish, at the bar under the playhead.
-  const [startBar, setStartBar] = useState(() => Math.floor((wish.startBeat ?? engine.positionBeat()) / bar + 1e-6) + 1);
-  const [trackId, setTrackId] = useState(wish.trackId ?? 'new'),
+  // Without a request, at the bar under the playhead.
+  const [startBar, setStartBar] = useState(() => Math.floor((request.startBeat ?? engine.positionBeat()) / bar + 1e-6) + 1);
+  const [trackId, setTrackId] = useState(request.trackId ?? 'new'),
     [givesWay, setGivesWay] = useState<'loop' | 'project'>('loop'),
     [problem, setProblem] = useState<string | null>(null);
   // As it was heard when the dialog opened; what is changed in the tray meanwhile is another thing to place.
-  const [heard] = useState(() => engine.audition.heard(row, wish.treatment)),
+  const [heard] = useState(() => engine.audition.heard(row, request.overrides)),
     [keepsLevel, setKeepsLevel] = useState(true);
   const [lengthBars, setLengthBars] = useState(() => (project ? defaultLengthBars(project, row.source, (startBar - 1) * bar, heard) : 8));
   // Enter straight away places: the dialog opens on its button.
@@ -50,7 +50,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
       lengthBars,
       givesWay,
       heard: { ...heard, gainDb: keepsLevel ? heard.gainDb : 0 },
-      offsetBeats: wish.offsetBeats,
+      offsetBeats: request.offsetBeats,
       newTrackId: crypto.randomUUID(),
       newClipId: crypto.randomUUID(),
     });
@@ -60,7 +60,7 @@ export function PlaceDialog({ wish, onClose }: { wish: PlaceWish; onClose: () =>
       return;
     }
     engine.audition.stop();
-    if (wish.dropShortlist) engine.audition.shortlist.clear();
+    if (request.dropShortlist) engine.audition.shortlist.clear();
     toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
     ref.current?.close(); // gives the focus back to where it was; unmounting would lose it
   };

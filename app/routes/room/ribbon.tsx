@@ -9,7 +9,7 @@ import { beatsPerBar, beatToPosition } from '~core/units/time';
 import { useEngine, useEngineState, useFrame } from '~/audio/hooks';
 import { Canvas, useLiveCanvas } from '~/ui/canvas';
 import { signed, tempoText } from '~/ui/format';
-import { useDesk, useProject } from '~/ui/project-store';
+import { useProjectStore, useProject } from '~/ui/project-store';
 import { Playhead } from '~/ui/playhead';
 import { readToken } from '~/ui/theme';
 import { FreeStrip } from './free-strip';
@@ -17,7 +17,7 @@ import { FreeStrip } from './free-strip';
 /** The project on every page: transport, what it is, and its bars as a thin strip. */
 export function Ribbon() {
   const engine = useEngine(),
-    desk = useDesk();
+    desk = useProjectStore();
   const project = useProject((state) => state.project),
     id = useProject((state) => state.id),
     save = useProject((state) => state.save),

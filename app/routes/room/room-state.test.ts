@@ -10,11 +10,11 @@ const row = (id: number, title: string) => ({
   source: { instrument: 'kit', tempoBpm: 105, key: null, pitched: false },
 });
 const candidate = (id: number, title: string): Candidate =>
-  ({ row: row(id, title), phase: 'sounding', alone: true, treatment: {}, offsetBeats: 0 }) as unknown as Candidate;
+  ({ row: row(id, title), phase: 'sounding', alone: true, overrides: {}, offsetBeats: 0 }) as unknown as Candidate;
 const entries = [
   [3, 'Wet Rope'],
   [5, 'Dry Dock'],
-].map(([id, title]) => ({ row: row(id as number, title as string), treatment: {}, offsetBeats: 0, note: '' }));
+].map(([id, title]) => ({ row: row(id as number, title as string), overrides: {}, offsetBeats: 0, note: '' }));
 const state = (changes: Partial<EngineState>): EngineState => ({ ...createEngineStore().getState(), ...changes });
 
 test('nothing heard is told as nothing', () =>

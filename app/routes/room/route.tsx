@@ -3,9 +3,9 @@ import { Outlet, useRevalidator, type ShouldRevalidateFunctionArgs } from 'react
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { AudioEngine } from '~/audio/engine';
 import { EngineContext } from '~/audio/hooks';
-import { PlaceContext, type PlaceWish } from '~/ui/place';
+import { PlaceContext, type PlaceRequest } from '~/ui/place';
 import { Toasts } from '~/ui/toast';
-import { DeskContext, ProjectDesk } from '~/ui/project-store';
+import { ProjectStoreContext, ProjectStore } from '~/ui/project-store';
 import { requirePerson } from '~server/http/session.server';
 import { listProjects, openProject } from '~server/services/projects.server';
 import type { LoopRow } from '~server/services/loop-rows';
@@ -34,17 +34,17 @@ export function shouldRevalidate({ currentUrl, nextUrl, formAction, defaultShoul
 export default function Room({ loaderData }: Route.ComponentProps) {
   const [engine] = useState(() => new AudioEngine()),
     [desk] = useState(() => {
-      const made = new ProjectDesk();
+      const made = new ProjectStore();
       made.load(loaderData.open);
       return made;
     });
-  const [wish, setWish] = useState<PlaceWish | null>(null),
+  const [request, setRequest] = useState<PlaceRequest | null>(null),
     [helpOpen, setHelpOpen] = useState(false);
   const place = useCallback(
-    (next: PlaceWish) => {
+    (next: PlaceRequest) => {
       const { candidate } = engine.store.getState(),
-        found = candidate?.row.id === next.row.id ? { treatment: candidate.treatment, offsetBeats: candidate.offsetBeats } : {};
-      setWish({ ...found, ...next });
+        found = candidate?.row.id === next.row.id ? { overrides: candidate.overrides, offsetBeats: candidate.offsetBeats } : {};
+      setRequest({ ...found, ...next });
     },
     [engine],
   );
@@ -55,7 +55,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
   return (
     <EngineContext.Provider value={engine}>
-      <DeskContext.Provider value={desk}>
+      <ProjectStoreContext.Provider value={desk}>
         <PlaceContext.Provider value={place}>
           <DndContext
             id="room"
@@ -82,18 +82,18 @@ export default function Room({ loaderData }: Route.ComponentProps) {
               </main>
               <Tray />
             </div>
-            {wish && <PlaceDialog key={`${wish.row.id}-${wish.startBeat}`} wish={wish} onClose={() => setWish(null)} />}
+            {request && <PlaceDialog key={`${request.row.id}-${request.startBeat}`} request={request} onClose={() => setRequest(null)} />}
             <ShortcutsDialog open={helpOpen} onClose={() => setHelpOpen(false)} />
             <Toasts />
           </DndContext>
         </PlaceContext.Provider>
-      </DeskContext.Provider>
+      </ProjectStoreContext.Provider>
     </EngineContext.Provider>
   );
 }
 
 /** The engine follows the desk; the pages follow what the server announces. */
-function useRoomWiring(engine: AudioEngine, desk: ProjectDesk): void {
+function useRoomWiring(engine: AudioEngine, desk: ProjectStore): void {
   const { revalidate } = useRevalidator();
   useEffect(() => {
     const follow = () => {

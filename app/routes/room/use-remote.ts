@@ -14,11 +14,11 @@ function obey(engine: AudioEngine, tickets: HeardTickets, command: RemoteCommand
     if (engine.audition.shortlist.keepCandidate()) toast('Kept.');
     else toast.error('The shortlist is full.');
   } else if (command.startsWith('keep-')) {
-    const wish = tickets.wishOf(Number(command.slice(5)));
+    const request = tickets.requestOf(Number(command.slice(5)));
     // Blind, the name of what was kept would tell what sounds.
-    const name = engine.audition.shortlist.isBlind ? '' : ` ${wish?.row.title}`;
-    if (wish && engine.audition.shortlist.keep(wish)) toast(`Kept${name}.`);
-    else if (wish) toast.error('The shortlist is full.');
+    const name = engine.audition.shortlist.isBlind ? '' : ` ${request?.row.title}`;
+    if (request && engine.audition.shortlist.keep(request)) toast(`Kept${name}.`);
+    else if (request) toast.error('The shortlist is full.');
   } else if (command === 'skip' || command === 'back') engine.audition.handsFree.skip(command === 'skip' ? 1 : -1);
   else if (command === 'play') engine.toggle();
   else if (command === 'silence') engine.audition.stop();

@@ -2,13 +2,13 @@ import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
 import type { AudioEngine } from '~/audio/engine';
-import type { ProjectDesk } from '~/ui/project-store';
+import type { ProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 
 const free = (): boolean => document.querySelector('dialog[open]') === null;
 
 /** Keys that work on every page. Fields and open dialogs keep their own. */
-export function useRoomKeys(engine: AudioEngine, desk: ProjectDesk, onHelp: () => void): void {
+export function useRoomKeys(engine: AudioEngine, desk: ProjectStore, onHelp: () => void): void {
   const navigate = useNavigate();
   const help = useRef(onHelp);
   useEffect(() => {

@@ -3,7 +3,7 @@ import { createRandom } from '../../synth/random';
 import { noteToHz } from '../../units/pitch';
 import { toneFrames } from '../listen/tones';
 import { rateHz } from '../../../test/generators/signals';
-import { comparePrints, fewestFrames, fingerprint, sameBelow } from './fingerprint';
+import { compareFingerprints, fewestFrames, fingerprint, sameBelow } from './fingerprint';
 
 /** Six seconds of a player that strikes random notes of a scale over a soft noise. */
 function piece(seed: number): Float32Array {
@@ -32,7 +32,7 @@ let kept: Uint32Array = new Uint32Array(0);
 beforeAll(() => {
   kept = print(original);
 });
-const differing = (sound: Float32Array) => comparePrints(kept, print(sound))?.differing ?? 1;
+const differing = (sound: Float32Array) => compareFingerprints(kept, print(sound))?.differing ?? 1;
 
 test('32 bits each 93 ms', () => {
   expect(kept.length).toBe(Math.ceil(original.length / 4096) - 1);
@@ -58,13 +58,13 @@ test.each<[string, (sound: Float32Array) => Float32Array]>([
   ['of eight bits', (sound) => sound.map((value) => Math.round(value * 100) / 100)],
 ])('known again %s', (_, change) => expect(differing(change(original))).toBeLessThan(sameBelow));
 test('where the cut was is told', () => {
-  const match = comparePrints(kept, print(original.slice(8 * 4096)));
+  const match = compareFingerprints(kept, print(original.slice(8 * 4096)));
   expect(match?.offsetFrames).toBe(8);
 });
 test('other players of the same scale and beat are strangers', () => {
   for (let seed = 2; seed < 8; seed++) expect(differing(piece(seed))).toBeGreaterThan(sameBelow);
 });
 test('too little proves nothing', () => {
-  expect(comparePrints(kept, kept.slice(0, fewestFrames - 1))).toBeNull();
-  expect(comparePrints(kept, new Uint32Array(60))).toBeNull();
+  expect(compareFingerprints(kept, kept.slice(0, fewestFrames - 1))).toBeNull();
+  expect(compareFingerprints(kept, new Uint32Array(60))).toBeNull();
 });

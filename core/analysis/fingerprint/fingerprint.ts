@@ -45,7 +45,7 @@ const bitsOf = (word: number): number => {
   return (((v + (v >>> 4)) & 0x0f0f0f0f) * 0x01010101) >>> 24;
 };
 
-export interface PrintMatch {
+export interface FingerprintMatch {
   /** Share of bits that differ where both sound: 0 for the same, about a half for strangers. */
   readonly differing: number;
   /** By how many frames the second begins later than the first. */
@@ -59,9 +59,9 @@ export const fewestFrames = 12;
 export const sameBelow = 0.34;
 
 /** The best agreement of two prints at any offset at which most of the shorter one is compared; null when there is too little of either. */
-export function comparePrints(a: Uint32Array, b: Uint32Array): PrintMatch | null {
+export function compareFingerprints(a: Uint32Array, b: Uint32Array): FingerprintMatch | null {
   const least = Math.max(fewestFrames, Math.floor(Math.min(a.length, b.length) * 0.75));
-  let best: PrintMatch | null = null;
+  let best: FingerprintMatch | null = null;
   for (let offset = least - b.length; offset <= a.length - least; offset++) {
     let bits = 0,
       frames = 0;

@@ -3,7 +3,7 @@ import { kindFeatures } from '../kind/kind-features';
 import { model } from '../learned/models';
 import { hear } from '../listen/hear';
 import { measurePulse } from '../tempo/candidates';
-import { rhythmGround } from '../tempo/candidate-features';
+import { sharedRhythmFeatures } from '../tempo/candidate-features';
 import { nameInstrument } from './name-instrument';
 import { strokeFeatures } from './stroke';
 import { timbreVector } from './timbre';
@@ -27,7 +27,7 @@ test('the vector is as long as the networks want it, and made of numbers, whatev
     expect(vector).toHaveLength(model('pitched').mean.length);
     expect([...vector, ...strokeFeatures(heard)]).toHaveLength(model('family').mean.length);
     expect(vector.every(Number.isFinite)).toBe(true);
-    const kind = [...vector, ...kindFeatures(rhythmGround(heard, measurePulse(heard.onsets)))];
+    const kind = [...vector, ...kindFeatures(sharedRhythmFeatures(heard, measurePulse(heard.onsets)))];
     expect(kind).toHaveLength(model('loop').mean.length);
     expect(kind.every(Number.isFinite)).toBe(true);
   }
@@ -41,7 +41,7 @@ test('instruments and families sum to 1, and agree', () => {
 
 test('bars of a whole tempo are told from a length that fits none', () => {
   const fit = (seconds: number) =>
-    kindFeatures(rhythmGround(heardOf(hits([0.001, 0.5], seconds)), measurePulse(heardOf(hits([0.001, 0.5], seconds)).onsets)))[0];
+    kindFeatures(sharedRhythmFeatures(heardOf(hits([0.001, 0.5], seconds)), measurePulse(heardOf(hits([0.001, 0.5], seconds)).onsets)))[0];
   expect(fit(4)).toBeGreaterThan(0.9);
   expect(fit(4.0371)).toBeLessThan(0.1);
 });

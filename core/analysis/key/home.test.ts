@@ -1,5 +1,5 @@
 import { homeFeatureCount, homeFeatures, homelessChance } from './home';
-import { keyGround, type KeyGround } from './key-features';
+import { sharedKeyFeatures, type SharedKeyFeatures } from './key-features';
 import { judgeKey } from './judge-key';
 import { lowestNote, noteCount, type NoteFrames } from '../notes/note-fit';
 
@@ -14,9 +14,9 @@ function played(times: readonly (readonly number[])[]): NoteFrames {
   });
   return { hopSeconds: 1 / 24, frameCount, strengths } as NoteFrames;
 }
-const ground = (times: readonly (readonly number[])[]): KeyGround => keyGround(played(times), 0, times.length),
+const shared = (times: readonly (readonly number[])[]): SharedKeyFeatures => sharedKeyFeatures(played(times), 0, times.length),
   chance = (times: readonly (readonly number[])[]): number => {
-    const heard = ground(times);
+    const heard = shared(times);
     return homelessChance(
       heard,
       judgeKey(heard).map(({ probability }) => probability),
@@ -48,11 +48,11 @@ test('twelve notes alike have none', () => {
 });
 test('turned to another key, all of it is the same', () => {
   const features = (semitones: number) =>
-    homeFeatures(ground(moved([...cadences.minor, ...moved(cadences.major, 3)], semitones)), new Array<number>(24).fill(1 / 24));
+    homeFeatures(shared(moved([...cadences.minor, ...moved(cadences.major, 3)], semitones)), new Array<number>(24).fill(1 / 24));
   features(5).forEach((value, k) => expect(value).toBeCloseTo(features(0)[k], 5));
   expect(features(0)).toHaveLength(homeFeatureCount);
 });
 test('silence says nothing', () => {
-  const silent = ground([[], []]);
+  const silent = shared([[], []]);
   expect(homeFeatures(silent, new Array<number>(24).fill(1 / 24)).every(Number.isFinite)).toBe(true);
 });

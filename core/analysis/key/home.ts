@@ -1,6 +1,6 @@
 import { classify } from '../learned/network';
 import { model } from '../learned/models';
-import type { KeyGround } from './key-features';
+import type { SharedKeyFeatures } from './key-features';
 
 /** Notes of the scales that keys are made of, from the tonic: major (and its relative minor); minor with the raised seventh beside the natural one. */
 const scales: readonly (readonly number[])[] = [
@@ -48,7 +48,7 @@ export const homeFeatureCount = 17;
  * @param keys what `judgeKey` says of the 24 keys, in any order
  */
 export function homeFeatures(
-  { strength, presence, bass, quarters }: Pick<KeyGround, 'strength' | 'presence' | 'bass' | 'quarters'>,
+  { strength, presence, bass, quarters }: Pick<SharedKeyFeatures, 'strength' | 'presence' | 'bass' | 'quarters'>,
   keys: readonly number[],
 ): number[] {
   const features: number[] = [];
@@ -84,8 +84,8 @@ export function homeFeatures(
 const usualShare = 0.01;
 
 /** How likely it is that tuned music has no single key: it turns to another, wanders, or has no home at all. */
-export function homelessChance(ground: KeyGround, keys: readonly number[]): number {
-  const learned = classify(model('home'), homeFeatures(ground, keys))[1],
+export function homelessChance(shared: SharedKeyFeatures, keys: readonly number[]): number {
+  const learned = classify(model('home'), homeFeatures(shared, keys))[1],
     odds = ((learned + 1e-6) / (1 - learned + 1e-6)) * (usualShare / (1 - usualShare));
   return odds / (1 + odds);
 }

@@ -2,7 +2,7 @@ import { chord, rateHz } from '../../../test/generators/signals';
 import { keyName } from '../../theory/key';
 import { hear } from '../listen/hear';
 import { judgeKey } from './judge-key';
-import { keyFeatureCount, keyFeatures, keyGround } from './key-features';
+import { keyFeatureCount, keyFeatures, sharedKeyFeatures } from './key-features';
 
 /** Chords of a second each, one after the other. */
 const progression = (chords: readonly (readonly number[])[]): Float32Array => {
@@ -10,9 +10,9 @@ const progression = (chords: readonly (readonly number[])[]): Float32Array => {
   chords.forEach((notes, k) => sound.set(chord(notes, 1), k * rateHz));
   return sound;
 };
-const groundOf = (chords: readonly (readonly number[])[]) => {
+const sharedOf = (chords: readonly (readonly number[])[]) => {
   const heard = hear({ sampleRateHz: rateHz, channels: [progression(chords)] });
-  return keyGround(heard.notes, 0, chords.length);
+  return sharedKeyFeatures(heard.notes, 0, chords.length);
 };
 
 describe('textbook progressions (any harmony handbook)', () => {
@@ -83,15 +83,15 @@ describe('textbook progressions (any harmony handbook)', () => {
         [40, 59, 64, 67],
       ],
     ],
-  ])('%s', (name, chords) => expect(keyName(judgeKey(groundOf(chords))[0].value)).toBe(name));
+  ])('%s', (name, chords) => expect(keyName(judgeKey(sharedOf(chords))[0].value)).toBe(name));
   test('all 24 keys are weighed, and their chances sum to 1', () => {
-    const keys = judgeKey(groundOf([[48, 60, 64, 67]]));
+    const keys = judgeKey(sharedOf([[48, 60, 64, 67]]));
     expect(keys).toHaveLength(24);
     expect(keys.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 5);
   });
   test('however plain a key sounds, once in a while the sound misleads: no key is called certain, and near keys keep more than far ones', () => {
     const keys = judgeKey(
-        groundOf([
+        sharedOf([
           [48, 60, 64, 67],
           [53, 60, 65, 69],
           [43, 59, 62, 67],
@@ -113,8 +113,8 @@ test('features turn with the music: all a fourth higher, seen from a fourth high
     [41, 60, 65, 69],
     [43, 59, 62, 67],
   ];
-  const here = keyFeatures(groundOf(chords), 0),
-    there = keyFeatures(groundOf(chords.map((notes) => notes.map((note) => note + 5))), 5);
+  const here = keyFeatures(sharedOf(chords), 0),
+    there = keyFeatures(sharedOf(chords.map((notes) => notes.map((note) => note + 5))), 5);
   expect(here).toHaveLength(keyFeatureCount);
   const away = here.map((value, k) => Math.abs(value - there[k])).reduce((a, b) => a + b, 0) / here.length;
   expect(away).toBeLessThan(0.02);
@@ -122,5 +122,5 @@ test('features turn with the music: all a fourth higher, seen from a fourth high
 
 test('silence has features, all of them numbers', () => {
   const heard = hear({ sampleRateHz: rateHz, channels: [new Float32Array(rateHz)] });
-  expect(keyFeatures(keyGround(heard.notes, 0, 1), 3).every(Number.isFinite)).toBe(true);
+  expect(keyFeatures(sharedKeyFeatures(heard.notes, 0, 1), 3).every(Number.isFinite)).toBe(true);
 });

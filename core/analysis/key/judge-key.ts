@@ -1,7 +1,7 @@
 import { allKeys, type Key } from '../../theory/key';
 import { ensembleLogits, softmax } from '../learned/network';
 import { model } from '../learned/models';
-import { keyFeatures, type KeyGround } from './key-features';
+import { keyFeatures, type SharedKeyFeatures } from './key-features';
 
 /**
  * Once in so many loops the networks are sure of a wrong key: a chord that is leant on for long, a tonic that is never played. What they
@@ -12,9 +12,9 @@ const misled = 0.06,
   misledTemperature = 4;
 
 /** How likely each of the 24 keys is, provided that there is one; in the order of `allKeys`, and the likeliest first. */
-export function judgeKey(ground: KeyGround): { value: Key; probability: number }[] {
+export function judgeKey(shared: SharedKeyFeatures): { value: Key; probability: number }[] {
   const ensemble = model('key'),
-    logits = Array.from({ length: 12 }, (_, tonic) => ensembleLogits(ensemble, keyFeatures(ground, tonic))),
+    logits = Array.from({ length: 12 }, (_, tonic) => ensembleLogits(ensemble, keyFeatures(shared, tonic))),
     all = allKeys.map(({ tonic, mode }) => logits[tonic][mode === 'major' ? 0 : 1]),
     sure = softmax(all),
     open = softmax(all.map((logit) => logit / misledTemperature));

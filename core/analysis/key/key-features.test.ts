@@ -1,7 +1,7 @@
 import { chord, rateHz } from '../../../test/generators/signals';
 import { toneFrames } from '../listen/tones';
 import { fitNotes } from '../notes/note-fit';
-import { chordLikeness, keyFeatureCount, keyFeatures, keyGround, type KeyGround } from './key-features';
+import { chordLikeness, keyFeatureCount, keyFeatures, sharedKeyFeatures, type SharedKeyFeatures } from './key-features';
 
 const classes = (...weights: readonly [pitchClass: number, weight: number][]): Float32Array => {
     const out = new Float32Array(12);
@@ -9,9 +9,9 @@ const classes = (...weights: readonly [pitchClass: number, weight: number][]): F
     return out;
   },
   top = (values: ArrayLike<number>): number => Array.from(values).reduce((best, value, k, all) => (value > all[best] ? k : best), 0),
-  groundOf = (...sounds: Float32Array[]): KeyGround => {
+  sharedOf = (...sounds: Float32Array[]): SharedKeyFeatures => {
     const sound = Float32Array.from(sounds.flatMap((each) => [...each]));
-    return keyGround(fitNotes(toneFrames(sound, rateHz, 1)), 0, sound.length / rateHz);
+    return sharedKeyFeatures(fitNotes(toneFrames(sound, rateHz, 1)), 0, sound.length / rateHz);
   };
 
 describe('how well triads explain pitch classes', () => {
@@ -35,22 +35,22 @@ describe('what sounds where', () => {
   const c = [48, 60, 64, 67],
     f = [41, 60, 65, 69];
   test('a chord of C over C', () => {
-    const ground = groundOf(chord(c, 2));
-    expect(top(ground.bass)).toBe(0);
-    expect(top(ground.chords)).toBe(0);
-    const strongest = [...ground.strength.keys()].sort((a, b) => ground.strength[b] - ground.strength[a]).slice(0, 3);
+    const shared = sharedOf(chord(c, 2));
+    expect(top(shared.bass)).toBe(0);
+    expect(top(shared.chords)).toBe(0);
+    const strongest = [...shared.strength.keys()].sort((a, b) => shared.strength[b] - shared.strength[a]).slice(0, 3);
     expect(new Set(strongest)).toEqual(new Set([0, 4, 7]));
   });
   test('first, last and the quarters tell where a chord changes', () => {
-    const ground = groundOf(chord(c, 1.5), chord(f, 1.5));
-    expect([top(ground.firstChord), top(ground.lastChord)]).toEqual([0, 5]);
-    expect(ground.quarters.map(top)).toEqual([0, 0, 5, 5]);
-    expect([top(ground.firstBass), top(ground.bass) === 0 || top(ground.bass) === 5]).toEqual([0, true]);
+    const shared = sharedOf(chord(c, 1.5), chord(f, 1.5));
+    expect([top(shared.firstChord), top(shared.lastChord)]).toEqual([0, 5]);
+    expect(shared.quarters.map(top)).toEqual([0, 0, 5, 5]);
+    expect([top(shared.firstBass), top(shared.bass) === 0 || top(shared.bass) === 5]).toEqual([0, true]);
   });
   test('turned to its tonic a chord looks the same in every key', () => {
-    const low = keyFeatures(groundOf(chord(c, 2)), 0),
+    const low = keyFeatures(sharedOf(chord(c, 2)), 0),
       high = keyFeatures(
-        groundOf(
+        sharedOf(
           chord(
             c.map((note) => note + 3),
             2,
@@ -65,7 +65,7 @@ describe('what sounds where', () => {
     expect(top(high.slice(72, 96))).toBe(0);
   });
   test('silence has no notes and gives finite features', () => {
-    const features = keyFeatures(groundOf(new Float32Array(rateHz)), 5);
+    const features = keyFeatures(sharedOf(new Float32Array(rateHz)), 5);
     expect(features.every(Number.isFinite)).toBe(true);
     expect(Math.max(...features.slice(0, 12))).toBe(0);
   });

@@ -1,7 +1,7 @@
 import { lowestNote, noteCount, type NoteFrames } from '../notes/note-fit';
 
 /** Which pitch classes sound where in a loop: what a key is judged from. All vectors of 12 sum to 1 (0 for silence). */
-export interface KeyGround {
+export interface SharedKeyFeatures {
   /** Pitch classes by strength, and by how much of the time they sound clearly. */
   readonly strength: Float32Array;
   readonly presence: Float32Array;
@@ -46,7 +46,7 @@ export function chordLikeness(weights: ArrayLike<number>, bass: ArrayLike<number
 }
 
 /** @param fromSeconds, toSeconds the music, where it is known to be shorter than the file */
-export function keyGround(notes: NoteFrames, fromSeconds: number, toSeconds: number): KeyGround {
+export function sharedKeyFeatures(notes: NoteFrames, fromSeconds: number, toSeconds: number): SharedKeyFeatures {
   const from = Math.max(0, Math.floor(fromSeconds / notes.hopSeconds)),
     to = Math.max(from + 1, Math.min(notes.frameCount, Math.ceil(toSeconds / notes.hopSeconds)));
   const slotNotes = Array.from({ length: slotCount }, () => new Float32Array(12)),
@@ -111,7 +111,7 @@ export function keyGround(notes: NoteFrames, fromSeconds: number, toSeconds: num
 export const keyFeatureCount = 6 * 12 + 4 * 24 + 3 + quarterCount * 24;
 
 /** All of it turned so that `tonic` is 0. */
-export function keyFeatures(ground: KeyGround, tonic: number): number[] {
+export function keyFeatures(shared: SharedKeyFeatures, tonic: number): number[] {
   const features: number[] = [];
   const turned = (values: Float32Array, power = 1) => {
     for (let k = 0; k < 12; k++) features.push(values[(tonic + k) % 12] ** power);
@@ -119,21 +119,21 @@ export function keyFeatures(ground: KeyGround, tonic: number): number[] {
   const turnedChords = (values: Float32Array) => {
     for (let minor = 0; minor < 2; minor++) for (let k = 0; k < 12; k++) features.push(values[minor * 12 + ((tonic + k) % 12)] ?? 0);
   };
-  turned(ground.strength, 0.5);
-  turned(ground.presence);
-  turned(ground.bass);
-  turned(ground.first);
-  turned(ground.firstBass);
-  turned(ground.last);
-  turnedChords(ground.chords);
-  turnedChords(ground.firstChord);
-  turnedChords(ground.lastChord);
+  turned(shared.strength, 0.5);
+  turned(shared.presence);
+  turned(shared.bass);
+  turned(shared.first);
+  turned(shared.firstBass);
+  turned(shared.last);
+  turnedChords(shared.chords);
+  turnedChords(shared.firstChord);
+  turnedChords(shared.lastChord);
   // Chords at the strong places: the beginnings of quarters of the loop.
   const strong = new Float32Array(24);
-  for (const slot of [0, 4, 8, 12]) for (let k = 0; k < 24; k++) strong[k] += ground.slots[slot][k] / 4;
+  for (const slot of [0, 4, 8, 12]) for (let k = 0; k < 24; k++) strong[k] += shared.slots[slot][k] / 4;
   turnedChords(strong);
-  const entropy = -ground.strength.reduce((sum, value) => sum + (value > 0 ? value * Math.log(value) : 0), 0);
-  features.push(entropy, Math.max(...ground.chords), Math.max(...ground.strength));
-  for (const quarter of ground.quarters) turnedChords(quarter);
+  const entropy = -shared.strength.reduce((sum, value) => sum + (value > 0 ? value * Math.log(value) : 0), 0);
+  features.push(entropy, Math.max(...shared.chords), Math.max(...shared.strength));
+  for (const quarter of shared.quarters) turnedChords(quarter);
   return features;
 }

@@ -1,9 +1,9 @@
-import type { RhythmGround } from '../tempo/candidate-features';
+import type { SharedRhythmFeatures } from '../tempo/candidate-features';
 
 const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
 
 /** Beside the colour: does the length fit bars at a whole tempo, does anything repeat, how does it end. */
-export function kindFeatures({ heard, pulse, likeness, onsetSeconds }: RhythmGround): number[] {
+export function kindFeatures({ heard, pulse, likeness, onsetSeconds }: SharedRhythmFeatures): number[] {
   const { span } = heard;
   // N bars of 4/4 at a whole tempo: how exactly the file's length is one, over the lengths that loops have.
   let fit = 0,

@@ -2,7 +2,7 @@ import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import { powerFrames } from '../../dsp/spectrogram';
 import { keptByKey } from '../../units/kept';
 
-/** Levels in 40 bands over time, as an ear hears them; the ground of onsets and timbre. */
+/** Levels in 40 bands over time, as an ear hears them; what feeds onsets and timbre. */
 export interface MelFrames {
   readonly hopSeconds: number;
   readonly frameCount: number;

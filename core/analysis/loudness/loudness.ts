@@ -105,10 +105,10 @@ export function kWeightedSteps(channels: readonly Float32Array[], sampleRateHz: 
     planes = channels.slice(0, 2),
     meter = new KWeightedMeter(planes.length, sampleRateHz);
   if (frames === 0) return meter.steps();
-  const laps = Math.max(1, Math.ceil((3 * sampleRateHz) / frames));
-  // The first lap of a tiled sound only brings the filters to where repeating leaves them.
-  if (laps > 1) meter.warm(planes);
-  for (let lap = 0; lap < laps; lap++) meter.push(planes);
+  const cycles = Math.max(1, Math.ceil((3 * sampleRateHz) / frames));
+  // The first cycle of a tiled sound only brings the filters to where repeating leaves them.
+  if (cycles > 1) meter.warm(planes);
+  for (let cycle = 0; cycle < cycles; cycle++) meter.push(planes);
   return meter.steps();
 }
 

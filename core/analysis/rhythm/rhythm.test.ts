@@ -1,7 +1,7 @@
 import { hits, rateHz } from '../../../test/generators/signals';
 import { hear } from '../listen/hear';
 import { measurePulse } from '../tempo/candidates';
-import { rhythmGround } from '../tempo/candidate-features';
+import { sharedRhythmFeatures } from '../tempo/candidate-features';
 import { measureGroove } from './accents';
 import { characterWords } from './character';
 
@@ -18,7 +18,7 @@ const grooveOf = (places: readonly number[]) => {
       ),
     ],
   });
-  return measureGroove(heard.onsets, rhythmGround(heard, measurePulse(heard.onsets)).onsetSeconds, reading);
+  return measureGroove(heard.onsets, sharedRhythmFeatures(heard, measurePulse(heard.onsets)).onsetSeconds, reading);
 };
 
 test('accents stand where the hits are', () => {

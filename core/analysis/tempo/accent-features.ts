@@ -32,7 +32,7 @@ export function cycleShare(values: readonly number[], cycle: number): number {
 export const accentFeatureCount = 3 * cycles.length + 5;
 
 /** What these features need: the strength of all onsets, of low ones, and the change of notes at each beat, and how alike the sound is to itself. */
-export interface AccentGround {
+export interface SharedAccentFeatures {
   readonly all: readonly number[];
   readonly low: readonly number[];
   readonly turns: readonly number[];
@@ -43,7 +43,7 @@ export interface AccentGround {
 }
 
 /** Whether accents come round in twos, threes or fours of a candidate's beats: what tells a waltz from a march of the same length. */
-export const accentFeatures = ({ all, low, turns, onsetsAt, colourAt, notesAt }: AccentGround): number[] => [
+export const accentFeatures = ({ all, low, turns, onsetsAt, colourAt, notesAt }: SharedAccentFeatures): number[] => [
   ...[all, low, turns].flatMap((values) => cycles.map((cycle) => cycleShare(values, cycle))),
   onsetsAt(4),
   colourAt(3),

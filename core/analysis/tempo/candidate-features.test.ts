@@ -1,10 +1,10 @@
 import { hits, rateHz, sine } from '../../../test/generators/signals';
 import { hear, type Heard } from '../listen/hear';
-import { rhythmFeatureCount, rhythmFeatures, rhythmGround, type RhythmGround } from './candidate-features';
+import { rhythmFeatureCount, rhythmFeatures, sharedRhythmFeatures, type SharedRhythmFeatures } from './candidate-features';
 import { measurePulse, type RhythmCandidate } from './candidates';
 
 const heardOf = (sound: Float32Array): Heard => hear({ channels: [sound], sampleRateHz: rateHz }),
-  groundOf = (heard: Heard): RhythmGround => rhythmGround(heard, measurePulse(heard.onsets)),
+  sharedOf = (heard: Heard): SharedRhythmFeatures => sharedRhythmFeatures(heard, measurePulse(heard.onsets)),
   reading = (over: Partial<RhythmCandidate> = {}): RhythmCandidate => ({
     tempoBpm: 120,
     bars: 2,
@@ -15,38 +15,38 @@ const heardOf = (sound: Float32Array): Heard => hear({ channels: [sound], sample
   }),
   /** Two bars at 120: quarters, and eighths between them half as often. */
   times = [0, 0.5, 0.75, 1, 1.5, 2, 2.5, 2.75, 3, 3.5];
-let ground: RhythmGround;
-beforeAll(() => (ground = groundOf(heardOf(hits(times, 4)))));
+let shared: SharedRhythmFeatures;
+beforeAll(() => (shared = sharedOf(heardOf(hits(times, 4)))));
 
 /** Onsets of all bands on the parts of the beat: 0, ½, ¼, ¾, ⅓, ⅔ of it. */
 const onParts = (features: readonly number[]): readonly number[] => features.slice(18, 24);
 
 test('there are as many features as the networks expect, whatever the reading', () => {
   for (const candidate of [reading(), reading({ meter: '3/4', bars: 8, tempoBpm: 180 }), reading({ meter: '6/8', bars: 1, tempoBpm: 51 })])
-    expect(rhythmFeatures(ground, candidate)).toHaveLength(rhythmFeatureCount);
+    expect(rhythmFeatures(shared, candidate)).toHaveLength(rhythmFeatureCount);
 });
 
 test('at the right tempo the beats are stronger than the halves, and those stronger than the quarters of a beat', () => {
-  const [beats, halves, quarters] = onParts(rhythmFeatures(ground, reading()));
+  const [beats, halves, quarters] = onParts(rhythmFeatures(shared, reading()));
   expect(beats).toBeGreaterThan(halves);
   expect(halves).toBeGreaterThan(quarters);
 });
 
 test('at a wrong tempo the beats are weaker', () => {
   const wrong = reading({ tempoBpm: 133, bars: 2 });
-  expect(onParts(rhythmFeatures(ground, wrong))[0]).toBeLessThan(onParts(rhythmFeatures(ground, reading()))[0]);
+  expect(onParts(rhythmFeatures(shared, wrong))[0]).toBeLessThan(onParts(rhythmFeatures(shared, reading()))[0]);
 });
 
 test('a reading that starts beside the first hit has its hits off the grid', () => {
   const late = reading({ startSeconds: 0.13 }),
     // Share of onsets near a grid of one a beat, more than chance would have there.
-    nearBeats = (candidate: RhythmCandidate) => rhythmFeatures(ground, candidate)[33];
+    nearBeats = (candidate: RhythmCandidate) => rhythmFeatures(shared, candidate)[33];
   expect(nearBeats(reading())).toBeGreaterThan(nearBeats(late) + 0.3);
 });
 
 test('onsets on which the beats fall are found to the millisecond', () => {
-  expect(ground.onsetSeconds).toHaveLength(times.length);
-  times.forEach((seconds, k) => expect(Math.abs(ground.onsetSeconds[k] - seconds)).toBeLessThan(0.012));
+  expect(shared.onsetSeconds).toHaveLength(times.length);
+  times.forEach((seconds, k) => expect(Math.abs(shared.onsetSeconds[k] - seconds)).toBeLessThan(0.012));
 });
 
 test.each<readonly [string, Float32Array]>([
@@ -55,7 +55,7 @@ test.each<readonly [string, Float32Array]>([
   ['one sample', Float32Array.of(0.5)],
   ['a constant', new Float32Array(rateHz).fill(0.3)],
 ])('%s gives finite features', (_, sound) => {
-  const features = rhythmFeatures(groundOf(heardOf(sound)), reading({ bars: 1 }));
+  const features = rhythmFeatures(sharedOf(heardOf(sound)), reading({ bars: 1 }));
   expect(features).toHaveLength(rhythmFeatureCount);
   expect(features.every(Number.isFinite)).toBe(true);
 });

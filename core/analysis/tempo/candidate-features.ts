@@ -7,10 +7,10 @@ import { accentFeatureCount, accentFeatures } from './accent-features';
 import { barBeatsOf, beatTempos, lagValue, type Pulse, type RhythmCandidate } from './candidates';
 import { lastReleases, releaseFeatureCount, releaseFeatures, type Release } from './releases';
 import { cutFeatureCount, cutFeatures } from './cut-features';
-import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
+import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type SharedGridFeatures } from './grid-features';
 
 /** What the features of all candidates of a sound share. */
-export interface RhythmGround extends GridGround {
+export interface SharedRhythmFeatures extends SharedGridFeatures {
   readonly heard: Heard;
   readonly pulse: Pulse;
   /** The strongest pulses, see `beatTempos`. */
@@ -30,7 +30,7 @@ export interface RhythmGround extends GridGround {
 
 const meanOf = (values: Float32Array): number => values.reduce((a, b) => a + b, 0) / (values.length || 1);
 
-export function rhythmGround(heard: Heard, pulse: Pulse): RhythmGround {
+export function sharedRhythmFeatures(heard: Heard, pulse: Pulse): SharedRhythmFeatures {
   const near = heard.onsets.bands.map((values) => {
     const out = new Float32Array(values.length);
     for (let i = 0; i < values.length; i++) {
@@ -110,7 +110,7 @@ function noteChange({ notes }: Heard, from: number, to: number): Float32Array {
   return out;
 }
 
-function likenessCurve({ mel }: Heard): RhythmGround['likeness'] {
+function likenessCurve({ mel }: Heard): SharedRhythmFeatures['likeness'] {
   const step = 4,
     groups = 8,
     count = Math.ceil(mel.frameCount / step),
@@ -135,7 +135,7 @@ function likenessCurve({ mel }: Heard): RhythmGround['likeness'] {
 }
 
 /** How much the notes change near a moment. */
-export function turnAt({ heard, change }: RhythmGround, seconds: number): number {
+export function turnAt({ heard, change }: SharedRhythmFeatures, seconds: number): number {
   const frame = Math.round(seconds / heard.notes.hopSeconds);
   return frame > 0 && frame < change.length ? Math.max(change[frame], change[frame - 1] * 0.8, (change[frame + 1] ?? 0) * 0.8) : 0;
 }
@@ -155,8 +155,8 @@ const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(v
 export const rhythmFeatureCount = 104 + gridFeatureCount + accentFeatureCount + releaseFeatureCount + cutFeatureCount;
 
 /** Features of one candidate (after the measures that carried an earlier experiment, and those of Percival & Tzanetakis 2014 and Böck et al. 2015). */
-export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate): number[] {
-  const { heard, pulse, near, means } = ground,
+export function rhythmFeatures(shared: SharedRhythmFeatures, candidate: RhythmCandidate): number[] {
+  const { heard, pulse, near, means } = shared,
     { span, onsets } = heard,
     { tempoBpm, bars, meter, startSeconds } = candidate,
     perBar = barBeatsOf(candidate),
@@ -198,9 +198,9 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
   const tolerance = 0.022,
     grids = [1, 2, 3, 4, 6].map((per) => ({ cell: beat / per, inside: 0 }));
   let allOnsets = 1e-6;
-  for (let k = 0; k < ground.onsetSeconds.length; k++) {
-    const t = ground.onsetSeconds[k] - startSeconds,
-      strength = ground.onsetStrengths[k];
+  for (let k = 0; k < shared.onsetSeconds.length; k++) {
+    const t = shared.onsetSeconds[k] - startSeconds,
+      strength = shared.onsetStrengths[k];
     if (t < -0.03 || t > music + 0.03) continue;
     allOnsets += strength;
     for (const grid of grids) {
@@ -225,7 +225,7 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
     lag(bar * 4),
   );
   features.push(lag(beat, pulse.low), lag(beat * 2, pulse.low), lag(bar, pulse.low), lag(beat / 2, pulse.high), lag(beat, pulse.high));
-  const like = (seconds: number) => lagValue(ground.likeness.curve, seconds / ground.likeness.hopSeconds);
+  const like = (seconds: number) => lagValue(shared.likeness.curve, seconds / shared.likeness.hopSeconds);
   features.push(like(beat / 2), like(beat), like(beat * 2), like(bar), like(bar * 2), like(bar * 4));
   // Harmony changes at bars rather than beats.
   const changeAt = (step: number, from: number) => {
@@ -233,14 +233,14 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
       count = 0;
     for (let seconds = startSeconds + from; seconds < heardEnd; seconds += step) {
       const frame = Math.round(seconds / heard.notes.hopSeconds);
-      if (frame > 0 && frame < ground.change.length) {
-        sum += turnAt(ground, seconds);
+      if (frame > 0 && frame < shared.change.length) {
+        sum += turnAt(shared, seconds);
         count++;
       }
     }
-    return count ? sum / count - ground.changeMean : 0;
+    return count ? sum / count - shared.changeMean : 0;
   };
-  features.push(changeAt(bar, bar), changeAt(bar, bar / 2), changeAt(beat, beat), changeAt(2 * bar, 2 * bar), ground.changeMean);
+  features.push(changeAt(bar, bar), changeAt(bar, bar / 2), changeAt(beat, beat), changeAt(2 * bar, 2 * bar), shared.changeMean);
   // The tempo itself, and whether it is a whole or half number as exactly as the length can tell.
   const octave = Math.log2(tempoBpm / 115);
   features.push(
@@ -269,7 +269,7 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
     squash(fileGap / beat),
   );
   features.push(closeness(soundGap, 0.03), soundGap < -0.5 * beat ? 1 : 0, squash(soundGap / beat), Math.max(-1, span.endLevelDb / 60));
-  const lastOnset = ground.onsetSeconds.at(-1) ?? 0;
+  const lastOnset = shared.onsetSeconds.at(-1) ?? 0;
   features.push(Math.max(-2, Math.min(4, (endSeconds - lastOnset) / beat)), lastOnset > endSeconds + 0.03 ? 1 : 0);
   features.push(Math.max(-2, Math.min(3, Math.log2(Math.max(0.05, (endSeconds - lastOnset) / (span.fileSeconds - lastOnset + 0.02))))));
   // The start: silence that is longer than a click and does not belong to the music.
@@ -289,24 +289,24 @@ export function rhythmFeatures(ground: RhythmGround, candidate: RhythmCandidate)
     meter === '6/8' ? 1 : 0,
   );
   features.push(
-    squash(ground.onsetSeconds.length / Math.max(1, span.lastSoundSeconds / beat)),
+    squash(shared.onsetSeconds.length / Math.max(1, span.lastSoundSeconds / beat)),
     squash(span.fileSeconds / 4),
     squash(music / 4),
   );
-  features.push(candidate.source === 'length' ? 1 : 0, ground.noteShare);
-  features.push(...gridFeatures(ground, candidate));
+  features.push(candidate.source === 'length' ? 1 : 0, shared.noteShare);
+  features.push(...gridFeatures(shared, candidate));
   const everyBeat = (of: (seconds: number) => number): number[] =>
     Array.from({ length: Math.min(counted, mostBeats) }, (_, k) => of(startSeconds + k * beat));
   features.push(
     ...accentFeatures({
       all: everyBeat((seconds) => squash(at(4, seconds))),
       low: everyBeat((seconds) => squash(at(0, seconds))),
-      turns: everyBeat((seconds) => turnAt(ground, seconds)),
+      turns: everyBeat((seconds) => turnAt(shared, seconds)),
       onsetsAt: (beats) => lag(beat * beats),
       colourAt: (beats) => like(beat * beats),
-      notesAt: (beats) => ground.noteLikeness.at(beat * beats),
+      notesAt: (beats) => shared.noteLikeness.at(beat * beats),
     }),
-    ...releaseFeatures(ground.releases, endSeconds, beat),
+    ...releaseFeatures(shared.releases, endSeconds, beat),
     ...cutFeatures(span, endSeconds),
   );
   return features;

@@ -1,7 +1,7 @@
 import { hits, rateHz } from '../../../test/generators/signals';
 import { hear, type Heard } from '../listen/hear';
 import { measurePulse, pulsePeriods, rhythmCandidates, tempoRange } from './candidates';
-import { rhythmFeatureCount, rhythmFeatures, rhythmGround } from './candidate-features';
+import { rhythmFeatureCount, rhythmFeatures, sharedRhythmFeatures } from './candidate-features';
 
 const beat = 60 / 132;
 const times = Array.from({ length: 32 }, (_, k) => k * (beat / 2) + 0.001);
@@ -71,9 +71,9 @@ test.each([
 ])('%s: features are numbers, as many as promised', (_, sound) => {
   const heard = heardOf(sound),
     pulse = measurePulse(heard.onsets),
-    ground = rhythmGround(heard, pulse);
-  for (const candidate of rhythmCandidates(heard, pulse, ground.releases, [120])) {
-    const features = rhythmFeatures(ground, candidate);
+    shared = sharedRhythmFeatures(heard, pulse);
+  for (const candidate of rhythmCandidates(heard, pulse, shared.releases, [120])) {
+    const features = rhythmFeatures(shared, candidate);
     expect(features).toHaveLength(rhythmFeatureCount);
     expect(features.every(Number.isFinite)).toBe(true);
   }

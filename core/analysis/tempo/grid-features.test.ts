@@ -1,6 +1,6 @@
 import { noteCount, type NoteFrames } from '../notes/note-fit';
 import type { RhythmCandidate } from './candidates';
-import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type GridGround } from './grid-features';
+import { gapsBetween, gridFeatureCount, gridFeatures, NoteLikeness, type SharedGridFeatures } from './grid-features';
 
 const hopSeconds = 0.1;
 
@@ -10,7 +10,7 @@ function notesOf(frames: readonly (readonly number[])[]): NoteFrames {
   frames.forEach((notes, frame) => notes.forEach((note) => (strengths[frame * noteCount + note - 24] = 1)));
   return { hopSeconds, frameCount: frames.length, strengths, broad: new Float32Array(frames.length), residual: 0 };
 }
-const ground = (onsetSeconds: readonly number[], notes = notesOf([[60]])): GridGround => ({
+const shared = (onsetSeconds: readonly number[], notes = notesOf([[60]])): SharedGridFeatures => ({
   onsetSeconds,
   onsetStrengths: onsetSeconds.map(() => 1),
   gapSeconds: gapsBetween(onsetSeconds),
@@ -24,8 +24,8 @@ const candidate = (tempoBpm: number, bars = 4): RhythmCandidate => ({ tempoBpm, 
 const eighths = Array.from({ length: 32 }, (_, k) => k * 0.25);
 
 test('onsets on the grid of their tempo have no distance from it; of a tempo that is 1 % off they drift', () => {
-  const right = gridFeatures(ground(eighths), candidate(120)),
-    off = gridFeatures(ground(eighths), candidate(121.2));
+  const right = gridFeatures(shared(eighths), candidate(120)),
+    off = gridFeatures(shared(eighths), candidate(121.2));
   expect(right).toHaveLength(gridFeatureCount);
   // Halves of the beat: distance, drift.
   expect(right[0]).toBeCloseTo(0, 5);
@@ -35,12 +35,12 @@ test('onsets on the grid of their tempo have no distance from it; of a tempo tha
 });
 
 test('gaps are told in beats: eighths at 120 are quarters at 240 and sixteenths at 60', () => {
-  const middle = (tempoBpm: number) => gridFeatures(ground(eighths), candidate(tempoBpm))[8];
+  const middle = (tempoBpm: number) => gridFeatures(shared(eighths), candidate(tempoBpm))[8];
   expect(middle(120)).toBeCloseTo(-1);
   expect(middle(60)).toBeCloseTo(-2);
   expect(middle(180)).toBeCloseTo(Math.log2(0.75));
   // ¼, ⅓, ½, ⅔, 1, 1½, 2 beats.
-  expect(gridFeatures(ground(eighths), candidate(120)).slice(9, 16)).toEqual([0, 0, 1, 0, 0, 0, 0]);
+  expect(gridFeatures(shared(eighths), candidate(120)).slice(9, 16)).toEqual([0, 0, 1, 0, 0, 0, 0]);
 });
 
 test('notes that come again after two seconds are alike at that lag and not at half of it', () => {
@@ -54,7 +54,7 @@ test('notes that come again after two seconds are alike at that lag and not at h
 
 test('a bass that changes at bar lines speaks for them', () => {
   const lowChange = Float32Array.from({ length: 80 }, (_, frame) => (frame % 20 === 0 ? 1 : 0)),
-    [atBars, atHalves] = gridFeatures({ ...ground(eighths), lowChange, lowChangeMean: 0.05 }, candidate(120)).slice(-4);
+    [atBars, atHalves] = gridFeatures({ ...shared(eighths), lowChange, lowChangeMean: 0.05 }, candidate(120)).slice(-4);
   expect(atBars).toBeGreaterThan(0.8);
   expect(atHalves).toBeLessThan(0);
 });
@@ -63,4 +63,4 @@ test.each([
   ['no onsets', []],
   ['one', [0.5]],
   ['two at once', [0.5, 0.51]],
-])('%s: numbers all the same', (_, onsets) => expect(gridFeatures(ground(onsets), candidate(97, 1)).every(Number.isFinite)).toBe(true));
+])('%s: numbers all the same', (_, onsets) => expect(gridFeatures(shared(onsets), candidate(97, 1)).every(Number.isFinite)).toBe(true));

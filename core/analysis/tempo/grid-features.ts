@@ -2,7 +2,7 @@ import { lowestNote, noteCount, type NoteFrames } from '../notes/note-fit';
 import { barBeatsOf, type RhythmCandidate } from './candidates';
 
 /** What these features need of a sound beside the candidate. */
-export interface GridGround {
+export interface SharedGridFeatures {
   /** Times of clear onsets and their strengths. */
   readonly onsetSeconds: readonly number[];
   readonly onsetStrengths: readonly number[];
@@ -21,20 +21,20 @@ const squash = (value: number): number => Math.log1p(Math.max(0, value));
 export const gridFeatureCount = 23;
 
 /** How onsets lie on a candidate's grid, how far apart they are in beats, and where bass and harmony turn. */
-export function gridFeatures(ground: GridGround, candidate: RhythmCandidate): number[] {
+export function gridFeatures(shared: SharedGridFeatures, candidate: RhythmCandidate): number[] {
   const beat = 60 / candidate.tempoBpm,
     bar = barBeatsOf(candidate) * beat,
     endSeconds = candidate.startSeconds + candidate.bars * bar;
   return [
-    ...offGrids(ground, candidate.startSeconds, endSeconds, beat),
-    ...gapsInBeats(ground.gapSeconds, beat),
-    ...[bar / 2, bar, 2 * bar].map((lag) => ground.noteLikeness.at(lag)),
+    ...offGrids(shared, candidate.startSeconds, endSeconds, beat),
+    ...gapsInBeats(shared.gapSeconds, beat),
+    ...[bar / 2, bar, 2 * bar].map((lag) => shared.noteLikeness.at(lag)),
     ...[
       [bar, 0],
       [bar, bar / 2],
       [beat, 0],
       [2 * bar, bar],
-    ].map(([step, offset]) => turnsAt(ground, candidate.startSeconds + offset, step, endSeconds)),
+    ].map(([step, offset]) => turnsAt(shared, candidate.startSeconds + offset, step, endSeconds)),
   ];
 }
 
@@ -45,7 +45,7 @@ const linesPerBeat = [2, 3, 4, 6] as const;
  * For each grid the mean distance of onsets from its lines, and how far they drift from it over the whole: a tempo that is a little off drifts.
  * All grids in one pass: this is asked of every candidate, with every onset.
  */
-function offGrids({ onsetSeconds, onsetStrengths }: GridGround, start: number, end: number, beat: number): number[] {
+function offGrids({ onsetSeconds, onsetStrengths }: SharedGridFeatures, start: number, end: number, beat: number): number[] {
   const grids = linesPerBeat.map((per) => ({ cell: beat / per, away: 0, d1: 0, td: 0 }));
   let weights = 1e-9,
     t1 = 0,
@@ -101,7 +101,12 @@ function gapsInBeats(gapSeconds: readonly number[], beat: number): number[] {
 }
 
 /** Mean change of the bass at the lines of a grid, against its mean everywhere. */
-function turnsAt({ lowChange, lowChangeMean, noteHopSeconds, heardSeconds }: GridGround, from: number, step: number, end: number): number {
+function turnsAt(
+  { lowChange, lowChangeMean, noteHopSeconds, heardSeconds }: SharedGridFeatures,
+  from: number,
+  step: number,
+  end: number,
+): number {
   let sum = 0,
     count = 0;
   // The very beginning is no turn.

@@ -5,7 +5,7 @@ import { analyseAudio } from '../analyse-audio';
 import { chooseFacts } from '../evidence/choose';
 import { hear } from '../listen/hear';
 import { barBeatsOf, measurePulse, rhythmCandidates } from './candidates';
-import { rhythmGround } from './candidate-features';
+import { sharedRhythmFeatures } from './candidate-features';
 import { oddCandidates, oddFeatureCount, oddReadings, usualRow } from './odd-bars';
 import { readRhythm, rhythmRanking } from './read-rhythm';
 
@@ -13,10 +13,10 @@ const noFamily = new Float32Array(14);
 const readingsOf = (sound: Float32Array) => {
   const heard = hear({ sampleRateHz: rateHz, channels: [sound] }),
     pulse = measurePulse(heard.onsets),
-    ground = rhythmGround(heard, pulse),
-    candidates = rhythmCandidates(heard, pulse, ground.releases),
-    rank = rhythmRanking(ground, noFamily);
-  return oddReadings(heard, ground, { candidates, logits: rank(candidates) }, rank);
+    shared = sharedRhythmFeatures(heard, pulse),
+    candidates = rhythmCandidates(heard, pulse, shared.releases),
+    rank = rhythmRanking(shared, noFamily);
+  return oddReadings(heard, shared, { candidates, logits: rank(candidates) }, rank);
 };
 const factsOf = (sound: Float32Array) => {
   const { evidence, measures } = analyseAudio({ sampleRateHz: rateHz, channels: [sound] }, '', noTags, null);
@@ -38,8 +38,8 @@ test('bars of five that are played are among what is ranked, and nothing of an o
 });
 test('a tempo that a name states is tried, though no pulse has it', () => {
   const heard = hear({ sampleRateHz: rateHz, channels: [sine(220, 8.3)] }),
-    ground = rhythmGround(heard, measurePulse(heard.onsets)),
-    tempos = (named: readonly number[]) => oddCandidates(heard, ground, named).map(({ tempoBpm }) => tempoBpm);
+    shared = sharedRhythmFeatures(heard, measurePulse(heard.onsets)),
+    tempos = (named: readonly number[]) => oddCandidates(heard, shared, named).map(({ tempoBpm }) => tempoBpm);
   expect(tempos([]).some((tempo) => Math.abs(tempo / 123 - 1) < 0.0005)).toBe(false);
   expect(tempos([123]).some((tempo) => Math.abs(tempo / 123 - 1) < 0.0005)).toBe(true);
 });

@@ -1,7 +1,7 @@
 import type { Heard } from '../listen/hear';
 import { cycleShare } from './accent-features';
 import { barBeatsOf, lagValue, spans, tempoRange, wholeIfNear, type RhythmCandidate } from './candidates';
-import { turnAt, type RhythmGround } from './candidate-features';
+import { turnAt, type SharedRhythmFeatures } from './candidate-features';
 
 /** Beats of bars in none of the usual meters: of 5/4, 7/4, 7/8, 5/8, 9/8 (in twos and a three) and 11/8, counted in quarters. */
 export const oddBars = [5, 7, 3.5, 2.5, 4.5, 5.5] as const;
@@ -11,7 +11,11 @@ const mostOdd = 24,
   mostRanked = 12;
 
 /** Readings in odd bars: whole bars that fill the file, and the strongest pulses with the whole bars that go in; the likeliest at first sight. */
-export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, namedTempos: readonly number[] = []): RhythmCandidate[] {
+export function oddCandidates(
+  heard: Pick<Heard, 'span'>,
+  shared: SharedRhythmFeatures,
+  namedTempos: readonly number[] = [],
+): RhythmCandidate[] {
   const { starts, ends } = spans(heard),
     found = new Map<string, { candidate: RhythmCandidate; worth: number }>();
   const add = (candidate: RhythmCandidate) => {
@@ -19,7 +23,7 @@ export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, 
       barBeats = barBeatsOf(candidate);
     if (!(tempoBpm >= tempoRange.low && tempoBpm <= tempoRange.high) || bars < 1) return;
     const id = `${bars} ${barBeats} ${startSeconds > 0 ? 1 : 0} ${Math.round(Math.log(tempoBpm) / 0.0012)}`;
-    if (!found.has(id)) found.set(id, { candidate, worth: worthOf(heard, ground, candidate) });
+    if (!found.has(id)) found.set(id, { candidate, worth: worthOf(heard, shared, candidate) });
   };
   for (const startSeconds of starts)
     for (const end of ends)
@@ -34,7 +38,7 @@ export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, 
         for (const tempoBpm of namedTempos) played(tempoBpm, 'name');
         for (const bars of oddCounts)
           add({ ...odd, tempoBpm: (bars * barBeats * 60) / Math.max(0.05, end - startSeconds), bars, source: 'length' });
-        for (const tempoBpm of ground.tempos) played(wholeIfNear(tempoBpm), 'pulse');
+        for (const tempoBpm of shared.tempos) played(wholeIfNear(tempoBpm), 'pulse');
       }
   return [...found.values()]
     .sort((a, b) => b.worth - a.worth)
@@ -43,7 +47,11 @@ export function oddCandidates(heard: Pick<Heard, 'span'>, ground: RhythmGround, 
 }
 
 /** What speaks for an odd reading at first sight. Of 100 loops in bars of five and seven 94 keep their right reading among 24; of all readings 98 have it. */
-function worthOf({ span }: Pick<Heard, 'span'>, { pulse, likeness, noteLikeness }: RhythmGround, candidate: RhythmCandidate): number {
+function worthOf(
+  { span }: Pick<Heard, 'span'>,
+  { pulse, likeness, noteLikeness }: SharedRhythmFeatures,
+  candidate: RhythmCandidate,
+): number {
   const { tempoBpm, bars, barBeats, startSeconds, source } = candidate,
     bar = (barBeatsOf(candidate) * 60) / tempoBpm,
     end = startSeconds + bars * bar;
@@ -84,12 +92,12 @@ export interface OddReading {
  */
 export function oddReadings(
   heard: Pick<Heard, 'span'>,
-  ground: RhythmGround,
+  shared: SharedRhythmFeatures,
   usual: { readonly candidates: readonly RhythmCandidate[]; readonly logits: ArrayLike<number> },
   rank: (candidates: readonly RhythmCandidate[]) => ArrayLike<number>,
   namedTempos: readonly number[] = [],
 ): OddReading[] {
-  const odd = oddCandidates(heard, ground, namedTempos);
+  const odd = oddCandidates(heard, shared, namedTempos);
   if (!odd.length) return [];
   const logits = rank(odd),
     best = usual.candidates.reduce((top, _, k) => (usual.logits[k] > usual.logits[top] ? k : top), 0);
@@ -105,7 +113,7 @@ export function oddReadings(
     .slice(0, mostRanked)
     .map(({ candidate, logit }) => ({
       candidate,
-      features: oddFeatures(ground, candidate, usual.candidates[best], [logit - usual.logits[best], logit - atTempo(candidate.tempoBpm)]),
+      features: oddFeatures(shared, candidate, usual.candidates[best], [logit - usual.logits[best], logit - atTempo(candidate.tempoBpm)]),
     }));
 }
 
@@ -117,8 +125,13 @@ const farBehind = 20;
  * how much better or worse the reading is by itself than the likeliest one in a usual meter. @param lead by which `rhythm` ranks the candidate before
  * the best usual reading, a logit; and before the best one at its own tempo
  */
-function oddFeatures(ground: RhythmGround, candidate: RhythmCandidate, usual: RhythmCandidate, lead: readonly [number, number]): number[] {
-  const { heard, pulse, near, likeness, noteLikeness } = ground,
+function oddFeatures(
+  shared: SharedRhythmFeatures,
+  candidate: RhythmCandidate,
+  usual: RhythmCandidate,
+  lead: readonly [number, number],
+): number[] {
+  const { heard, pulse, near, likeness, noteLikeness } = shared,
     { span, onsets } = heard,
     { tempoBpm, bars, startSeconds } = candidate,
     barBeats = barBeatsOf(candidate),
@@ -135,14 +148,14 @@ function oddFeatures(ground: RhythmGround, candidate: RhythmCandidate, usual: Rh
     features.push(own, repeats(2 * bar), own - Math.max(repeats(bar - beat / 2), repeats(bar + beat / 2)), repeats(usualBar));
     features.push(...otherBars.map((beats) => own - repeats(beats * beat)));
   }
-  const heardEnd = Math.min(endSeconds, ground.heardSeconds) - 0.01,
+  const heardEnd = Math.min(endSeconds, shared.heardSeconds) - 0.01,
     count = Math.min(mostHalves, Math.max(0, Math.floor(((heardEnd - startSeconds) / beat) * 2 + 0.05)));
   const row = (of: (seconds: number) => number) => Array.from({ length: count }, (_, k) => of(startSeconds + (k * beat) / 2)),
     at = (band: number, seconds: number) => near[band][Math.round((seconds - 0.003) / onsets.hopSeconds) + 1] ?? 0;
   for (const values of [
     row((seconds) => squash(at(4, seconds))),
     row((seconds) => squash(at(0, seconds))),
-    row((seconds) => turnAt(ground, seconds)),
+    row((seconds) => turnAt(shared, seconds)),
   ])
     features.push(...[Math.round(barBeats * 2), 4, 6, 8, 16].map((cycle) => cycleShare(values, cycle)));
   features.push(...oddBars.map((each) => (each === barBeats ? 1 : 0)));
@@ -156,8 +169,8 @@ function oddFeatures(ground: RhythmGround, candidate: RhythmCandidate, usual: Rh
     closeness(span.lastSoundSeconds - endSeconds, 0.03),
     closeness(span.fileSeconds - usual.startSeconds - usual.bars * usualBar, 0.006),
     squash(span.fileSeconds / 4),
-    ground.noteShare,
-    squash(ground.onsetSeconds.length / Math.max(1, span.lastSoundSeconds / beat)),
+    shared.noteShare,
+    squash(shared.onsetSeconds.length / Math.max(1, span.lastSoundSeconds / beat)),
     0,
   );
   return features;

@@ -2,7 +2,7 @@ import type { Heard } from '../listen/hear';
 import { rankingLogits, softmax } from '../learned/network';
 import { model } from '../learned/models';
 import { barBeatsOf, measurePulse, rhythmCandidates, type Pulse, type RhythmCandidate } from './candidates';
-import { rhythmFeatureCount, rhythmFeatures, rhythmGround, type RhythmGround } from './candidate-features';
+import { rhythmFeatureCount, rhythmFeatures, sharedRhythmFeatures, type SharedRhythmFeatures } from './candidate-features';
 import { oddReadings, usualRow } from './odd-bars';
 
 /** A ranked reading of a loop's rhythm. */
@@ -19,7 +19,7 @@ export interface Reading {
 export interface Rhythm {
   readonly readings: readonly Reading[];
   readonly pulse: Pulse;
-  readonly ground: RhythmGround;
+  readonly shared: SharedRhythmFeatures;
 }
 
 const sameTempo = (a: number, b: number): boolean => Math.abs(a / b - 1) < 0.004;
@@ -31,27 +31,27 @@ const sameTempo = (a: number, b: number): boolean => Math.abs(a / b - 1) < 0.004
  */
 export function readRhythm(heard: Heard, namedTempos: readonly number[], familyChances: ArrayLike<number>): Rhythm {
   const pulse = measurePulse(heard.onsets),
-    ground = rhythmGround(heard, pulse),
-    candidates = rhythmCandidates(heard, pulse, ground.releases, namedTempos, ground.tempos);
-  if (!candidates.length) return { readings: [], pulse, ground };
-  const rank = rhythmRanking(ground, familyChances),
+    shared = sharedRhythmFeatures(heard, pulse),
+    candidates = rhythmCandidates(heard, pulse, shared.releases, namedTempos, shared.tempos);
+  if (!candidates.length) return { readings: [], pulse, shared };
+  const rank = rhythmRanking(shared, familyChances),
     logits = rank(candidates),
     scores = softmax(logits),
-    odd = oddReadings(heard, ground, { candidates, logits }, rank, namedTempos),
+    odd = oddReadings(heard, shared, { candidates, logits }, rank, namedTempos),
     [usual, ...oddScores] = oddChances(odd.map(({ features }) => features));
   const readings = [
     ...candidates.map((candidate, k) => readingOf(candidate, usual * scores[k])),
     ...odd.map(({ candidate }, k) => readingOf(candidate, oddScores[k])),
   ].sort((a, b) => b.probability - a.probability);
-  return { readings, pulse, ground };
+  return { readings, pulse, shared };
 }
 
 /** How the networks rank readings of a sound: logits, in the order of the candidates. */
 export const rhythmRanking =
-  (ground: RhythmGround, familyChances: ArrayLike<number>) =>
+  (shared: SharedRhythmFeatures, familyChances: ArrayLike<number>) =>
   (candidates: readonly RhythmCandidate[]): Float32Array =>
     rankingLogits(model('rhythm'), candidates.length, (candidate, row) => {
-      row.set(rhythmFeatures(ground, candidates[candidate]));
+      row.set(rhythmFeatures(shared, candidates[candidate]));
       row.set(familyChances, rhythmFeatureCount);
     });
 

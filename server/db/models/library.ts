@@ -1,5 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import type { Handling } from '~core/arrangement/treatment';
+import type { FitDefaults } from '~core/arrangement/fit-settings';
 import type { Detail } from '~core/analysis/analysis';
 import type { PartVersions } from '~core/analysis/parts';
 import type { Attribute, Candidate, LoopKind, Source } from '~core/analysis/facts';
@@ -78,13 +78,13 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare faintFrames: CreationOptional<number[]>;
   /** Where a wandering player's beats fall, in frames of the sound; empty where time is even. */
   declare beatFrames: CreationOptional<number[]>;
-  declare handling: CreationOptional<Handling>;
+  declare fitDefaults: CreationOptional<FitDefaults>;
   declare chroma: number[];
   declare detail: CreationOptional<Detail | null>;
   /** 32 signed bytes, see `likenessOf`; null for notes and silence. */
   declare likeness: CreationOptional<Buffer | null>;
   /** Words of 32 bits, little-endian, see `fingerprint`. */
-  declare print: CreationOptional<Buffer | null>;
+  declare fingerprint: CreationOptional<Buffer | null>;
   declare analyserVersion: number;
   /** Version of each part of the analysis that heard it. */
   declare heardBy: CreationOptional<PartVersions>;
@@ -129,11 +129,11 @@ Loop.init(
     onsetFrames: DataTypes.ARRAY(DataTypes.INTEGER),
     faintFrames: DataTypes.ARRAY(DataTypes.INTEGER),
     beatFrames: DataTypes.ARRAY(DataTypes.INTEGER),
-    handling: DataTypes.JSONB,
+    fitDefaults: DataTypes.JSONB,
     chroma: DataTypes.ARRAY(DataTypes.REAL),
     detail: DataTypes.JSONB,
     likeness: DataTypes.BLOB,
-    print: DataTypes.BLOB,
+    fingerprint: DataTypes.BLOB,
     analyserVersion: DataTypes.INTEGER,
     heardBy: DataTypes.JSONB,
     searchText: DataTypes.TEXT,

@@ -1,7 +1,7 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
 import type { Project } from '~core/arrangement/tree';
 import type { Overs } from '~core/mix/overs';
-import type { ClipTreatment } from '~core/arrangement/treatment';
+import type { KeptOverrides } from '~core/arrangement/fit-settings';
 import type { Mode } from '~core/theory/key';
 import { sequelize } from '../connection';
 
@@ -101,7 +101,7 @@ export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttrib
   declare shiftSemitones: number;
   declare followTempo: boolean;
   declare followKey: boolean;
-  declare treatment: CreationOptional<ClipTreatment>;
+  declare overrides: CreationOptional<KeptOverrides>;
 }
 ClipRow.init(
   {
@@ -116,7 +116,7 @@ ClipRow.init(
     shiftSemitones: DataTypes.REAL,
     followTempo: DataTypes.BOOLEAN,
     followKey: DataTypes.BOOLEAN,
-    treatment: DataTypes.JSONB,
+    overrides: DataTypes.JSONB,
   },
   { sequelize, tableName: 'clips' },
 );

@@ -27,7 +27,7 @@ export const countSql = (where: string): string => `select count(*)::int as tota
 
 /** What the list shows of a loop, with what fitting needs. */
 const rowColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l.instrument, l.family, l.tempo_bpm as "tempoBpm", l.tempo_confidence as "tempoConfidence", l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.key_confidence as "keyConfidence",
-  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.lead_seconds as "leadSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames", l.handling,
+  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.lead_seconds as "leadSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames", l.fit_defaults as "fitDefaults",
   encode(l.overview, 'base64') as overview, l.pack_id as "packId", p.name as "packName", p.vendor, s.stem as "setStem", l.added_at as "addedAt", a.name::text as "addedBy"`;
 
 const joins = 'join packs p on p.id = l.pack_id left join sets s on s.id = l.set_id join people a on a.id = l.added_by';

@@ -6,11 +6,11 @@ import { loadTransforms } from '~core/dsp/real-fft';
 import { resampleCyclic } from '~core/dsp/resample';
 import { FormatError } from '~core/formats/errors';
 import { writeWav } from '~core/formats/wav/write';
-import { makeFitted } from '~core/mix/load-fit';
+import { renderFitted } from '~core/mix/render-fitted';
 import { lowerOvers } from '~core/mix/overs';
 import { renderMix } from '~core/mix/render';
 import { projectRateHz } from '~core/units/time';
-import { hearFile, hearParts } from './hear-file';
+import { analyseSoundFile, hearParts } from './analyse-file';
 import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, RenewRequest, RenewResult } from './protocol';
 
 /** A thread of the CPU pool: messages in, core call, messages out. */
@@ -37,7 +37,7 @@ async function orMessage<T>(work: () => Promise<T>): Promise<T | { readonly ok: 
 
 async function analyse({ filePath, vendorPath, scratchDir }: AnalyseRequest): Promise<AnalyseResult> {
   const wavPath = join(scratchDir, `${randomUUID()}.wav`),
-    { analysis, format, frames, sound } = await hearFile(filePath, vendorPath, { withTags: true, wavPath });
+    { analysis, format, frames, sound } = await analyseSoundFile(filePath, vendorPath, { withTags: true, wavPath });
   return {
     ok: true,
     media: format === 'midi' ? 'midi' : 'audio',
@@ -61,7 +61,7 @@ async function exportMix({ project, sources, paths, bits, rateHz, overs }: Expor
   // One loop that cannot be played costs itself, not the piece.
   for (const [key, request] of schedule.requests)
     try {
-      buffers.set(key, makeFitted(request, new Uint8Array(await readFile(paths[request.soundSha]))));
+      buffers.set(key, renderFitted(request, new Uint8Array(await readFile(paths[request.soundSha]))));
     } catch (error) {
       console.error(`a loop is silent in a mixdown: ${(error as Error).message}`);
       silent.add(request.soundSha);

@@ -1,4 +1,4 @@
-import { resampleLap } from '~core/dsp/resample';
+import { resampleCycle } from '~core/dsp/resample';
 import { bytesInMemory } from '~core/formats/byte-source';
 import { lengthFrames, type PcmAudio } from '~core/formats/pcm';
 import { projectRateHz } from '~core/units/time';
@@ -47,5 +47,5 @@ export function toProjectRate(pcm: PcmAudio): PcmAudio {
   const channels = pcm.channels.slice(0, 2);
   if (pcm.sampleRateHz === projectRateHz) return { sampleRateHz: projectRateHz, channels };
   const target = Math.max(1, Math.round((lengthFrames(pcm) * projectRateHz) / pcm.sampleRateHz));
-  return { sampleRateHz: projectRateHz, channels: resampleLap(channels, target) };
+  return { sampleRateHz: projectRateHz, channels: resampleCycle(channels, target) };
 }

@@ -6,7 +6,7 @@ import { writeWav } from '~core/formats/wav/write';
 import { chord, hits, sine } from '../../../test/generators/signals';
 import { summaryLine } from '../../tools/summary-line';
 import { describe as describeAnalysis } from './describe';
-import { hearSource } from './hear-file';
+import { hearSource } from './analyse-file';
 
 const wav = (channels: Float32Array[], sampleRateHz = 44100) => writeWav({ sampleRateHz, channels }, 'float32');
 const heard = (bytes: Uint8Array, path = '') => hearSource(bytesInMemory(bytes), path, { withTags: false, wavPath: null });

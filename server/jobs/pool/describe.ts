@@ -89,7 +89,7 @@ export function describe({ evidence: own, measures }: Analysis, context: readonl
     loudnessLufs: measures.loudnessLufs,
     peakDbfs: measures.peakDbfs,
     likeness: measures.likeness && [...measures.likeness],
-    print: [...measures.print].map((word) => word.toString(16).padStart(8, '0')).join(''),
+    print: [...measures.fingerprint].map((word) => word.toString(16).padStart(8, '0')).join(''),
     detail: measures.detail,
     evidence,
   };

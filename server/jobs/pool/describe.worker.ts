@@ -1,5 +1,5 @@
 import type { Analysis } from '~core/analysis/analysis';
-import { hearFile } from './hear-file';
+import { analyseSoundFile } from './analyse-file';
 import { FormatError } from '~core/formats/errors';
 
 export interface DescribeRequest {
@@ -28,7 +28,7 @@ function complaint(error: unknown): string {
 /** A thread of the command that analyses files outside the library. */
 export default async function describe({ filePath, vendorPath, withTags }: DescribeRequest): Promise<DescribeResult> {
   try {
-    const { analysis } = await hearFile(filePath, vendorPath, { withTags, wavPath: null });
+    const { analysis } = await analyseSoundFile(filePath, vendorPath, { withTags, wavPath: null });
     return { ok: true, analysis };
   } catch (error) {
     return { ok: false, message: complaint(error) };

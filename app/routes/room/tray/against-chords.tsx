@@ -25,7 +25,7 @@ export function AgainstChords({ candidate }: { candidate: Candidate }) {
   const engine = useEngine(),
     project = useProject((state) => state.project),
     [heard, setHeard] = useState<{ readonly loopId: number; readonly bars: readonly (readonly number[])[] }>({ loopId: 0, bars: [] }),
-    [lapStartBeat, setLapStartBeat] = useState<number | null>(null),
+    [cycleStartBeat, setCycleStartBeat] = useState<number | null>(null),
     { row, fitted, alone } = candidate;
   useEffect(() => {
     let gone = false;
@@ -38,18 +38,18 @@ export function AgainstChords({ candidate }: { candidate: Candidate }) {
   }, [row.id]);
   useFrame(() => {
     const phase = engine.audition.phase(),
-      start = phase === null ? null : Math.round((engine.positionBeat() - phase * fitted.lapBeats) * 4) / 4;
-    if (start !== lapStartBeat) setLapStartBeat(start);
+      start = phase === null ? null : Math.round((engine.positionBeat() - phase * fitted.cycleBeats) * 4) / 4;
+    if (start !== cycleStartBeat) setCycleStartBeat(start);
   });
   const barCount = row.bars ?? 0,
-    shown = candidate.treatment.firstBars ?? barCount,
+    shown = candidate.overrides.firstBars ?? barCount,
     against = useMemo(() => {
-      if (!project?.chords.length || lapStartBeat === null || barCount < 1) return [];
-      const barBeats = fitted.lapBeats / Math.min(shown, barCount);
+      if (!project?.chords.length || cycleStartBeat === null || barCount < 1) return [];
+      const barBeats = fitted.cycleBeats / Math.min(shown, barCount);
       const bars = heard.loopId === row.id ? heard.bars.slice(0, shown) : [];
-      return barsAgainstChords(bars, fitted.shiftSemitones, lapStartBeat, barBeats, project.chords, project.key);
-    }, [heard, row.id, project, lapStartBeat, fitted, shown, barCount]);
-  if (alone || against.length === 0 || candidate.treatment.reverse) return null;
+      return barsAgainstChords(bars, fitted.shiftSemitones, cycleStartBeat, barBeats, project.chords, project.key);
+    }, [heard, row.id, project, cycleStartBeat, fitted, shown, barCount]);
+  if (alone || against.length === 0 || candidate.overrides.reverse) return null;
   const width = 100 / (barCount || against.length),
     rubbing = against.filter(({ clash }) => clash.degree >= clashFrom).length;
   return (

@@ -48,7 +48,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
                 title={
                   blind
                     ? `Hear number ${digit} (${digit})`
-                    : `${titleApart(entry.row, rows)} · ${entry.note || describeFit(engine.audition.fit(entry.row.source, entry.treatment))} (${digit})`
+                    : `${titleApart(entry.row, rows)} · ${entry.note || describeFit(engine.audition.fit(entry.row.source, entry.overrides))} (${digit})`
                 }
                 onClick={() => engine.audition.shortlist.hearDigit(digit)}
               >
@@ -83,7 +83,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
         <button
           className="btn btn-xs"
           onClick={() =>
-            place({ row: candidate.row, treatment: candidate.treatment, offsetBeats: candidate.offsetBeats, dropShortlist: true })
+            place({ row: candidate.row, overrides: candidate.overrides, offsetBeats: candidate.offsetBeats, dropShortlist: true })
           }
           title="Place this one and forget the others"
         >

@@ -18,7 +18,7 @@ import { AgainstChords } from './against-chords';
 import { ShortlistRow } from './shortlist-row';
 import { Spectra } from './spectra';
 import { Switches } from './switches';
-import { TreatmentRow } from './treatment-row';
+import { OverridesRow } from './overrides-row';
 
 const phaseWords: Readonly<Record<Candidate['phase'], string>> = {
   fitting: 'fitting …',
@@ -41,7 +41,7 @@ export function Tray() {
     hiddenDigit = candidate && shortlist.blind ? digitOf(shortlist, candidate.row.id) : null;
   return (
     <section aria-label="Audition tray" className="tray shrink-0">
-      {candidate && hiddenDigit === null && <TreatmentRow candidate={candidate} />}
+      {candidate && hiddenDigit === null && <OverridesRow candidate={candidate} />}
       {(candidate || shortlist.entries.length > 0) && <ShortlistRow />}
       <div className="flex h-30 items-stretch gap-4 border-t border-base-300 bg-base-200 px-3 py-2">
         {candidate && hiddenDigit !== null ? (

@@ -1,22 +1,22 @@
 import { memo } from 'react';
 import { ArrowLeftToLine, ArrowRightToLine, Minus, Plus, Rewind } from 'lucide-react';
-import { speedRatios, type Treatment } from '~core/arrangement/treatment';
-import { engineRow } from '~core/stretch/engines';
+import { speedRatios, type ClipOverrides } from '~core/arrangement/fit-settings';
+import { stretchModeRow } from '~core/stretch/stretch-modes';
 import { useEngine } from '~/audio/hooks';
 import type { Candidate } from '~/audio/store';
-import { EngineSelect } from '~/ui/engine-select';
+import { StretchModeSelect } from '~/ui/stretch-mode-select';
 import { signed } from '~/ui/format';
 
 const speedWords: Readonly<Record<number, string>> = { 0.25: '¼ ×', 0.5: '½ ×, half time', 1: 'as it is', 2: '2 ×, double time', 4: '4 ×' };
 
 /** What can be tried on the candidate while it sounds; all of it goes along when it is placed. */
-export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidate: Candidate }) {
+export const OverridesRow = memo(function OverridesRow({ candidate }: { candidate: Candidate }) {
   const engine = useEngine(),
-    { treatment, offsetBeats, row, fitted } = candidate,
+    { overrides, offsetBeats, row, fitted } = candidate,
     { source } = row,
-    set = (changes: Partial<Treatment> & { offsetBeats?: number }) => engine.audition.treat(changes),
-    shift = (by: number) => set({ shiftSemitones: clamp(treatment.shiftSemitones + by, 24) }),
-    repeats = Number.isFinite(fitted.lapFrames),
+    set = (changes: Partial<ClipOverrides> & { offsetBeats?: number }) => engine.audition.treat(changes),
+    shift = (by: number) => set({ shiftSemitones: clamp(overrides.shiftSemitones + by, 24) }),
+    repeats = Number.isFinite(fitted.cycleFrames),
     bars = source.beats === null ? 0 : Math.floor(source.beats / source.barBeats),
     // The same note by the other way round the octave.
     otherWay = fitted.shiftSemitones > 0 ? -12 : 12;
@@ -39,20 +39,20 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
         <Step label="−10 ct: down ten cents" onClick={() => shift(-0.1)} icon="−10 ct" wide />
         <Step label="+10 ct: up ten cents" onClick={() => shift(0.1)} icon="+10 ct" wide />
       </span>
-      {fitted.request.engine === 'voice' && (
+      {fitted.request.stretchMode === 'voice' && (
         <span className="flex items-center gap-1">
           <span className="caps">Character</span>
           <Step
             label="Darker"
-            onClick={() => set({ formantSemitones: clamp(treatment.formantSemitones - 1, 12) })}
+            onClick={() => set({ formantSemitones: clamp(overrides.formantSemitones - 1, 12) })}
             icon={<Minus className="size-3.5" />}
           />
           <output className="w-7 text-center tabular-nums" aria-label="Character in semitones">
-            {signed(treatment.formantSemitones)}
+            {signed(overrides.formantSemitones)}
           </output>
           <Step
             label="Brighter"
-            onClick={() => set({ formantSemitones: clamp(treatment.formantSemitones + 1, 12) })}
+            onClick={() => set({ formantSemitones: clamp(overrides.formantSemitones + 1, 12) })}
             icon={<Plus className="size-3.5" />}
           />
         </span>
@@ -62,7 +62,7 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
         <select
           aria-label="Speed"
           className="select select-xs w-34 max-xl:w-24"
-          value={treatment.speedRatio}
+          value={overrides.speedRatio}
           onChange={({ target }) => set({ speedRatio: Number(target.value) })}
         >
           {speedRatios.map((ratio) => (
@@ -96,7 +96,7 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
               <select
                 aria-label="Bars"
                 className="select select-xs w-24"
-                value={treatment.firstBars ?? ''}
+                value={overrides.firstBars ?? ''}
                 onChange={({ target }) => set({ firstBars: target.value ? Number(target.value) : null })}
               >
                 <option value="">all {bars}</option>
@@ -111,20 +111,20 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
         </>
       )}
       <button
-        className={`btn btn-xs ${treatment.reverse ? 'btn-neutral' : ''}`}
-        aria-pressed={treatment.reverse}
-        onClick={() => set({ reverse: !treatment.reverse })}
+        className={`btn btn-xs ${overrides.reverse ? 'btn-neutral' : ''}`}
+        aria-pressed={overrides.reverse}
+        onClick={() => set({ reverse: !overrides.reverse })}
       >
         <Rewind className="size-3.5" /> backwards
       </button>
       {source.media === 'audio' && (
-        <label className="flex items-center gap-1" title={engineRow(fitted.request.engine).purpose}>
+        <label className="flex items-center gap-1" title={stretchModeRow(fitted.request.stretchMode).purpose}>
           <span className="caps max-xl:hidden">Stretched as</span>
-          <EngineSelect
+          <StretchModeSelect
             className="select-xs w-46 max-xl:w-34"
             source={source}
-            value={treatment.engine}
-            onChange={(each) => set({ engine: each })}
+            value={overrides.stretchMode}
+            onChange={(each) => set({ stretchMode: each })}
           />
         </label>
       )}
@@ -134,7 +134,7 @@ export const TreatmentRow = memo(function TreatmentRow({ candidate }: { candidat
           <select
             aria-label="Drawn onto the grid"
             className="select select-xs w-24"
-            value={treatment.gridStrength ?? source.handling?.gridStrength ?? 0}
+            value={overrides.gridStrength ?? source.fitDefaults?.gridStrength ?? 0}
             onChange={({ target }) => set({ gridStrength: Number(target.value) })}
           >
             {[0, 0.25, 0.5, 0.75, 1].map((strength) => (

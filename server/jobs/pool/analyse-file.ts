@@ -30,7 +30,7 @@ interface Options {
 }
 
 /** @throws {FormatError} with a sentence for the person, when the file cannot be read */
-export async function hearFile(path: string, vendorPath: string, options: Options): Promise<HeardFile> {
+export async function analyseSoundFile(path: string, vendorPath: string, options: Options): Promise<HeardFile> {
   const source = openSource(path);
   try {
     return await hearSource(source, vendorPath, options);

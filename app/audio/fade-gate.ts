@@ -8,9 +8,9 @@ const quarter = (up: boolean): Float32Array =>
 
 /**
  * Opens once and closes once, by equal power, in front of everything a candidate plays: when it leaves can be planned, and planned anew,
- * without a look at the fades of its laps.
+ * without a look at the fades of its cycles.
  */
-export class Door {
+export class FadeGate {
   readonly node: GainNode;
   private openFrame = -Infinity;
   private closingFrame = Infinity;

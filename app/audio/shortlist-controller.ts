@@ -1,12 +1,12 @@
 import { drop, emptyShortlist, entryAt, hide, keep, note, type Shortlist } from './shortlist';
 import type { EngineStore } from './store';
-import type { Wish } from './wish';
+import type { CandidateRequest } from './candidate-request';
 
 /** The shortlist as the engine holds it: every change is fitted ahead. */
-export class ShortlistDesk {
+export class ShortlistController {
   constructor(
     private readonly store: EngineStore,
-    private readonly hear: (wish: Wish) => Promise<void>,
+    private readonly hear: (request: CandidateRequest) => Promise<void>,
     /** Fits ahead what is on the list now, and sets levels anew. */
     private readonly changed: () => void,
   ) {}
@@ -27,8 +27,8 @@ export class ShortlistDesk {
   }
 
   /** Holds a loop as it is wished for. @returns false when there is no place left */
-  keep(wish: Wish): boolean {
-    const kept = keep(this.list, wish);
+  keep(request: CandidateRequest): boolean {
+    const kept = keep(this.list, request);
     this.put(kept.list);
     return !kept.full;
   }

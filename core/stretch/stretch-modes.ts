@@ -6,14 +6,14 @@ import { stretchTonal } from './vocoder';
 import { stretchVoice } from './voice';
 
 /** How a loop is stretched; `plain` is a tape: speed and pitch together. */
-export type StretchEngine = 'percussive' | 'tonal' | 'mixed' | 'apart' | 'voice' | 'plain';
+export type StretchMode = 'percussive' | 'tonal' | 'mixed' | 'apart' | 'voice' | 'plain';
 
 export interface StretchTask {
   readonly cycle: readonly Float32Array[];
   /** Hits in frames of the cycle, ascending; may be empty. */
   readonly onsetFrames: readonly number[];
   readonly map: TimeMap;
-  /** Beats of the lap, 0 when they are not known. */
+  /** Beats of the cycle, 0 when they are not known. */
   readonly beats: number;
   /** What resampling will do to the pitch afterwards, and where the formants shall be. */
   readonly pitchRatio: number;
@@ -21,8 +21,8 @@ export interface StretchTask {
   readonly sampleRateHz: number;
 }
 
-export interface EngineRow {
-  readonly engine: StretchEngine;
+export interface StretchModeRow {
+  readonly mode: StretchMode;
   readonly name: string;
   /** For whom it is, in a few words. */
   readonly purpose: string;
@@ -42,45 +42,45 @@ const byHits =
 const hitsGrowthDb = 3,
   heldGrowthDb = 6;
 
-/** All engines, in the order they are offered. */
-export const engineRows: readonly EngineRow[] = [
+/** All stretch modes, in the order they are offered. */
+export const stretchModeRows: readonly StretchModeRow[] = [
   {
-    engine: 'percussive',
+    mode: 'percussive',
     name: 'hits',
     purpose: 'drums and percussion: every attack stays as it is',
     mostPeakGrowthDb: hitsGrowthDb,
     stretch: byHits(stretchSlices),
   },
   {
-    engine: 'tonal',
+    mode: 'tonal',
     name: 'tones',
     purpose: 'chords, pads, lines: smooth, soft at attacks',
     mostPeakGrowthDb: heldGrowthDb,
     stretch: ({ cycle, map }) => stretchTonal(cycle, map),
   },
   {
-    engine: 'mixed',
+    mode: 'mixed',
     name: 'hits and tones',
     purpose: 'drums with bass or chords: attacks first',
     mostPeakGrowthDb: heldGrowthDb,
     stretch: byHits(stretchMixed),
   },
   {
-    engine: 'apart',
+    mode: 'apart',
     name: 'hits over held tones',
     purpose: 'drums over a pad: the tones are taken out and kept steady',
     mostPeakGrowthDb: heldGrowthDb,
     stretch: byHits(stretchApart),
   },
   {
-    engine: 'voice',
+    mode: 'voice',
     name: 'voice',
     purpose: 'singing and speech: the pitch moves, the character stays',
     mostPeakGrowthDb: heldGrowthDb,
     stretch: ({ cycle, map, pitchRatio, formantRatio, sampleRateHz }) => stretchVoice(cycle, map, pitchRatio, formantRatio, sampleRateHz),
   },
   {
-    engine: 'plain',
+    mode: 'plain',
     name: 'tape',
     purpose: 'speed and pitch together, as a tape does',
     mostPeakGrowthDb: hitsGrowthDb,
@@ -88,8 +88,8 @@ export const engineRows: readonly EngineRow[] = [
   },
 ];
 
-export function engineRow(engine: StretchEngine): EngineRow {
-  const row = engineRows.find((each) => each.engine === engine);
-  if (!row) throw new RangeError(`no engine ${engine}`);
+export function stretchModeRow(mode: StretchMode): StretchModeRow {
+  const row = stretchModeRows.find((each) => each.mode === mode);
+  if (!row) throw new RangeError(`no stretch mode ${mode}`);
   return row;
 }

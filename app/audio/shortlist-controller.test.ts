@@ -1,15 +1,16 @@
-import { ShortlistDesk } from './shortlist-desk';
+import { ShortlistController } from './shortlist-controller';
 import { createEngineStore, type EngineStore } from './store';
-import type { Wish } from './wish';
+import type { CandidateRequest } from './candidate-request';
 
-const wish = (id: number): Wish => ({ row: { id, title: `Loop ${id}` }, treatment: {}, offsetBeats: 0 }) as unknown as Wish;
+const request = (id: number): CandidateRequest =>
+  ({ row: { id, title: `Loop ${id}` }, overrides: {}, offsetBeats: 0 }) as unknown as CandidateRequest;
 
-let store: EngineStore, heard: number[], changes: number, desk: ShortlistDesk;
+let store: EngineStore, heard: number[], changes: number, desk: ShortlistController;
 beforeEach(() => {
   store = createEngineStore();
   heard = [];
   changes = 0;
-  desk = new ShortlistDesk(
+  desk = new ShortlistController(
     store,
     ({ row }) => {
       heard.push(row.id);
@@ -19,7 +20,7 @@ beforeEach(() => {
   );
 });
 const hold = (id: number) => {
-  store.setState({ candidate: { ...wish(id), phase: 'sounding' } as never });
+  store.setState({ candidate: { ...request(id), phase: 'sounding' } as never });
   return desk.keepCandidate();
 };
 const ids = () => store.getState().shortlist.entries.map(({ row }) => row.id);

@@ -13,7 +13,7 @@ const ringFadeFrames = 441;
  * The fitted buffer of a request, from the bytes of its sound (a float WAV at the project's rate, or a MIDI file). The one
  * place where browser and server make what is heard, so that both make the same. Always two channels. `loadTransforms` comes first.
  */
-export function makeFitted(request: FitRequest, bytes: Uint8Array): Float32Array[] {
+export function renderFitted(request: FitRequest, bytes: Uint8Array): Float32Array[] {
   const made = twoChannels(make(request, bytes));
   if (request.reverse) made.forEach((plane) => plane.reverse());
   return made;
@@ -24,7 +24,7 @@ function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
     case 'notes':
     case 'notes-once':
       return makeNotes(request, bytes);
-    case 'lap': {
+    case 'cycle': {
       const { channels } = parseWav(bytes);
       return fitCycle(extractCycle(channels, request.startFrame, request.sourceFrames, request.tail), request.onsetFrames, request);
     }
