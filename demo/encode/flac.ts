@@ -1,8 +1,6 @@
-import openLibrary from 'libflacjs';
+import { flacLibrary } from '../../server/jobs/pool/reference-flac';
 
 interface FlacLibrary {
-  isReady(): boolean;
-  on(event: 'ready', run: () => void): void;
   create_libflac_encoder(rateHz: number, channels: number, bits: number, level: number, totalFrames: number, verify: boolean): number;
   init_encoder_stream(
     encoder: number,
@@ -14,20 +12,9 @@ interface FlacLibrary {
   FLAC__stream_encoder_delete(encoder: number): void;
 }
 
-let library: Promise<FlacLibrary> | null = null;
-
-function loadLibrary(): Promise<FlacLibrary> {
-  library ??= new Promise((done) => {
-    const flac = openLibrary('release') as unknown as FlacLibrary;
-    if (flac.isReady()) done(flac);
-    else flac.on('ready', () => done(flac));
-  });
-  return library;
-}
-
 /** FLAC bytes from integer planes `[channel][frame]`, with frame count and MD5 in STREAMINFO. */
 export async function encodeFlac(channels: readonly Int32Array[], rateHz: number, bits: 16 | 24): Promise<Uint8Array> {
-  const flac = await loadLibrary(),
+  const flac = await flacLibrary<FlacLibrary>(),
     frames = channels[0].length;
   const encoder = flac.create_libflac_encoder(rateHz, channels.length, bits, 5, frames, false);
   const parts: Uint8Array[] = [];

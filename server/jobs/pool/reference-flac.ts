@@ -23,18 +23,19 @@ const endState = 4;
 
 let library: Promise<FlacLibrary> | null = null;
 
-function loadLibrary(): Promise<FlacLibrary> {
+/** The reference library, once it is ready. @typeParam Part what of it is used */
+export function flacLibrary<Part>(): Promise<Part> {
   library ??= new Promise((done) => {
     const flac = openLibrary('release') as unknown as FlacLibrary;
     if (flac.isReady()) done(flac);
     else flac.on('ready', () => done(flac));
   });
-  return library;
+  return library as Promise<unknown> as Promise<Part>;
 }
 
 /** The sound of a FLAC file frame by frame, as the reference decoder reads it: slower, and right about every corner of RFC 9639. */
 export async function* referenceFlacPieces(bytes: Uint8Array): AsyncGenerator<readonly Float32Array[]> {
-  const flac = await loadLibrary(),
+  const flac = await flacLibrary<FlacLibrary>(),
     decoder = flac.create_libflac_decoder(false),
     made: Float32Array[][] = [];
   let at = 0;

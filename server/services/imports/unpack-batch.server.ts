@@ -79,12 +79,15 @@ async function withPack(batchId: number): Promise<ImportBatch> {
   });
 }
 
-/** Of equal files in one batch the first is analysed; the others say whose twin they are. */
+/** Of equal files in one batch the first is analysed; the others say whose twin they are. One pass, however many are alike. */
 async function markTwins(batchId: number, transaction: Transaction): Promise<void> {
   await sequelize.query(
-    `update import_files f set state = 'duplicate', message = 'the same file as “' || first.path || '”' from import_files first
-      where f.batch_id = $1 and first.batch_id = $1 and f.state = 'queued' and f.file_sha256 = first.file_sha256 and first.id < f.id
-      and not exists (select 1 from import_files earlier where earlier.batch_id = $1 and earlier.file_sha256 = f.file_sha256 and earlier.id < first.id)`,
+    `update import_files f set state = 'duplicate', message = 'the same file as “' || twin.path || '”'
+      from (
+        select id, first_value(id) over alike as first_id, first_value(path) over alike as path from import_files
+        where batch_id = $1 and file_sha256 is not null window alike as (partition by file_sha256 order by id)
+      ) twin
+      where f.id = twin.id and twin.first_id <> f.id and f.state = 'queued'`,
     { bind: [batchId], transaction },
   );
 }
