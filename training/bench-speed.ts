@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { analyseAudio, analyseParts } from '../core/analysis/analyse-audio';
-import { allParts, isSaidBy, outdatedParts, parts, partVersions, type Part } from '../core/analysis/parts';
+import { allParts, outdatedParts, parts, partVersions, type Part } from '../core/analysis/parts';
+import { isSaidBy } from '../core/analysis/said-by';
 import { loadTransforms } from '../core/dsp/real-fft';
 import { noTags } from '../core/formats/tags/embedded';
 import { lengthFrames, type PcmAudio } from '../core/formats/pcm';

@@ -1,37 +1,14 @@
-import { keyValueName, loopKinds, type Attribute, type Candidate, type KeyValue, type LoopKind } from '~core/analysis/facts';
-import { instrumentById } from '~core/theory/instruments';
-import { keyValueCode } from './format';
+import { attributeRow } from '~core/analysis/attributes/registry';
+import type { Attribute, Candidate } from '~core/analysis/facts';
 
-export const factLabels: Readonly<Record<Attribute, string>> = {
-  kind: 'Kind',
-  tempo: 'Tempo',
-  beats: 'Length',
-  meter: 'Meter',
-  start: 'Bar 1',
-  key: 'Key',
-  instrument: 'Instrument',
-};
+export const factLabel = (attribute: Attribute): string => attributeRow(attribute).label;
 
 /** A fact's value in words. */
-export function inWords(attribute: Attribute, value: unknown, barBeats: number): string {
-  if (attribute === 'tempo')
-    return Number(value)
-      .toFixed(2)
-      .replace(/\.?0+$/, '');
-  if (attribute === 'beats') {
-    const bars = Number(value) / barBeats;
-    return `${Number(value)} beats, ${Number.isInteger(bars) ? bars : bars.toFixed(2)} ${bars === 1 ? 'bar' : 'bars'}`;
-  }
-  if (attribute === 'start') return Number(value) < 0.0005 ? 'at the very start' : `${Number(value).toFixed(3)} s in`;
-  if (attribute === 'key') return keyValueName(value as KeyValue);
-  if (attribute === 'instrument') return instrumentById(String(value))?.label ?? String(value);
-  if (attribute === 'meter') return value === 'unknown' ? 'unknown, none of 4/4, 3/4, 6/8' : String(value);
-  return attribute === 'kind' ? loopKinds[value as LoopKind] : String(value);
-}
+export const inWords = (attribute: Attribute, value: unknown, barBeats: number): string =>
+  attributeRow(attribute).inWords(value as never, barBeats);
 
 /** The form in which a value is sent back. */
-export const toField = (attribute: Attribute, value: unknown): string =>
-  attribute === 'key' ? keyValueCode(value as KeyValue) : String(value);
+export const toField = (attribute: Attribute, value: unknown): string => attributeRow(attribute).toText(value as never);
 
 /** `sure`, `82 %`. */
 export function percent(confidence: number): string {

@@ -1,17 +1,5 @@
 import type { LoopSource } from '../../core/arrangement/fit-request';
-import {
-  barsText,
-  doubtMark,
-  keyCode,
-  keylessOptions,
-  keyText,
-  lengthWords,
-  secondsText,
-  shiftText,
-  signed,
-  stretchPercent,
-  tempoText,
-} from './format';
+import { barsText, doubtMark, keyText, lengthWords, secondsText, shiftText, signed, stretchPercent, tempoText } from './format';
 
 const loop: LoopSource = {
   loopId: 1,
@@ -53,16 +41,6 @@ test('what belonging takes (common practice: 124 at 120 is −3.2 %, B♭ minor 
     shiftText(loop, null),
   ]).toEqual(['up 4', 'fits', 'down 2', null, null]);
 });
-test('signs, bars, seconds, codes', () => {
-  expect([signed(-3.24, 1), signed(2), signed(0, 1)]).toEqual(['−3.2', '+2', '±0.0']);
-  expect([barsText(4), barsText(0.5), barsText(null)]).toEqual(['4', '0.5', '—']);
-  expect([secondsText(7.742), secondsText(125)]).toEqual(['7.7 s', '2:05']);
-  expect([keyCode({ tonic: 5, mode: 'minor' }), keyCode({ tonic: 11, mode: 'major' })]).toEqual(['5m', '11M']);
-  expect(keylessOptions).toEqual([
-    { value: 'un', label: 'unpitched' },
-    { value: 'no', label: 'no single key' },
-  ]);
-});
 test.each([
   [{ bars: 4, meter: '4/4', barBeats: 4 }, '4 bars'],
   [{ bars: 1, meter: '4/4', barBeats: 4 }, '1 bar'],
@@ -71,3 +49,8 @@ test.each([
   [{ bars: 2, meter: 'unknown', barBeats: 3.5 }, '2 bars of 3.5 beats'],
   [{ bars: null, meter: null, barBeats: 4 }, '1.2 s'],
 ])('%p is as long as %s', (row, words) => expect(lengthWords({ ...row, lengthSeconds: 1.23 })).toBe(words));
+test('signs, bars, seconds', () => {
+  expect([signed(-3.24, 1), signed(2), signed(0, 1)]).toEqual(['−3.2', '+2', '±0.0']);
+  expect([barsText(4), barsText(0.5), barsText(null)]).toEqual(['4', '0.5', '—']);
+  expect([secondsText(7.742), secondsText(125)]).toEqual(['7.7 s', '2:05']);
+});

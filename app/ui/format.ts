@@ -1,4 +1,4 @@
-import { isKey, keyValueName, sureFrom, type KeyValue } from '~core/analysis/facts';
+import { sureFrom } from '~core/analysis/facts';
 import { chooseReading, keyShift, type LoopSource } from '~core/arrangement/fit-request';
 import { keyName, pitchClassName, type Key } from '~core/theory/key';
 import { playbackRate } from '~core/units/time';
@@ -29,17 +29,6 @@ export function shiftText(source: LoopSource, key: Key | null): string | null {
   const shift = keyShift(source, key);
   return shift === 0 ? 'fits' : shift > 0 ? `up ${shift}` : `down ${-shift}`;
 }
-
-/** `k:5m` style code of a key for addresses and forms. */
-export const keyCode = (key: Key): string => `${key.tonic}${key.mode === 'minor' ? 'm' : 'M'}`;
-
-/** The same for what a key may be besides a key: `un`, `no`. */
-export const keyValueCode = (value: KeyValue): string => (isKey(value) ? keyCode(value) : value === 'unpitched' ? 'un' : 'no');
-/** The answers that are no key, with their codes, for lists to choose from. */
-export const keylessOptions = (['unpitched', 'no-single-key'] as const).map((value) => ({
-  value: keyValueCode(value),
-  label: keyValueName(value),
-}));
 
 /** A triad: `Dm`, `C`. */
 export const chordName = ({ root, minor }: { readonly root: number; readonly minor: boolean }): string =>

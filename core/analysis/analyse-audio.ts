@@ -4,7 +4,8 @@ import { keyName } from '../theory/key';
 import { keptReadings, overviewColumns, type Analysis, type Detail, type Measures, type WholeSound } from './analysis';
 import { mostBars, mostBeats, notesByBar } from './chords/bars';
 import { bandShares } from './colour/colour';
-import { evidence, isKey, type Evidence, type KeyValue } from './facts';
+import { isKey, type KeyValue } from './attributes/key';
+import { evidence, type Evidence } from './facts';
 import { fingerprint } from './fingerprint/fingerprint';
 import { familiesHeard } from './instrument/also-heard';
 import { homelessChance } from './key/home';
@@ -18,7 +19,9 @@ import { notesOfTrack, type HeardNote } from './melody/melody';
 import { trackSingleVoice } from './melody/pitch-track';
 import { cutsOf } from './onsets/cuts';
 import { hitStrengths } from './onsets/onsets';
-import { allParts, isSaidBy, parts, type Part } from './parts';
+import { allParts, parts, type Part } from './parts';
+import { labelsOfCharacter } from './labels';
+import { isSaidBy } from './said-by';
 import { overviewPeaks } from './peaks/peaks';
 import { measureGroove } from './rhythm/accents';
 import { beatMapOf } from './rhythm/beat-map';
@@ -42,6 +45,7 @@ export function analyseAudio(
   const listening = listen({ pcm, path, tags, whole }, allParts, { evidence: said, readings: null });
   if (listening.heard.gain === 0) return silence(listening);
   const names = partsOf.names(listening),
+    labels = partsOf.labels(listening),
     levels = partsOf.levels(listening),
     hits = partsOf.hits(listening),
     colour = partsOf.colour(listening),
@@ -52,7 +56,15 @@ export function analyseAudio(
     key = partsOf.key(listening),
     bars = partsOf.bars(listening);
   return {
-    evidence: [...names.evidence, ...rhythm.evidence, ...key.evidence, ...kind.evidence, ...instrument.evidence],
+    evidence: [
+      ...names.evidence,
+      ...rhythm.evidence,
+      ...key.evidence,
+      ...kind.evidence,
+      ...instrument.evidence,
+      ...labels.evidence,
+      ...bars.evidence,
+    ],
     measures: {
       ...spanMeasures(listening),
       ...levels.measures,
@@ -115,6 +127,7 @@ function silence(listening: Listening): Analysis {
   return {
     evidence: [
       ...listening.stated(),
+      ...listening.labels(),
       evidence('kind', 'sound', [{ value: 'one-shot', probability: 0.5 }], 'the file is silent'),
       evidence('key', 'sound', [{ value: 'unpitched', probability: 0.99 }], 'the file is silent'),
     ],
@@ -123,7 +136,7 @@ function silence(listening: Listening): Analysis {
       ...levelMeasures(listening),
       onsetFrames: [],
       faintFrames: [],
-      leadSeconds: 0,
+      firstBarSeconds: 0,
       tuningCents: 0,
       chroma: new Array<number>(12).fill(0),
       likeness: null,
@@ -135,7 +148,9 @@ function silence(listening: Listening): Analysis {
 
 /** What each part says, in evidence and measures. */
 const partsOf = {
-  names: ({ meant }: Listening) => ({ evidence: meant() }),
+  names: ({ reconciled }: Listening) => ({ evidence: reconciled() }),
+
+  labels: ({ labels }: Listening) => ({ evidence: labels() }),
 
   levels: (listening: Listening) => ({
     measures: levelMeasures(listening),
@@ -215,9 +230,16 @@ const partsOf = {
       groove = turn && measureGroove(heard.onsets, onsetSeconds(), turn),
       tuned = pitchedChance() > 0.3 ? turn : null,
       beatSeconds = turn ? 60 / turn.tempoBpm : 0,
-      density = onsetSeconds().length / (turn ? turn.beats : soundSeconds);
+      density = onsetSeconds().length / (turn ? turn.beats : soundSeconds),
+      character = characterWords({
+        ...colour(),
+        onsetsPerBeat: turn ? density : null,
+        spreadMs: groove?.spreadMs ?? null,
+        pitched: pitchedChance() > 0.5,
+      });
     return {
-      measures: { leadSeconds: turn?.startSeconds ?? 0 },
+      evidence: labelsOfCharacter(character),
+      measures: { firstBarSeconds: turn?.startSeconds ?? 0 },
       detail: {
         groove,
         bars: tuned
@@ -227,12 +249,7 @@ const partsOf = {
           ? notesByBar(heard.notes, tuned.startSeconds, beatSeconds, Math.min(mostBeats, tuned.beats)).map(({ chord }) => chord)
           : [],
         density,
-        character: characterWords({
-          ...colour(),
-          onsetsPerBeat: turn ? density : null,
-          spreadMs: groove?.spreadMs ?? null,
-          pitched: pitchedChance() > 0.5,
-        }),
+        character,
         melody: turn && pitchedChance() > 0.5 ? melodyOf(heard, onsetSeconds()) : null,
         beatMap: turn && beatMapOf(turn, onsetSeconds()),
         seamDb: turn && seamOf(pcm, turn),

@@ -6,8 +6,10 @@ import { pitchClass } from '../units/pitch';
 import { overviewColumns, type Analysis } from './analysis';
 import { evidenceFromPath } from './evidence/from-names';
 import { withQuarters } from './evidence/quarters';
-import { evidence, type Evidence, type KeyValue } from './facts';
+import type { KeyValue } from './attributes/key';
+import { evidence, type Evidence } from './facts';
 import { keyCorrelations } from './key/profiles';
+import { labelsOfNames } from './labels';
 import { isKnownMeter } from './tempo/candidates';
 import type { Reading } from './tempo/read-rhythm';
 import { drumChannel, writtenDetail } from './written/written-detail';
@@ -26,7 +28,7 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
       startSeconds: 0,
       probability: 1,
     };
-  const found: Evidence[] = withQuarters(evidenceFromPath(path), [reading]);
+  const found: Evidence[] = [...withQuarters(evidenceFromPath(path), [reading]), ...labelsOfNames({ path, genreTag: null })];
   found.push(
     evidence(
       'tempo',
@@ -59,7 +61,7 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
     evidence: found,
     measures: {
       lengthSeconds,
-      leadSeconds: 0,
+      firstBarSeconds: 0,
       soundEndSeconds: lengthSeconds,
       loudnessLufs: null,
       peakDbfs: null,

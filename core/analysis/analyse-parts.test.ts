@@ -4,7 +4,8 @@ import { noTags } from '../formats/tags/embedded';
 import { analyseAudio, analyseParts } from './analyse-audio';
 import type { Analysis } from './analysis';
 import { evidence } from './facts';
-import { isSaidBy, outdatedParts, partVersions, type Part } from './parts';
+import { outdatedParts, partVersions, type Part } from './parts';
+import { isSaidBy } from './said-by';
 import type { Reading } from './tempo/read-rhythm';
 
 const some = (...wanted: Part[]): ReadonlySet<Part> => new Set(wanted);
@@ -30,7 +31,7 @@ beforeAll(async () => {
   readings = full.measures.detail?.readings ?? [];
 });
 
-test.each<Part>(['names', 'levels', 'hits', 'colour', 'fingerprint', 'instrument', 'rhythm', 'kind', 'key', 'bars'])(
+test.each<Part>(['names', 'labels', 'levels', 'hits', 'colour', 'fingerprint', 'instrument', 'rhythm', 'kind', 'key', 'bars'])(
   'after a change of %s, hearing its parts anew gives what hearing all gives',
   (changed) => {
     const wanted = outdatedParts(partVersions, { ...partVersions, [changed]: 99 }),

@@ -111,8 +111,8 @@ describe('a whole file', () => {
   test('silence in front is taken off only when the rest fits better', () => {
     const late = new Float32Array(8 * beat * rateHz + 2646);
     late.set(hits(drumTimes, 8 * beat), 2646);
-    expect(analyseAudio(pcm(late), 'Beat 100 bpm.wav', noTags).measures.leadSeconds).toBeCloseTo(0.06, 2);
-    expect(analyseAudio(pcm(hits(drumTimes.slice(2), 8 * beat)), 'Tamb 100 bpm.wav', noTags).measures.leadSeconds).toBe(0);
+    expect(analyseAudio(pcm(late), 'Beat 100 bpm.wav', noTags).measures.firstBarSeconds).toBeCloseTo(0.06, 2);
+    expect(analyseAudio(pcm(hits(drumTimes.slice(2), 8 * beat)), 'Tamb 100 bpm.wav', noTags).measures.firstBarSeconds).toBe(0);
   });
   test.each([
     ['nothing', 0],
@@ -177,11 +177,11 @@ describe('evidence', () => {
           evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], ''),
           evidence('beats', 'person', [{ value: 8, probability: 1 }], ''),
         ],
-        { leadSeconds: 0, lengthSeconds: 4 },
+        { firstBarSeconds: 0, lengthSeconds: 4 },
       ),
     ).toMatchObject({ tempoBpm: 120, beats: 8, bars: 2 }));
   test('no single key is an answer: tuned, without a key, until a name or a person knows better', () => {
-    const measured = { leadSeconds: 0, lengthSeconds: 4 },
+    const measured = { firstBarSeconds: 0, lengthSeconds: 4 },
       heard = evidence(
         'key',
         'sound',
@@ -208,10 +208,10 @@ describe('evidence', () => {
       evidence('instrument', 'file-name', [{ value: 'kit', probability: 0.92 }], ''),
       evidence('key', 'sound', [{ value: { tonic: 2, mode: 'minor' as const }, probability: 0.5 }], ''),
     ];
-    expect(chooseFacts(sound, { leadSeconds: 0, lengthSeconds: 4 }).pitched).toBe(false);
+    expect(chooseFacts(sound, { firstBarSeconds: 0, lengthSeconds: 4 }).pitched).toBe(false);
     expect(
       chooseFacts([...sound, evidence('key', 'person', [{ value: { tonic: 2, mode: 'minor' }, probability: 1 }], '')], {
-        leadSeconds: 0,
+        firstBarSeconds: 0,
         lengthSeconds: 4,
       }).key,
     ).toEqual({ tonic: 2, mode: 'minor' });

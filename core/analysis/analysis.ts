@@ -11,7 +11,7 @@ import type { Reading } from './tempo/read-rhythm';
 export interface Measures {
   readonly lengthSeconds: number;
   /** Where bar 1 begins. */
-  readonly leadSeconds: number;
+  readonly firstBarSeconds: number;
   readonly soundEndSeconds: number;
   readonly loudnessLufs: number | null;
   readonly peakDbfs: number | null;

@@ -14,6 +14,7 @@ import { timbreVector } from './instrument/timbre';
 import { sharedKeyFeatures } from './key/key-features';
 import { judgeKind } from './kind/judge-kind';
 import { kindFeatures } from './kind/kind-features';
+import { labelsOfNames } from './labels';
 import { classify } from './learned/network';
 import { model } from './learned/models';
 import { measureLevels } from './level/levels';
@@ -67,6 +68,7 @@ export function listen({ pcm, path, tags, whole }: SoundFile, wanted: ReadonlySe
 
   const rhythm = keptOnce(() => readRhythm(heard, temposStated([...stated(), ...given.evidence]), named().familyScores)),
     readings = () => given.readings ?? rhythm().readings,
+    labels = keptOnce(() => labelsOfNames({ path, genreTag: tags.genre })),
     reconciled = keptOnce(() => withQuarters(stated(), readings())),
     heardTempo = keptOnce(() => {
       const tempos = temposOf(readings());
@@ -122,7 +124,8 @@ export function listen({ pcm, path, tags, whole }: SoundFile, wanted: ReadonlySe
     timbre,
     named,
     stated,
-    meant: reconciled,
+    labels,
+    reconciled,
     rhythm,
     readings,
     heardTempo,

@@ -20,7 +20,7 @@ test.each([
 ])('%s: its chords are told by the bars that it is read in', (path, tempoBpm, bars, roots) => {
   const { evidence: all, measures } = analyseAudio({ sampleRateHz: rateHz, channels: [pad] }, path, noTags),
     facts = chooseFacts(all, {
-      leadSeconds: measures.leadSeconds,
+      firstBarSeconds: measures.firstBarSeconds,
       lengthSeconds: measures.lengthSeconds,
       readings: measures.detail?.readings,
     });

@@ -1,5 +1,6 @@
 import type { Evidence } from './facts';
-import { allParts, analyserVersion, isSaidBy, outdatedParts, parts, partVersions, type Part } from './parts';
+import { allParts, analyserVersion, outdatedParts, parts, partVersions, type Part } from './parts';
+import { isSaidBy } from './said-by';
 
 const bumped = (part: Part): Record<string, number> => ({ ...partVersions, [part]: partVersions[part] + 1 }),
   after = (part: Part): string[] => [...outdatedParts(partVersions, bumped(part))].sort();
@@ -13,6 +14,7 @@ test('what no part has heard is heard whole, and so is what an unknown version h
 });
 test('a part that changes takes along what is told by it, and nothing else', () => {
   expect(after('levels')).toEqual(['levels']);
+  expect(after('labels')).toEqual(['labels']);
   expect(after('fingerprint')).toEqual(['fingerprint']);
   expect(after('bars')).toEqual(['bars']);
   expect(after('key')).toEqual(['bars', 'key']);

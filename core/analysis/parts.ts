@@ -1,5 +1,3 @@
-import type { Attribute, Evidence } from './facts';
-
 /**
  * The parts of an analysis, each with the version of what it says: bumped whenever it says something else. A loop keeps the versions that heard
  * it, and only parts that have changed since are heard again, with those that are told by them.
@@ -7,6 +5,8 @@ import type { Attribute, Evidence } from './facts';
 export const partVersions = {
   /** What tags, file name and folders state. */
   names: 4,
+  /** What names and tags say beside that: attributes with an estimator of their own, see `Attribute.fromNames`. */
+  labels: 1,
   /** Loudness, peaks, noise, stereo, the overview of the waveform. */
   levels: 1,
   /** Every hit, and where it can be cut. */
@@ -31,6 +31,7 @@ export const allParts: ReadonlySet<Part> = new Set(parts);
 /** By what a part is told beside the sound. Names add tempos to rank, and what a stated tempo means hangs on the readings: these two go together. */
 const toldBy: Readonly<Record<Part, readonly Part[]>> = {
   names: ['rhythm'],
+  labels: [],
   levels: [],
   hits: [],
   colour: [],
@@ -56,30 +57,4 @@ export function outdatedParts(known: PartVersions, now: PartVersions = partVersi
     for (const part of parts) if (toldBy[part].some((other) => outdated.has(other))) outdated.add(part);
   }
   return outdated;
-}
-
-const heardAs: Readonly<Record<Attribute, Part>> = {
-  kind: 'kind',
-  tempo: 'rhythm',
-  beats: 'rhythm',
-  meter: 'rhythm',
-  start: 'rhythm',
-  key: 'key',
-  instrument: 'instrument',
-};
-
-/** Whether an evidence is one that these parts give; never so for what persons, sets and packs say. */
-export function isSaidBy(some: ReadonlySet<Part>, { attribute, source }: Pick<Evidence, 'attribute' | 'source'>): boolean {
-  switch (source) {
-    case 'person':
-    case 'set':
-    case 'pack':
-      return false;
-    case 'tag':
-    case 'file-name':
-    case 'folder':
-      return some.has('names');
-    default:
-      return some.has(heardAs[attribute]);
-  }
 }

@@ -1,4 +1,4 @@
-import type { LoopKind } from '../analysis/facts';
+import type { LoopKind } from '../analysis/attributes/loop-kinds';
 import type { Family } from '../theory/instruments';
 import { shiftToKey, type Key } from '../theory/key';
 import type { StretchMode } from '../stretch/stretch-modes';

@@ -1,6 +1,6 @@
 import { instrumentById, instruments, type Instrument } from '../theory/instruments';
 import { parseKey, type Key } from '../theory/key';
-import type { LoopKind } from '../analysis/facts';
+import type { LoopKind } from '../analysis/attributes/loop-kinds';
 
 /** What a file's or folder's name says; null where it is silent. */
 export interface NameReading {

@@ -1,39 +1,31 @@
-import { instrumentById } from '../theory/instruments';
-import { families, type Family } from '../theory/instruments';
-import { loopKinds, type LoopKind } from '../analysis/facts';
+import { facets } from './facets';
 
 export const sortColumns = ['added', 'title', 'instrument', 'tempo', 'key', 'bars', 'length', 'loudness', 'pack', 'kind', 'fit'] as const;
 export type SortColumn = (typeof sortColumns)[number];
 
-/** A search as the page's address holds it. Lists are OR inside, AND between. */
+/** A search as the page's address holds it. Choices are OR inside a facet, AND between facets. */
 export interface LoopQuery {
   readonly words: string;
-  readonly families: readonly Family[];
-  readonly instruments: readonly string[];
-  readonly kinds: readonly LoopKind[];
-  /** `2m` D minor, `2M` D major, `un` unpitched, `no` no single key. */
-  readonly keys: readonly string[];
-  readonly bars: readonly number[];
-  readonly packs: readonly number[];
+  /** What is chosen of each facet, as its codes; a facet that is not named has no choice. */
+  readonly chosen: Readonly<Record<string, readonly string[]>>;
   readonly tempo: { readonly fromBpm: number; readonly toBpm: number } | null;
   readonly favourites: boolean;
   readonly sort: SortColumn;
   readonly descending: boolean;
 }
 
-export const emptyQuery: LoopQuery = {
-  words: '',
-  families: [],
-  instruments: [],
-  kinds: [],
-  keys: [],
-  bars: [],
-  packs: [],
-  tempo: null,
-  favourites: false,
-  sort: 'added',
-  descending: true,
-};
+export const emptyQuery: LoopQuery = { words: '', chosen: {}, tempo: null, favourites: false, sort: 'added', descending: true };
+
+/** What is chosen of a facet. */
+export const chosenOf = (query: LoopQuery, facet: string): readonly string[] => query.chosen[facet] ?? [];
+
+/** The query's choices with one more of a facet, or one less when it is there. @example onChange({ chosen: toggled(query, 'key', '2m') }) */
+export function toggled({ chosen }: LoopQuery, facet: string, value: string): LoopQuery['chosen'] {
+  const now = chosen[facet] ?? [],
+    next = now.includes(value) ? now.filter((each) => each !== value) : [...now, value],
+    { [facet]: _, ...others } = chosen;
+  return next.length > 0 ? { ...others, [facet]: next } : others;
+}
 
 /**
  * Reads a query from the parameters of an address, e.g. `q=shaker&key=2m&key=5m&tempo=90-110&sort=tempo`.
@@ -48,16 +40,9 @@ export function parseLoopQuery(parameters: Iterable<readonly [string, string]>):
   const sort = sortColumns.find((column) => column === one('sort')) ?? 'added';
   return {
     words: one('q').slice(0, 200).trim(),
-    families: list('family').filter((each): each is Family => Object.hasOwn(families, each)),
-    instruments: list('instrument').filter((each) => instrumentById(each) !== null),
-    kinds: list('kind').filter((each): each is LoopKind => Object.hasOwn(loopKinds, each)),
-    keys: list('key').filter((each) => /^(un|no|(\d|1[01])[mM])$/.test(each)),
-    bars: list('bars')
-      .map(Number)
-      .filter((each) => Number.isInteger(each) && each >= 1 && each <= 64),
-    packs: list('pack')
-      .map(Number)
-      .filter((each) => Number.isInteger(each) && each > 0 && each <= 2_147_483_647),
+    chosen: Object.fromEntries(
+      facets.map(({ name, accepts }) => [name, list(name).filter(accepts)] as const).filter(([, values]) => values.length > 0),
+    ),
     tempo: tempo && Number(tempo[1]) < Number(tempo[2]) ? { fromBpm: Number(tempo[1]), toBpm: Number(tempo[2]) } : null,
     favourites: one('favourites') === '1',
     sort,
@@ -69,24 +54,11 @@ export function parseLoopQuery(parameters: Iterable<readonly [string, string]>):
 export function queryToParameters(query: LoopQuery): [string, string][] {
   const pairs: [string, string][] = [];
   if (query.words) pairs.push(['q', query.words]);
-  for (const [name, values] of [
-    ['family', query.families],
-    ['instrument', query.instruments],
-    ['kind', query.kinds],
-    ['key', query.keys],
-    ['bars', query.bars],
-    ['pack', query.packs],
-  ] as const)
-    for (const value of values) pairs.push([name, String(value)]);
+  for (const { name } of facets) for (const value of chosenOf(query, name)) pairs.push([name, value]);
   if (query.tempo) pairs.push(['tempo', `${query.tempo.fromBpm}-${query.tempo.toBpm}`]);
   if (query.favourites) pairs.push(['favourites', '1']);
   if (query.sort !== 'added' || !query.descending) pairs.push(['sort', query.sort], ['dir', query.descending ? 'desc' : 'asc']);
   return pairs;
-}
-
-/** Adds a value to a list of the query, or takes it away when it is there. */
-export function toggleIn<T>(list: readonly T[], value: T): readonly T[] {
-  return list.includes(value) ? list.filter((each) => each !== value) : [...list, value];
 }
 
 export const hasFilters = (query: LoopQuery): boolean => queryToParameters({ ...query, sort: 'added', descending: true }).length > 0;

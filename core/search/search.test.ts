@@ -1,4 +1,4 @@
-import { emptyQuery, hasFilters, parseLoopQuery, queryToParameters, searchTerms, toggleIn, type LoopQuery } from './query';
+import { emptyQuery, hasFilters, parseLoopQuery, queryToParameters, searchTerms, toggled, type LoopQuery } from './query';
 import { scoreFit } from './fit';
 
 const read = (text: string) => parseLoopQuery(new URLSearchParams(text));
@@ -6,12 +6,7 @@ const read = (text: string) => parseLoopQuery(new URLSearchParams(text));
 test('an address says it all: what is written reads back', () => {
   const query: LoopQuery = {
     words: 'tin roof',
-    families: ['drums'],
-    instruments: ['kick', 'snare'],
-    kinds: ['loop'],
-    keys: ['5m', 'un', 'no'],
-    bars: [4],
-    packs: [2],
+    chosen: { family: ['drums'], instrument: ['kick', 'snare'], kind: ['loop'], key: ['5m', 'un', 'no'], bars: ['4'], pack: ['2'] },
     tempo: { fromBpm: 90, toBpm: 110 },
     favourites: true,
     sort: 'tempo',
@@ -36,8 +31,10 @@ test('newest first unless told; other columns rise', () =>
     [true, false, true, true],
   ));
 test('toggling and filters', () => {
-  expect(toggleIn([1, 2], 2)).toEqual([1]);
-  expect(toggleIn([1], 2)).toEqual([1, 2]);
+  const drums = { ...emptyQuery, chosen: { family: ['drums'] } };
+  expect(toggled(drums, 'family', 'drums')).toEqual({});
+  expect(toggled(drums, 'family', 'bass')).toEqual({ family: ['drums', 'bass'] });
+  expect(toggled(drums, 'key', '2m')).toEqual({ family: ['drums'], key: ['2m'] });
   expect([hasFilters(emptyQuery), hasFilters({ ...emptyQuery, sort: 'title' }), hasFilters({ ...emptyQuery, words: 'x' })]).toEqual([
     false,
     false,

@@ -1,5 +1,17 @@
 import { Key as TonalKey } from 'tonal';
-import { allKeys, fifthsPosition, keyName, parseKey, relativeKey, shiftToKey, shortestShift, transposeKey, noteName } from './key';
+import {
+  allKeys,
+  fifthsPosition,
+  keyCode,
+  keyName,
+  noteName,
+  parseKey,
+  parseKeyCode,
+  relativeKey,
+  shiftToKey,
+  shortestShift,
+  transposeKey,
+} from './key';
 import { chordPitchClasses } from './chord';
 import { noteToHz, semitonesToRatio } from '../units/pitch';
 import { dbToRatio } from '../units/level';
@@ -61,3 +73,14 @@ describe('pitch and level', () => {
 });
 
 test('notes are named with their octave', () => expect([60, 59, 21, 127, 61].map(noteName)).toEqual(['C4', 'B3', 'A0', 'G9', 'C♯4']));
+
+test('every key has a code of its own, which reads back; nothing else is one', () => {
+  const codes = allKeys.map(keyCode);
+  expect(new Set(codes).size).toBe(24);
+  expect(codes.map(parseKeyCode)).toEqual(allKeys);
+  expect([parseKeyCode('5m'), parseKeyCode('11M')]).toEqual([
+    { tonic: 5, mode: 'minor' },
+    { tonic: 11, mode: 'major' },
+  ]);
+  expect(['12M', 'none', '5', 'm', '', '-1m'].map(parseKeyCode)).toEqual(new Array(6).fill(null));
+});

@@ -62,6 +62,15 @@ export function parseKey(text: string): Key | null {
   return { tonic: pitchClass(letterClass[match[1].toUpperCase()] + accidental), mode: modeWords[word] };
 }
 
+/** The code of a key in addresses and forms: tonic 0–11, then `m` or `M`. @example keyCode(D minor) // => '2m' */
+export const keyCode = (key: Key): string => `${key.tonic}${key.mode === 'minor' ? 'm' : 'M'}`;
+
+/** Reads such a code. @returns null for what is none */
+export function parseKeyCode(code: string): Key | null {
+  const match = /^(\d|1[01])([mM])$/.exec(code);
+  return match ? { tonic: Number(match[1]), mode: match[2] === 'm' ? 'minor' : 'major' } : null;
+}
+
 /** Moves a key by semitones. */
 export function transposeKey(key: Key, semitones: number): Key {
   return { tonic: pitchClass(key.tonic + semitones), mode: key.mode };

@@ -13,6 +13,7 @@ import * as triesAreCounted from './migrations/0011-tries-are-counted';
 import * as foundAtOnce from './migrations/0012-found-at-once';
 import * as countedByIndex from './migrations/0013-counted-by-index';
 import * as namesOfTheField from './migrations/0014-names-of-the-field';
+import * as attributesByRegistry from './migrations/0015-attributes-by-registry';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -30,6 +31,7 @@ const migrations = [
   { name: '0012-found-at-once', ...foundAtOnce },
   { name: '0013-counted-by-index', ...countedByIndex },
   { name: '0014-names-of-the-field', ...namesOfTheField },
+  { name: '0015-attributes-by-registry', ...attributesByRegistry },
 ];
 const lockId = 7270017;
 

@@ -1,5 +1,5 @@
 import { stretchModeRows } from '../../core/stretch/stretch-modes';
-import { batchForm, exportForm, fitDefaultsForm, keyFromCode, personForm, projectForm, readForm, remoteForm, signInForm } from './forms';
+import { batchForm, exportForm, fitDefaultsForm, personForm, projectForm, readForm, remoteForm, signInForm } from './forms';
 
 const form = (values: Readonly<Record<string, string>>): FormData => {
   const data = new FormData();
@@ -59,11 +59,3 @@ test('files in a form are no values', async () => {
   data.set('licence', new File(['x'], 'x.txt'));
   expect(await readForm(batchForm, data)).toMatchObject({ ok: true, values: { licence: '' } });
 });
-
-test.each([
-  ['5m', { tonic: 5, mode: 'minor' }],
-  ['11M', { tonic: 11, mode: 'major' }],
-  ['12M', null],
-  ['none', null],
-  ['5', null],
-] as const)('the key %p is %p', (code, key) => expect(keyFromCode(code)).toEqual(key));

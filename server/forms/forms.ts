@@ -95,9 +95,3 @@ export async function readForm<S extends yup.AnyObjectSchema>(
     return { ok: false, errors: Object.fromEntries(error.inner.map((each) => [each.path ?? '', each.message])) };
   }
 }
-
-/** `5m` → F minor; `none` → null. */
-export function keyFromCode(code: string): { tonic: number; mode: 'major' | 'minor' } | null {
-  const match = /^(\d|1[01])([mM])$/.exec(code);
-  return match ? { tonic: Number(match[1]), mode: match[2] === 'm' ? 'minor' : 'major' } : null;
-}

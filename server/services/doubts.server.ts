@@ -1,4 +1,5 @@
-import { doubtAttributes, sureFrom, type Candidate, type DoubtAttribute } from '~core/analysis/facts';
+import { doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/registry';
+import { sureFrom, type Candidate } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
 import type { LoopRow } from './loop-rows';
 import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';

@@ -2,8 +2,10 @@ import { Op, type Transaction } from 'sequelize';
 import type { PartialAnalysis } from '~core/analysis/analyse-audio';
 import type { Detail } from '~core/analysis/analysis';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
-import { sameValue, type Attribute, type Candidate, type Evidence, type FactValues } from '~core/analysis/facts';
-import { analyserVersion, isSaidBy, outdatedParts, partVersions, type Part } from '~core/analysis/parts';
+import { attributeRow, type FactValues } from '~core/analysis/attributes/registry';
+import { sameValue, type Attribute, type Candidate, type Evidence } from '~core/analysis/facts';
+import { analyserVersion, outdatedParts, partVersions, type Part } from '~core/analysis/parts';
+import { isSaidBy } from '~core/analysis/said-by';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Loop, Pack } from '../db/models/library';
 import { announce } from '../http/events.server';
@@ -34,9 +36,9 @@ export const toEvidence = (fact: Pick<Fact, 'attribute' | 'value' | 'confidence'
   reason: fact.reason,
 });
 
-export const measuredOf = ({ leadSeconds, lengthSeconds, detail }: Pick<Loop, 'leadSeconds' | 'lengthSeconds' | 'detail'>) => ({
+export const measuredOf = ({ firstBarSeconds, lengthSeconds, detail }: Pick<Loop, 'firstBarSeconds' | 'lengthSeconds' | 'detail'>) => ({
   // The column follows a person's word; what was heard is in the readings.
-  leadSeconds: detail?.readings[0]?.startSeconds ?? leadSeconds,
+  firstBarSeconds: detail?.readings[0]?.startSeconds ?? firstBarSeconds,
   lengthSeconds,
   readings: detail?.readings,
 });
@@ -111,7 +113,7 @@ export async function activeEvidence(loopIds: readonly number[]): Promise<Map<nu
 export async function chosenFactsOf(loopIds: readonly number[]): Promise<Map<number, LoopFacts['chosen']>> {
   const loops = await Loop.findAll({
       where: { id: { [Op.in]: [...loopIds] } },
-      attributes: ['id', 'leadSeconds', 'lengthSeconds', 'detail'],
+      attributes: ['id', 'firstBarSeconds', 'lengthSeconds', 'detail'],
     }),
     evidence = await activeEvidence(loopIds);
   return new Map(loops.map((loop) => [loop.id, chooseFacts(evidence.get(loop.id) ?? [], measuredOf(loop)).chosen]));
@@ -148,7 +150,7 @@ export async function correctFact(loopId: number, correction: Correction, person
       return `Bar 1 has to begin inside the sound, which is ${loop.lengthSeconds.toFixed(2)} s long.`;
   }
   await takeWord(loopId, correction, personId);
-  if (barAttributes.has(correction.attribute)) await queueBars(loopId);
+  if (attributeRow(correction.attribute).shapesBars) await queueBars(loopId);
   return null;
 }
 
@@ -157,13 +159,16 @@ async function takeWord(loopId: number, correction: Correction, personId: number
   await sequelize.transaction(async (transaction) => {
     await Fact.update(
       { supersededAt: new Date() },
-      { where: { loopId, attribute: correction.attribute, source: 'person', supersededAt: null }, transaction },
+      {
+        where: {
+          loopId,
+          attribute: { [Op.in]: [correction.attribute, ...attributeRow(correction.attribute).unsays] },
+          source: 'person',
+          supersededAt: null,
+        },
+        transaction,
+      },
     );
-    if (correction.attribute === 'tempo')
-      await Fact.update(
-        { supersededAt: new Date() },
-        { where: { loopId, attribute: 'beats', source: 'person', supersededAt: null }, transaction },
-      );
     await Fact.create(
       factRow(
         loopId,
@@ -183,9 +188,6 @@ async function takeWord(loopId: number, correction: Correction, personId: number
   await announce({ kind: 'library', id: loopId });
 }
 
-/** What bars hang on. */
-const barAttributes: ReadonlySet<Attribute> = new Set<Attribute>(['kind', 'tempo', 'beats', 'meter', 'start']);
-
 /** Queues what hangs on bars to be heard anew; several wishes in a row are one job. */
 const queueBars = (loopId: number): Promise<void> => addJob('tell-bars-anew', { loopId }, `tell-bars-anew-${loopId}`);
 
@@ -201,7 +203,7 @@ export async function withdrawCorrection(loopId: number, attribute: Attribute, p
     await Fact.update({ supersededAt: new Date() }, { where: { loopId, attribute, source: 'person', supersededAt: null }, transaction });
     await chooseAgain(loopId, transaction);
   });
-  if (barAttributes.has(attribute)) await queueBars(loopId);
+  if (attributeRow(attribute).shapesBars) await queueBars(loopId);
   await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
   await announce({ kind: 'library', id: loopId });
 }

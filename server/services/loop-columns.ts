@@ -1,40 +1,31 @@
 import { foldForSearch } from '~core/search/query';
 import type { PartialAnalysis } from '~core/analysis/analyse-audio';
+import { attributeRow, attributes } from '~core/analysis/attributes/registry';
 import type { LoopFacts } from '~core/analysis/evidence/choose';
 import { nameWords } from '~core/names/parse-name';
 import { families, instrumentById } from '~core/theory/instruments';
 import { keyName } from '~core/theory/key';
 import { projectRateHz } from '~core/units/time';
+import type { FactColumns } from '../db/models/fact-columns';
 
-/** Columns of a loop that follow from its facts. */
-export function factColumns(facts: LoopFacts) {
-  return {
-    leadSeconds: facts.startSeconds,
-    kind: facts.kind,
-    tempoBpm: facts.tempoBpm,
-    beats: facts.beats,
-    bars: facts.bars,
-    meter: facts.meter,
-    keyTonic: facts.key?.tonic ?? null,
-    keyMode: facts.key?.mode ?? null,
-    pitched: facts.pitched,
-    instrument: facts.instrument,
-    family: facts.family,
-    tempoConfidence: facts.chosen.tempo?.confidence ?? null,
-    keyConfidence: facts.chosen.key?.confidence ?? null,
-    kindConfidence: facts.chosen.kind?.confidence ?? null,
-    instrumentConfidence: facts.chosen.instrument?.confidence ?? null,
-  };
+/** Columns of a loop that follow from its facts, as the registry of attributes names them. */
+export function factColumns(facts: LoopFacts): FactColumns {
+  const columns = attributes.flatMap((name) => {
+    const row = attributeRow(name),
+      chosen = facts.chosen[name],
+      own = row.columns.map((column) => [column.name, column.of((chosen?.value ?? null) as never, facts)] as const);
+    return row.isDoubted ? [...own, [`${name}Confidence`, chosen?.confidence ?? null] as const] : own;
+  });
+  return Object.fromEntries(columns) as unknown as FactColumns;
 }
 
 /** Columns of a loop that were measured; only those that `measures` holds. */
 export function measureColumns({ measures, detail }: Pick<PartialAnalysis, 'measures' | 'detail'>) {
-  const { loudnessLufs, peakDbfs, tuningCents, overview, onsetFrames, faintFrames, chroma, leadSeconds, likeness, fingerprint } = measures;
+  const { loudnessLufs, peakDbfs, tuningCents, overview, onsetFrames, faintFrames, chroma, likeness, fingerprint } = measures;
   return defined({
     loudnessLufs,
     peakDbfs,
     tuningCents,
-    leadSeconds,
     overview: overview && Buffer.from(overview),
     onsetFrames: onsetFrames && [...onsetFrames],
     faintFrames: faintFrames && [...faintFrames],

@@ -1,6 +1,7 @@
+import { beatMapHolds } from '~core/analysis/rhythm/beat-map';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
-import type { LoopKind } from '~core/analysis/facts';
+import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
 import { loopBarBeats, projectRateHz } from '~core/units/time';
@@ -24,7 +25,7 @@ export interface RawLoopRow {
   beats: number | null;
   meter: string | null;
   lengthSeconds: number;
-  leadSeconds: number;
+  firstBarSeconds: number;
   loudnessLufs: number | null;
   peakDbfs: number | null;
   soundSha: string;
@@ -104,17 +105,16 @@ function toSource(raw: RawLoopRow): LoopSource {
     family: raw.family,
     instrument: raw.instrument,
     loudnessLufs: raw.loudnessLufs,
-    startFrame: Math.round(raw.leadSeconds * projectRateHz),
+    startFrame: Math.round(raw.firstBarSeconds * projectRateHz),
     onsetFrames: raw.onsetFrames,
     faintFrames: raw.faintFrames,
     barBeats: loopBarBeats(raw),
-    ...(holds(raw) ? { beatFrames: raw.beatFrames } : {}),
+    ...(beatMapHolds(
+      raw.beatFrames.map((frame) => frame / projectRateHz),
+      raw,
+    )
+      ? { beatFrames: raw.beatFrames }
+      : {}),
     ...(Object.keys(raw.fitDefaults).length > 0 ? { fitDefaults: raw.fitDefaults } : {}),
   };
-}
-
-/** A map of beats is of one reading: at another length, or another first bar, it is void. */
-function holds({ beatFrames, beats, tempoBpm, leadSeconds }: RawLoopRow): boolean {
-  if (!beats || !tempoBpm || beatFrames.length !== beats + 1) return false;
-  return Math.abs(beatFrames[0] / projectRateHz - leadSeconds) < 30 / tempoBpm;
 }

@@ -1,7 +1,8 @@
 import { Op, type Transaction } from 'sequelize';
 import type { Detail } from '~core/analysis/analysis';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
-import type { Attribute, Candidate, Source } from '~core/analysis/facts';
+import type { Attribute, Candidate } from '~core/analysis/facts';
+import type { Source } from '~core/analysis/sources';
 import { analyserVersion, partVersions } from '~core/analysis/parts';
 import { setStem, titleFromFileName } from '~core/names/parse-name';
 import { selectRows, sequelize } from '../db/connection';
@@ -105,7 +106,7 @@ export interface LoopDetail {
   readonly chroma: readonly number[];
   readonly analysis: Detail | null;
   /** Where bar 1 begins in the file. */
-  readonly startSeconds: number;
+  readonly firstBarSeconds: number;
   readonly chosen: LoopFacts['chosen'];
   readonly facts: readonly FactLine[];
   readonly tags: readonly string[];
@@ -150,7 +151,7 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
     tuningCents: loop.tuningCents,
     chroma: loop.chroma,
     analysis: loop.detail,
-    startSeconds: loop.leadSeconds,
+    firstBarSeconds: loop.firstBarSeconds,
     chosen,
     facts: facts.map((fact) => ({ ...fact, at: fact.at.toISOString() })),
     tags: tags.map((tag) => tag.name),

@@ -1,4 +1,5 @@
-import { allParts, isSaidBy, outdatedParts, partVersions, type Part, type PartVersions } from '~core/analysis/parts';
+import { allParts, outdatedParts, partVersions, type Part, type PartVersions } from '~core/analysis/parts';
+import { isSaidBy } from '~core/analysis/said-by';
 import type { Reading } from '~core/analysis/tempo/read-rhythm';
 import { selectRows } from '../db/connection';
 import { announce } from '../http/events.server';

@@ -1,12 +1,13 @@
 import type { FitContext } from '~core/search/fit';
 import type { LoopQuery } from '~core/search/query';
 import { selectRows } from '../db/connection';
-import { chosenFacets, loopConditions, type Facet } from '../db/queries/loop-filter';
+import { facets } from '~core/search/facets';
+import { chosenFacets, loopConditions, tempoFacet } from '../db/queries/loop-filter';
 import { countSql, facetsSql, pageSql, rowsByIdSql } from '../db/queries/loops';
 import { toLoopRow, type LoopRow, type RawLoopRow } from './loop-rows';
 
 export const pageSize = 60;
-export type FacetCounts = Readonly<Record<Facet, readonly { readonly value: string; readonly count: number }[]>>;
+export type FacetCounts = Readonly<Record<string, readonly { readonly value: string; readonly count: number }[]>>;
 
 export interface LoopPage {
   readonly rows: readonly LoopRow[];
@@ -31,22 +32,23 @@ export async function countLoops(query: LoopQuery, personId: number): Promise<nu
   return row.total;
 }
 
-const allFacets: readonly Facet[] = ['family', 'instrument', 'kind', 'key', 'bars', 'pack', 'tempo'];
+const allFacets: readonly string[] = [...facets.map(({ name }) => name), tempoFacet];
 
 /** Counts for the charts. A facet with a choice of its own is counted without it, so that one sees what else there is. */
 export async function countFacets(query: LoopQuery, personId: number): Promise<FacetCounts> {
   const chosen = chosenFacets(query),
-    plain = allFacets.filter((facet) => !chosen.includes(facet));
-  const count = (facets: readonly Facet[], except: Facet | null) => {
-    const conditions = loopConditions(query, personId, except);
-    return selectRows<{ facet: Facet; value: string | null; count: number }>(facetsSql(facets, conditions.where()), conditions.bind);
-  };
-  const results = await Promise.all([...(plain.length ? [count(plain, null)] : []), ...chosen.map((facet) => count([facet], facet))]);
-  const counts = Object.fromEntries(allFacets.map((facet) => [facet, [] as { value: string; count: number }[]])) as Record<
-    Facet,
-    { value: string; count: number }[]
-  >;
-  for (const row of results.flat()) if (row.value !== null) counts[row.facet].push({ value: row.value, count: row.count });
+    plain = allFacets.filter((facet) => !chosen.includes(facet)),
+    count = async (names: readonly string[], except: string | null) => {
+      const conditions = loopConditions(query, personId, except);
+      return Promise.all(
+        facetsSql(names, conditions.where()).map((sql) =>
+          selectRows<{ facet: string; value: string | null; count: number }>(sql, conditions.bind),
+        ),
+      );
+    };
+  const rows = (await Promise.all([count(plain, null), ...chosen.map((facet) => count([facet], facet))])).flat(2),
+    counts = Object.fromEntries(allFacets.map((facet) => [facet, [] as { value: string; count: number }[]]));
+  for (const { facet, value, count } of rows) if (value !== null) counts[facet].push({ value, count });
   return counts;
 }
 

@@ -30,7 +30,9 @@ describe('facts', () => {
     const { lines } = await importAll(library, 'To move', [['Move 120 bpm.wav', wav(beats(120, 16))]]);
     const id = lines[0].loopId as number,
       first = async () => {
-        const { row, startSeconds } = (await s.loops.findLoop(id, person)) as NonNullable<Awaited<ReturnType<typeof s.loops.findLoop>>>;
+        const { row, firstBarSeconds: startSeconds } = (await s.loops.findLoop(id, person)) as NonNullable<
+          Awaited<ReturnType<typeof s.loops.findLoop>>
+        >;
         return [startSeconds, row.source.startFrame, row.source.beats];
       };
     const heard = await first();

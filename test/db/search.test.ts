@@ -37,19 +37,19 @@ describe('search', () => {
   test('what has no single key is found as that, counted, and not moved by any project’s key', async () => {
     const [found] = (await s.search.findLoops({ ...emptyQuery, words: 'long tone' }, person, null, 0)).rows;
     expect(found.source.key).not.toBeNull();
-    expect(await find({ keys: ['no'] })).toEqual([]);
+    expect(await find({ chosen: { key: ['no'] } })).toEqual([]);
     await s.facts.correctFact(found.id, { attribute: 'key', value: 'no-single-key' }, person);
-    expect(await find({ keys: ['no'] })).toEqual(['Long Tone A.wav']);
+    expect(await find({ chosen: { key: ['no'] } })).toEqual(['Long Tone A.wav']);
     expect(await find({ words: 'no single key' })).toEqual(['Long Tone A.wav']);
-    expect(await find({ keys: ['un'] })).not.toContain('Long Tone A.wav');
+    expect(await find({ chosen: { key: ['un'] } })).not.toContain('Long Tone A.wav');
     expect((await s.search.countFacets(emptyQuery, person)).key.find(({ value }) => value === 'no')?.count).toBe(1);
-    const [now] = (await s.search.findLoops({ ...emptyQuery, keys: ['no'] }, person, null, 0)).rows;
+    const [now] = (await s.search.findLoops({ ...emptyQuery, chosen: { key: ['no'] } }, person, null, 0)).rows;
     expect(now.source).toMatchObject({ key: null, pitched: true });
     expect(
       fitLoop(now.source, { tempoBpm: 120, key: { tonic: 2, mode: 'minor' }, followTempo: true, followKey: true }).shiftSemitones,
     ).toBe(0);
     await s.facts.withdrawCorrection(found.id, 'key', person);
-    expect(await find({ keys: ['no'] })).toEqual([]);
+    expect(await find({ chosen: { key: ['no'] } })).toEqual([]);
   });
   test('sorting by every column, by fit too, and favourites per person', async () => {
     const everything = (await find({})).length;
@@ -76,11 +76,11 @@ describe('search', () => {
     expect(await find({ words: 'rainy' })).toEqual([]);
     await s.facts.correctFact(id, { attribute: 'instrument', value: 'shaker' }, person);
     expect(await find({ words: 'shaker' })).toEqual(['Groove 120 bpm.wav']);
-    expect(await find({ instruments: ['shaker'] })).toEqual(['Groove 120 bpm.wav']);
+    expect(await find({ chosen: { instrument: ['shaker'] } })).toEqual(['Groove 120 bpm.wav']);
     await s.facts.correctFact(id, { attribute: 'key', value: { tonic: 6, mode: 'minor' } }, person);
     expect(await find({ words: 'f♯ minor' })).toEqual(['Groove 120 bpm.wav']);
-    expect(await find({ keys: ['6m'] })).toEqual(['Groove 120 bpm.wav']);
-    expect(await find({ keys: ['6M'] })).toEqual([]);
+    expect(await find({ chosen: { key: ['6m'] } })).toEqual(['Groove 120 bpm.wav']);
+    expect(await find({ chosen: { key: ['6M'] } })).toEqual([]);
     for (const attribute of ['instrument', 'key'] as const) await s.facts.withdrawCorrection(id, attribute, person);
     expect(await find({ words: 'shaker' })).toEqual([]);
   });

@@ -1,7 +1,7 @@
 import { Pause, Play } from 'lucide-react';
 import type { Candidate } from '~core/analysis/facts';
 import { useEngineState } from '~/audio/hooks';
-import { factLabels, inWords, percent } from '~/ui/fact-words';
+import { factLabel, inWords, percent } from '~/ui/fact-words';
 import { FamilyMark } from '~/ui/family-mark';
 import { Waveform } from '~/ui/waveform';
 import type { Doubt } from '~server/services/doubts.server';
@@ -29,7 +29,7 @@ export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark,
       id={id}
       role="row"
       aria-selected={selected}
-      aria-label={`${row.title}: ${factLabels[attribute]}? ${answers.map(({ value }, k) => `${k + 1}, ${inWords(attribute, value, row.source.barBeats)}`).join('; ')}${marked ? '; marked' : ''}`}
+      aria-label={`${row.title}: ${factLabel(attribute)}? ${answers.map(({ value }, k) => `${k + 1}, ${inWords(attribute, value, row.source.barBeats)}`).join('; ')}${marked ? '; marked' : ''}`}
       className={`grid shrink-0 cursor-pointer grid-cols-[1.5rem_7rem_minmax(0,1fr)] items-center gap-x-3 border-b border-base-200 px-2 py-1.5 ${selected ? 'bg-base-300' : 'hover:bg-base-200'}`}
       onClick={onHear}
     >
@@ -38,7 +38,7 @@ export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark,
           type="checkbox"
           tabIndex={-1}
           className="checkbox checkbox-sm size-6"
-          aria-label={`Mark ${row.title}, ${factLabels[attribute].toLowerCase()}`}
+          aria-label={`Mark ${row.title}, ${factLabel(attribute).toLowerCase()}`}
           checked={marked}
           onClick={(event) => event.stopPropagation()}
           onChange={onMark}
@@ -61,7 +61,7 @@ export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark,
           <span className="quiet truncate text-[0.86rem]">{row.packName}</span>
         </span>
         <span className="mt-1 flex flex-wrap items-center gap-1.5">
-          <span className="caps w-20">{factLabels[attribute]}</span>
+          <span className="caps w-20">{factLabel(attribute)}</span>
           {answers.map((each, k) => (
             <button
               key={k}

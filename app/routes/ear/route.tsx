@@ -1,10 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { Link, useFetcher } from 'react-router';
-import { doubtAttributes, type Candidate } from '~core/analysis/facts';
+import { doubtAttributes } from '~core/analysis/attributes/registry';
+import type { Candidate } from '~core/analysis/facts';
 import { useEngine } from '~/audio/hooks';
 import { AnotherValue } from '~/ui/another-value';
 import { CheckByEar } from '~/ui/ear/check-by-ear';
-import { factLabels, inWords, percent, toField } from '~/ui/fact-words';
+import { factLabel, inWords, percent, toField } from '~/ui/fact-words';
 import { toast } from '~/ui/toast';
 import { countParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
@@ -61,7 +62,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
   const say = (doubt: Doubt, field: string, words: string) => {
     flowing.current = true;
     submit({ intent: 'correct', loopId: String(doubt.row.id), attribute: doubt.attribute, value: field });
-    toast(`${doubt.row.title}: ${factLabels[doubt.attribute].toLowerCase()} ${words}.`, { action: undo([nameOf(doubt)]) });
+    toast(`${doubt.row.title}: ${factLabel(doubt.attribute).toLowerCase()} ${words}.`, { action: undo([nameOf(doubt)]) });
   };
   const answer = (doubt: Doubt, { value }: Candidate) =>
       say(doubt, toField(doubt.attribute, value), inWords(doubt.attribute, value, doubt.row.source.barBeats)),
@@ -124,7 +125,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
                 setMarked(new Set());
               }}
             >
-              {attribute ? factLabels[attribute] : 'All'} <span className="tabular-nums">{attribute ? counts[attribute] : total}</span>
+              {attribute ? factLabel(attribute) : 'All'} <span className="tabular-nums">{attribute ? counts[attribute] : total}</span>
             </Link>
           ))}
           <button className="btn btn-sm ml-auto" disabled={marked.size === 0} onClick={agreeWithMarked}>
@@ -216,7 +217,7 @@ function Bench({ doubt: { row, attribute, value, confidence, reasons }, onAnswer
       </h2>
       <p className="quiet truncate">{row.fileName}</p>
       <p className="mt-2">
-        {factLabels[attribute]} is probably <strong>{inWords(attribute, value, row.source.barBeats)}</strong>, {percent(confidence)}
+        {factLabel(attribute)} is probably <strong>{inWords(attribute, value, row.source.barBeats)}</strong>, {percent(confidence)}
         {reasons.length > 0 && <span className="quiet">: {reasons.join('; ')}</span>}
       </p>
       <div className="mt-2 flex items-center gap-2">

@@ -1,9 +1,9 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { arc, max, scaleBand, scaleLinear, sum } from 'd3';
-import { toggleIn, type LoopQuery } from '~core/search/query';
+import { keylessChoices } from '~core/analysis/attributes/key';
+import { chosenOf, toggled, type LoopQuery } from '~core/search/query';
 import { families, type Family } from '~core/theory/instruments';
-import { fifthsPosition, keyName, relativeKey, type Key } from '~core/theory/key';
-import { keyCode, keylessOptions } from '~/ui/format';
+import { fifthsPosition, keyCode, keyName, relativeKey, type Key } from '~core/theory/key';
 import { useProject } from '~/ui/project-store';
 import type { FacetCounts } from '~server/services/search.server';
 
@@ -166,7 +166,7 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
   const byCode = new Map(counts.map(({ value, count }) => [value, count])),
     most =
       max(
-        counts.filter((each) => !keylessOptions.some(({ value }) => value === each.value)),
+        counts.filter((each) => !keylessChoices.some(({ value }) => value === each.value)),
         (each) => each.count,
       ) ?? 1;
   const shape = arc<{ inner: number; outer: number; at: number }>()
@@ -188,7 +188,7 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
           {keys.map(({ key, at }) => {
             const code = keyCode(key),
               count = byCode.get(code) ?? 0,
-              chosen = query.keys.includes(code),
+              chosen = chosenOf(query, 'key').includes(code),
               major = key.mode === 'major';
             const mid = (at * Math.PI) / 6 - Math.PI / 2,
               radius = major ? 46 : 30;
@@ -199,12 +199,12 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
                 tabIndex={0}
                 aria-pressed={chosen}
                 className="cursor-pointer"
-                onClick={() => onChange({ keys: toggleIn(query.keys, code) })}
+                onClick={() => onChange({ chosen: toggled(query, 'key', code) })}
                 onKeyDown={(event) => {
                   if (event.key === 'Enter' || event.key === ' ') {
                     event.preventDefault();
                     event.stopPropagation();
-                    onChange({ keys: toggleIn(query.keys, code) });
+                    onChange({ chosen: toggled(query, 'key', code) });
                   }
                 }}
               >
@@ -240,14 +240,14 @@ function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
           })}
         </svg>
         <div className="flex flex-col gap-1">
-          {keylessOptions
-            .filter(({ value }) => value === 'un' || byCode.has(value) || query.keys.includes(value))
+          {keylessChoices
+            .filter(({ value }) => value === 'un' || byCode.has(value) || chosenOf(query, 'key').includes(value))
             .map(({ value, label }) => (
               <button
                 key={value}
-                className={`btn btn-xs ${query.keys.includes(value) ? 'btn-primary' : ''}`}
-                aria-pressed={query.keys.includes(value)}
-                onClick={() => onChange({ keys: toggleIn(query.keys, value) })}
+                className={`btn btn-xs ${chosenOf(query, 'key').includes(value) ? 'btn-primary' : ''}`}
+                aria-pressed={chosenOf(query, 'key').includes(value)}
+                onClick={() => onChange({ chosen: toggled(query, 'key', value) })}
               >
                 {label} <span>{byCode.get(value) ?? 0}</span>
               </button>
@@ -265,7 +265,11 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
     // The commonest are shown, and what is chosen already.
     rows = all
       .filter((each) => Number.isInteger(each.bars))
-      .sort((a, b) => Number(query.bars.includes(b.bars)) - Number(query.bars.includes(a.bars)) || b.count - a.count)
+      .sort(
+        (a, b) =>
+          Number(chosenOf(query, 'bars').includes(String(b.bars))) - Number(chosenOf(query, 'bars').includes(String(a.bars))) ||
+          b.count - a.count,
+      )
       .slice(0, mostBarsShown)
       .sort((a, b) => a.bars - b.bars),
     hidden = sum(all, ({ count }) => count) - sum(rows, ({ count }) => count);
@@ -278,7 +282,7 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
     <Frame title="Bars" hint={hidden > 0 ? `${hidden} of other lengths` : 'click'}>
       <svg viewBox={`0 0 200 ${height}`} className="h-26 w-full" role="group" aria-label="Bars">
         {rows.map(({ bars, count }) => {
-          const chosen = query.bars.includes(bars),
+          const chosen = chosenOf(query, 'bars').includes(String(bars)),
             wide = Math.min(36, band.bandwidth()),
             left = (band(bars) ?? 0) + (band.bandwidth() - wide) / 2;
           return (
@@ -288,12 +292,12 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
               tabIndex={0}
               aria-pressed={chosen}
               className="cursor-pointer"
-              onClick={() => onChange({ bars: toggleIn(query.bars, bars) })}
+              onClick={() => onChange({ chosen: toggled(query, 'bars', String(bars)) })}
               onKeyDown={(event) => {
                 if (event.key === 'Enter' || event.key === ' ') {
                   event.preventDefault();
                   event.stopPropagation();
-                  onChange({ bars: toggleIn(query.bars, bars) });
+                  onChange({ chosen: toggled(query, 'bars', String(bars)) });
                 }
               }}
             >
@@ -304,7 +308,7 @@ function BarsChart({ query, counts, onChange }: { query: LoopQuery; counts: Face
                 width={wide}
                 y={height - 16 - y(count)}
                 height={Math.max(1, y(count))}
-                fill={chosen ? 'var(--color-primary)' : query.bars.length ? 'var(--wave-faint)' : 'var(--wave-strong)'}
+                fill={chosen ? 'var(--color-primary)' : chosenOf(query, 'bars').length ? 'var(--wave-faint)' : 'var(--wave-strong)'}
               />
               <text
                 aria-hidden="true"
@@ -343,13 +347,13 @@ function FamilyChart({ query, counts, onChange }: { query: LoopQuery; counts: Fa
       <div className="grid h-28 grid-flow-col grid-rows-4 content-start gap-x-1 gap-y-0.5 overflow-hidden py-0.5">
         {rows.map(({ value, count }) => {
           const family = value as Family,
-            chosen = query.families.includes(family);
+            chosen = chosenOf(query, 'family').includes(family);
           return (
             <button
               key={value}
               aria-pressed={chosen}
               className={`flex h-6 min-w-0 items-center gap-1 rounded-sm px-1 text-left text-[0.82rem] hover:bg-base-200 ${chosen ? 'bg-base-300 font-semibold' : ''}`}
-              onClick={() => onChange({ families: toggleIn(query.families, family) })}
+              onClick={() => onChange({ chosen: toggled(query, 'family', family) })}
             >
               <span className="w-3 text-center font-semibold" style={{ color: `var(--family-${family})` }} aria-hidden="true">
                 {families[family].letter}

@@ -3,7 +3,7 @@ import { useDraggable } from '@dnd-kit/core';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { AudioLines, Music2, Pause, Play, Plus, Star } from 'lucide-react';
 import { Link } from 'react-router';
-import { loopKinds } from '~core/analysis/facts';
+import { loopKinds } from '~core/analysis/attributes/loop-kinds';
 import type { Project } from '~core/arrangement/tree';
 import { scoreFit } from '~core/search/fit';
 import { instrumentById } from '~core/theory/instruments';

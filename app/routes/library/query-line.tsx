@@ -1,14 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Search, Star, X } from 'lucide-react';
-import { loopKinds, type LoopKind } from '~core/analysis/facts';
-import { emptyQuery, hasFilters, type LoopQuery } from '~core/search/query';
-import { families, instrumentById, instruments, type Family } from '~core/theory/instruments';
-import { allKeys, keyName } from '~core/theory/key';
-import { keyCode, keylessOptions } from '~/ui/format';
-
-export const keyOfCode = (code: string): string =>
-  keylessOptions.find(({ value }) => value === code)?.label ??
-  keyName({ tonic: Number(code.slice(0, -1)), mode: code.endsWith('m') ? 'minor' : 'major' });
+import { facets } from '~core/search/facets';
+import { chosenOf, emptyQuery, hasFilters, toggled, type LoopQuery } from '~core/search/query';
 
 interface Chip {
   readonly label: string;
@@ -18,34 +11,19 @@ interface Chip {
 /** What is asked for, one chip a step, in the order of the sentence. */
 function chipsOf(query: LoopQuery, packs: readonly { id: number; name: string }[]): Chip[] {
   return [
-    ...query.kinds.map((kind) => ({
-      label: loopKinds[kind].toLowerCase(),
-      without: { kinds: query.kinds.filter((each) => each !== kind) },
-    })),
-    ...query.families.map((family) => ({
-      label: families[family].label.toLowerCase(),
-      without: { families: query.families.filter((each) => each !== family) },
-    })),
-    ...query.instruments.map((id) => ({
-      label: (instrumentById(id)?.label ?? id).toLowerCase(),
-      without: { instruments: query.instruments.filter((each) => each !== id) },
-    })),
-    ...query.keys.map((code) => ({
-      label: keylessOptions.some(({ value }) => value === code) ? keyOfCode(code) : `in ${keyOfCode(code)}`,
-      without: { keys: query.keys.filter((each) => each !== code) },
-    })),
+    ...facets.flatMap(({ name, inWords }) =>
+      chosenOf(query, name).map((value) => ({
+        label: name === 'pack' ? `from ${packs.find(({ id }) => String(id) === value)?.name ?? inWords(value)}` : inWords(value),
+        without: { chosen: toggled(query, name, value) },
+      })),
+    ),
     ...(query.tempo ? [{ label: `at ${query.tempo.fromBpm}–${query.tempo.toBpm}`, without: { tempo: null } }] : []),
-    ...query.bars.map((bars) => ({
-      label: `${bars} ${bars === 1 ? 'bar' : 'bars'}`,
-      without: { bars: query.bars.filter((each) => each !== bars) },
-    })),
-    ...query.packs.map((id) => ({
-      label: `from ${packs.find((pack) => pack.id === id)?.name ?? 'a pack'}`,
-      without: { packs: query.packs.filter((each) => each !== id) },
-    })),
     ...(query.favourites ? [{ label: 'my favourites', without: { favourites: false } }] : []),
   ];
 }
+
+/** Facets with a list to choose from; bars are chosen in their chart. */
+const stepFacets = facets.filter(({ name, choices }) => choices !== null || name === 'pack');
 
 /** One line that reads as a sentence: words, then each step taken, each of which can be taken back. */
 export function QueryLine({
@@ -95,33 +73,14 @@ export function QueryLine({
         />
         <kbd className="kbd kbd-xs">/</kbd>
       </label>
-      <Step
-        label="kind"
-        options={Object.entries(loopKinds).map(([value, label]) => ({ value, label }))}
-        onPick={(value) => onChange({ kinds: [...query.kinds, value as LoopKind] })}
-      />
-      <Step
-        label="instrument"
-        options={[
-          ...Object.entries(families).map(([value, { label }]) => ({ value: `f:${value}`, label: `${label} (all)` })),
-          ...instruments.map(({ id, label }) => ({ value: id, label })),
-        ]}
-        onPick={(value) =>
-          value.startsWith('f:')
-            ? onChange({ families: [...query.families, value.slice(2) as Family] })
-            : onChange({ instruments: [...query.instruments, value] })
-        }
-      />
-      <Step
-        label="key"
-        options={[...keylessOptions, ...allKeys.map((key) => ({ value: keyCode(key), label: keyName(key) }))]}
-        onPick={(value) => onChange({ keys: [...query.keys, value] })}
-      />
-      <Step
-        label="pack"
-        options={packs.map((pack) => ({ value: String(pack.id), label: pack.name }))}
-        onPick={(value) => onChange({ packs: [...query.packs, Number(value)] })}
-      />
+      {stepFacets.map(({ name, label, choices }) => (
+        <Step
+          key={name}
+          label={label}
+          options={name === 'pack' ? packs.map((pack) => ({ value: String(pack.id), label: pack.name })) : (choices ?? [])}
+          onPick={(value) => onChange({ chosen: toggled(query, name, value) })}
+        />
+      ))}
       <button
         className={`btn btn-sm ${query.favourites ? 'btn-neutral' : 'btn-ghost'}`}
         aria-pressed={query.favourites}

@@ -1,5 +1,7 @@
-import { attributes, sourceLabels, sureFrom, type Attribute, type Candidate } from '~core/analysis/facts';
-import { factLabels, inWords, percent, toField, withHalfAndDouble } from '~/ui/fact-words';
+import { attributeRow, attributes } from '~core/analysis/attributes/registry';
+import { sureFrom, type Attribute, type Candidate } from '~core/analysis/facts';
+import { sourceLabels } from '~core/analysis/sources';
+import { factLabel, inWords, percent, toField, withHalfAndDouble } from '~/ui/fact-words';
 import type { LoopDetail } from '~server/services/loops.server';
 import { AnotherValue } from '~/ui/another-value';
 
@@ -24,20 +26,12 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
       <div className="mt-2 flex flex-col divide-y divide-base-300 border-y border-base-300">
         {attributes.map((attribute) => {
           const chosen = detail.chosen[attribute];
-          // Where nothing was heard of a first bar, as in MIDI files, there is none to move.
-          if (!chosen && attribute === 'start') return null;
-          if (
-            !chosen &&
-            // A phrase may be given a tempo, to follow the project's.
-            (attribute === 'beats' || (attribute === 'tempo' && detail.row.source.kind !== 'phrase') || attribute === 'meter') &&
-            detail.row.source.kind !== 'loop' &&
-            detail.row.source.kind !== 'full-mix'
-          )
-            return null;
+          const { kinds } = attributeRow(attribute);
+          if (!chosen && kinds !== null && !kinds.includes(detail.row.source.kind)) return null;
           const byPerson = detail.facts.find((fact) => fact.attribute === attribute && fact.source === 'person');
           return (
             <div key={attribute} className="grid grid-cols-[6.5rem_1fr] gap-x-3 py-2.5" data-fact={attribute}>
-              <h3 className="pt-0.5 font-semibold">{factLabels[attribute]}</h3>
+              <h3 className="pt-0.5 font-semibold">{factLabel(attribute)}</h3>
               <div>
                 <p className="flex flex-wrap items-baseline gap-x-3">
                   <span className="text-base font-semibold" data-value>

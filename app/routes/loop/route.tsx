@@ -1,7 +1,8 @@
 import { data, Link, useFetcher } from 'react-router';
 import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
-import { loopKinds, sameValue } from '~core/analysis/facts';
+import { loopKinds } from '~core/analysis/attributes/loop-kinds';
+import { beatMapHolds } from '~core/analysis/rhythm/beat-map';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { beatsToSeconds } from '~core/units/time';
@@ -32,15 +33,9 @@ export async function loader({ request, params }: Route.LoaderArgs) {
 }
 
 /** The beats of a wandering player, as long as the reading that they were heard in is the one that holds. */
-function beatMapFor({ analysis, row, startSeconds }: LoopDetail): readonly number[] | null {
-  const heard = analysis?.readings[0],
-    map = analysis?.beatMap?.beatSeconds;
-  return heard &&
-    map &&
-    sameValue('tempo', heard.tempoBpm, row.source.tempoBpm ?? 0) &&
-    sameValue('start', heard.startSeconds, startSeconds)
-    ? map
-    : null;
+function beatMapFor({ analysis, row: { source }, firstBarSeconds }: LoopDetail): readonly number[] | null {
+  const map = analysis?.beatMap?.beatSeconds;
+  return map && beatMapHolds(map, { ...source, firstBarSeconds }) ? map : null;
 }
 
 /** The fields of a form that says nothing of what is left open. */

@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { toast } from '~/ui/toast';
 import type { Project } from '~core/arrangement/tree';
-import { allKeys, keyName } from '~core/theory/key';
+import { allKeys, keyCode, keyName } from '~core/theory/key';
 import { formatChordLine, parseChordLine } from '~core/theory/chord-line';
 import { beatsPerBar, meters } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import { DragSlider } from '~/ui/drag-slider';
-import { keyCode, signed, tempoText } from '~/ui/format';
+import { signed, tempoText } from '~/ui/format';
 import { useProjectStore } from '~/ui/project-store';
 
 /** Name, tempo, key, meter and master. A change of tempo keeps every clip on its bars; a change of key moves pitched material only. */

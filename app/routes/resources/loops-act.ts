@@ -1,8 +1,6 @@
 import { data } from 'react-router';
-import { attributes, doubtAttributes, loopKinds, type Attribute, type KeyValue } from '~core/analysis/facts';
-import { instrumentById } from '~core/theory/instruments';
-import { parseMeter } from '~core/units/time';
-import { fitDefaultsForm, keyFromCode, readForm } from '~server/forms/forms';
+import { attributeRow, doubtAttributes, isAttribute } from '~core/analysis/attributes/registry';
+import { fitDefaultsForm, readForm } from '~server/forms/forms';
 import { idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { agree, takeBack, type FactName } from '~server/services/doubts.server';
@@ -41,8 +39,8 @@ export async function action({ request }: Route.ActionArgs) {
       await archiveLoops(ids, intent === 'archive', person.id);
       break;
     case 'withdraw': {
-      const attribute = String(form.get('attribute')) as Attribute;
-      if (!attributes.includes(attribute)) return data({ error: 'There is no such fact.' }, { status: 400 });
+      const attribute = String(form.get('attribute'));
+      if (!isAttribute(attribute)) return data({ error: 'There is no such fact.' }, { status: 400 });
       await withdrawCorrection(ids[0], attribute, person.id);
       break;
     }
@@ -72,16 +70,9 @@ function readFactName(text: FormDataEntryValue): FactName | null {
   return id && attribute ? { loopId: Number(id), attribute } : null;
 }
 
-/** A correction from a form: tempo `124.6`, beats `16`, start of bar 1 in seconds `0.032`, key `5m`, `un` or `no`, meter `6/8`, instrument and kind by id. */
-function readCorrection(attribute: string, value: string): Correction | null {
-  const number = Number(value.replace(',', '.'));
-  if (attribute === 'tempo') return number >= 20 && number <= 400 ? { attribute, value: number } : null;
-  if (attribute === 'beats') return number > 0 && number <= 512 ? { attribute, value: number } : null;
-  if (attribute === 'start') return value && number >= 0 && number <= 3600 ? { attribute, value: number } : null;
-  if (attribute === 'meter') return parseMeter(value) ? { attribute, value } : null;
-  if (attribute === 'instrument') return instrumentById(value) ? { attribute, value } : null;
-  if (attribute === 'kind') return Object.hasOwn(loopKinds, value) ? { attribute, value: value as keyof typeof loopKinds } : null;
-  if (attribute !== 'key') return null;
-  const key: KeyValue | null = value === 'un' ? 'unpitched' : value === 'no' ? 'no-single-key' : keyFromCode(value);
-  return key ? { attribute, value: key } : null;
+/** A correction from a form, as the attribute's codec reads it: tempo `124.6`, start of bar 1 in seconds `0.032`, key `5m`; null for what is no value. */
+function readCorrection(name: string, text: string): Correction | null {
+  if (!isAttribute(name)) return null;
+  const value = attributeRow(name).fromText(text);
+  return value === null ? null : ({ attribute: name, value } as Correction);
 }

@@ -1,6 +1,7 @@
 import { data, redirect } from 'react-router';
 import { emptyProject } from '~core/arrangement/tree';
-import { keyFromCode, projectForm, readForm } from '~server/forms/forms';
+import { parseKeyCode } from '~core/theory/key';
+import { projectForm, readForm } from '~server/forms/forms';
 import { idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData, sessionToken } from '~server/http/session.server';
 import { setSessionProject } from '~server/services/sessions.server';
@@ -34,5 +35,5 @@ async function fromForm(form: FormData, personId: number) {
   const read = await readForm(projectForm, form);
   if (!read.ok) return { errors: read.errors };
   const { name, tempo, key, meter } = read.values;
-  return { id: await createProject(emptyProject(name, tempo, keyFromCode(key), meter), personId) };
+  return { id: await createProject(emptyProject(name, tempo, parseKeyCode(key), meter), personId) };
 }

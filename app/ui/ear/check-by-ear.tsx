@@ -1,6 +1,7 @@
 import { Drum, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { isKey, type Candidate, type KeyValue } from '~core/analysis/facts';
+import { isKey, type KeyValue } from '~core/analysis/attributes/key';
+import type { Candidate } from '~core/analysis/facts';
 import { keyName, pitchClassName, type Key } from '~core/theory/key';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { chordName, tempoText } from '~/ui/format';

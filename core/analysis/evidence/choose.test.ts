@@ -1,5 +1,6 @@
 import { reading } from '../../../test/generators/readings';
-import { evidence, type Evidence, type FactValues } from '../facts';
+import type { FactValues } from '../attributes/registry';
+import { evidence, type Evidence } from '../facts';
 import { chooseFacts } from './choose';
 
 const loop = evidence('kind', 'sound', [{ value: 'loop', probability: 0.99 }], '');
@@ -14,7 +15,7 @@ const tempo = evidence(
 );
 /** Four bars at 120 behind 50 ms of silence. */
 const measured = {
-  leadSeconds: 0.05,
+  firstBarSeconds: 0.05,
   lengthSeconds: 8.05,
   readings: [reading(120, 4, 0.05, 0.7), reading(120, 4, 0, 0.1), reading(60, 2, 0.05, 0.2)],
 };
@@ -22,15 +23,15 @@ const said = (attribute: 'start' | 'beats' | 'tempo' | 'kind', value: number | F
   evidence(attribute, 'person', [{ value: value as never, probability: 1 }], 'corrected by hand');
 
 test('the first bar is where the readings of the tempo hear it, with its rivals and no surer than the tempo', () => {
-  const { startSeconds, bars, chosen } = chooseFacts([loop, tempo], measured);
-  expect([startSeconds, bars]).toEqual([0.05, 4]);
+  const { firstBarSeconds, bars, chosen } = chooseFacts([loop, tempo], measured);
+  expect([firstBarSeconds, bars]).toEqual([0.05, 4]);
   expect(chosen.start?.alternatives.map(({ value }) => value)).toEqual([0]);
   expect(chosen.start?.confidence).toBeLessThanOrEqual(chosen.tempo?.confidence ?? 0);
 });
 
 test('a first bar that a person moved stands, and the bars that no longer fit are dropped', () => {
   const moved = chooseFacts([loop, tempo, said('start', 0.55)], measured);
-  expect([moved.startSeconds, moved.bars, moved.tempoBpm]).toEqual([0.55, 3, 120]);
+  expect([moved.firstBarSeconds, moved.bars, moved.tempoBpm]).toEqual([0.55, 3, 120]);
   expect(moved.chosen.start?.source).toBe('person');
   expect(chooseFacts([loop, tempo, said('start', 0.55), said('beats', 16)], measured).bars).toBe(4);
   // Back by a hair: all four bars still fit.
@@ -41,19 +42,19 @@ test('a first bar that a person moved stands, and the bars that no longer fit ar
 
 test('a person’s tempo takes the reading at that tempo; what is no loop has no first bar', () => {
   const half = chooseFacts([loop, tempo, said('tempo', 60)], measured);
-  expect([half.tempoBpm, half.bars, half.startSeconds]).toEqual([60, 2, 0.05]);
-  expect(chooseFacts([loop, tempo, said('kind', 'one-shot')], measured)).toMatchObject({ tempoBpm: null, bars: null, startSeconds: 0 });
+  expect([half.tempoBpm, half.bars, half.firstBarSeconds]).toEqual([60, 2, 0.05]);
+  expect(chooseFacts([loop, tempo, said('kind', 'one-shot')], measured)).toMatchObject({ tempoBpm: null, bars: null, firstBarSeconds: 0 });
 });
 
 test('at a tempo that no reading has, the first bar is still where it is heard', () => {
-  const { startSeconds, chosen } = chooseFacts([loop, tempo, said('tempo', 97)], measured);
-  expect(startSeconds).toBe(0.05);
+  const { firstBarSeconds, chosen } = chooseFacts([loop, tempo, said('tempo', 97)], measured);
+  expect(firstBarSeconds).toBe(0.05);
   expect(chosen.start?.alternatives.map(({ value }) => value)).toEqual([0]);
 });
 
 test('without readings the length gives the beats, and what was measured the start', () => {
-  const plain = chooseFacts([loop, tempo], { leadSeconds: 0.05, lengthSeconds: 8.05 });
-  expect([plain.bars, plain.startSeconds]).toEqual([4, 0.05]);
+  const plain = chooseFacts([loop, tempo], { firstBarSeconds: 0.05, lengthSeconds: 8.05 });
+  expect([plain.bars, plain.firstBarSeconds]).toEqual([4, 0.05]);
   expect(plain.chosen.start).toBeUndefined();
 });
 
@@ -68,7 +69,7 @@ test('where a rival of another family is likelier by itself, the family is given
     ],
     'colour of the sound',
   );
-  const { chosen } = chooseFacts([said], { leadSeconds: 0, lengthSeconds: 2 });
+  const { chosen } = chooseFacts([said], { firstBarSeconds: 0, lengthSeconds: 2 });
   expect(chosen.instrument?.value).toBe('piano');
   expect(chosen.instrument?.alternatives[0].value).toBe('electric-bass');
   // The share that is told is that of all its instruments, as they are shown.
@@ -81,7 +82,7 @@ test('where a rival of another family is likelier by itself, the family is given
 describe('a meter that is none of the usual ones', () => {
   const inFive = { ...reading(120, 4, 0, 0.7), meter: 'unknown' as const, beats: 20, bars: 4 },
     inFour = { ...reading(120, 5, 0, 0.2), beats: 20 },
-    lengths = { leadSeconds: 0, lengthSeconds: 10, readings: [inFive, inFour] };
+    lengths = { firstBarSeconds: 0, lengthSeconds: 10, readings: [inFive, inFour] };
 
   test('is told as unknown, with the bars in which it comes round, and why', () => {
     const { meter, beats, bars, chosen } = chooseFacts([loop, tempo], lengths);

@@ -1,27 +1,22 @@
-import { families as familyNames, instrumentById, type Family } from '../../theory/instruments';
-import type { Key } from '../../theory/key';
+import { families as familyNames, instrumentById } from '../../theory/instruments';
 import { beatsPerBar, tempoFromLength } from '../../units/time';
-import { evidence, isKey, sameValue, type Attribute, type Evidence, type FactValues, type LoopKind } from '../facts';
+import type { SettledValues } from '../attributes/attribute';
+import { isKey } from '../attributes/key';
+import { attributes, type FactValues } from '../attributes/registry';
+import { evidence, sameValue, type Attribute, type Evidence } from '../facts';
 import { beatsFromTempo } from '../tempo/length-candidates';
 import type { Reading } from '../tempo/read-rhythm';
 import { fuse, type Chosen } from './fuse';
 import { instrumentChances } from './instrument-chances';
 
 /** The chosen values of a loop, as search, fitting and the ear use them. */
-export interface LoopFacts {
-  readonly kind: LoopKind;
-  readonly tempoBpm: number | null;
-  readonly beats: number | null;
-  readonly bars: number | null;
-  readonly meter: string | null;
-  readonly key: Key | null;
-  readonly pitched: boolean | null;
-  readonly instrument: string | null;
-  readonly family: Family | null;
-  /** Where bar 1 begins, seconds of the file. */
-  readonly startSeconds: number;
-  readonly chosen: Readonly<Partial<Record<Attribute, Chosen>>>;
+export interface LoopFacts extends SettledValues {
+  readonly chosen: ChosenFacts;
 }
+export type ChosenFacts = { readonly [A in Attribute]?: Chosen<A> };
+
+/** What is chosen together, by the rules below; every other attribute is for itself. */
+const composed: ReadonlySet<Attribute> = new Set<Attribute>(['kind', 'tempo', 'beats', 'meter', 'start', 'key', 'instrument']);
 
 /**
  * All evidence of a loop to one set of facts. Tempo, beats and meter are chosen together: what has no repeat has no tempo;
@@ -29,7 +24,7 @@ export interface LoopFacts {
  */
 export function chooseFacts(
   all: readonly Evidence[],
-  measured: { readonly leadSeconds: number; readonly lengthSeconds: number; readonly readings?: readonly Reading[] },
+  measured: { readonly firstBarSeconds: number; readonly lengthSeconds: number; readonly readings?: readonly Reading[] },
 ): LoopFacts {
   const kind = fuse('kind', all);
   const instrument = chooseInstrument(all);
@@ -55,7 +50,12 @@ export function chooseFacts(
     instrument: found?.id ?? null,
     family: found?.family ?? null,
   } as const;
-  const always = { ...(kind && { kind }), ...(key && { key }), ...(instrument && { instrument }) };
+  const others = Object.fromEntries(
+      attributes
+        .filter((each) => !composed.has(each))
+        .flatMap((each) => [fuse(each, all)].flatMap((found) => (found ? [[each, found]] : []))),
+    ) as ChosenFacts,
+    always = { ...others, ...(kind && { kind }), ...(key && { key }), ...(instrument && { instrument }) };
   if (common.kind === 'one-shot' || common.kind === 'phrase') {
     // What does not repeat has a tempo only if somebody says so: then it can follow.
     const tempo =
@@ -71,7 +71,7 @@ export function chooseFacts(
       beats: null,
       bars: null,
       meter: null,
-      startSeconds: 0,
+      firstBarSeconds: 0,
       chosen: { ...always, ...(tempo && { tempo }) },
     };
   }
@@ -98,13 +98,13 @@ function chooseInstrument(all: readonly Evidence[]): Chosen<'instrument'> | null
   };
 }
 
-type RhythmFacts = Pick<LoopFacts, 'tempoBpm' | 'beats' | 'bars' | 'meter' | 'startSeconds' | 'chosen'>;
+type RhythmFacts = Pick<LoopFacts, 'tempoBpm' | 'beats' | 'bars' | 'meter' | 'firstBarSeconds' | 'chosen'>;
 
 function chooseRhythm(
   all: readonly Evidence[],
-  { leadSeconds, lengthSeconds, readings = [] }: { leadSeconds: number; lengthSeconds: number; readings?: readonly Reading[] },
+  { firstBarSeconds, lengthSeconds, readings = [] }: { firstBarSeconds: number; lengthSeconds: number; readings?: readonly Reading[] },
 ): RhythmFacts {
-  const seconds = Math.max(0.05, lengthSeconds - leadSeconds),
+  const seconds = Math.max(0.05, lengthSeconds - firstBarSeconds),
     saidBeats = all.filter((each): each is Evidence<'beats'> => each.attribute === 'beats' && each.source === 'person').at(-1),
     saidTempo = all.some((each) => each.attribute === 'tempo' && each.source === 'person');
   const tempo =
@@ -129,8 +129,7 @@ function chooseRhythm(
       meterReason(fitting),
     ),
   ]);
-  if (!tempo)
-    return { tempoBpm: null, beats: null, bars: null, meter: null, startSeconds: leadSeconds, chosen: { ...(meter && { meter }) } };
+  if (!tempo) return { tempoBpm: null, beats: null, bars: null, meter: null, firstBarSeconds, chosen: { ...(meter && { meter }) } };
   const meterValue = meter?.value ?? '4/4',
     inMeter = fitting.filter((each) => each.meter === meterValue);
   const derived = inMeter.length ? null : beatsFromTempo(tempo.value, seconds, meterValue);
@@ -179,7 +178,7 @@ function chooseRhythm(
     beats: beatsValue,
     bars: beatsValue / perBar,
     meter: meterValue,
-    startSeconds: start?.value ?? leadSeconds,
+    firstBarSeconds: start?.value ?? firstBarSeconds,
     chosen: {
       tempo,
       ...(honest && { beats: { ...honest, value: beatsValue } }),

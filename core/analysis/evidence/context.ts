@@ -1,5 +1,6 @@
 import { sameKey, type Key } from '../../theory/key';
-import { evidence, isKey, type Candidate, type Evidence, type KeyValue } from '../facts';
+import { isKey, type KeyValue } from '../attributes/key';
+import { evidence, type Candidate, type Evidence } from '../facts';
 import { fuse, fuseAll } from './fuse';
 
 /** A loop among the others of its pack, with the evidence it has by itself. */

@@ -2,7 +2,9 @@ import { readName, withoutPack, type InstrumentWord, type NameReading } from '..
 import { instrumentById, instruments, type Instrument } from '../../theory/instruments';
 import { keyName, type Key } from '../../theory/key';
 import type { EmbeddedTags } from '../../formats/tags/embedded';
-import { evidence, type Evidence, type LoopKind, type Source } from '../facts';
+import type { LoopKind } from '../attributes/loop-kinds';
+import { evidence, type Evidence } from '../facts';
+import type { Source } from '../sources';
 
 /**
  * A stated tempo with its half and double, of which one name in twelve says one; other numbers in the name may be the tempo instead (common

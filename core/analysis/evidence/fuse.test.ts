@@ -1,4 +1,6 @@
-import { evidence, type Attribute, type Evidence, type FactValues, type Source } from '../facts';
+import type { FactValues } from '../attributes/registry';
+import { evidence, type Attribute, type Evidence } from '../facts';
+import type { Source } from '../sources';
 import { fuse, fuseAll } from './fuse';
 
 const says = <A extends Attribute>(attribute: A, source: Source, ...candidates: [FactValues[A], number][]): Evidence<A> =>

@@ -1,4 +1,6 @@
-import { sameValue, supports, type Attribute, type Candidate, type Evidence, type FactValues, type Source } from '../facts';
+import { attributeRow, type FactValues } from '../attributes/registry';
+import { sameValue, supports, type Attribute, type Candidate, type Evidence } from '../facts';
+import type { Source } from '../sources';
 
 export interface Chosen<A extends Attribute = Attribute> {
   readonly attribute: A;
@@ -26,8 +28,7 @@ const trust: Readonly<Record<Source, number>> = {
   set: 0.85,
   pack: 0.9,
 };
-/** Recordings sound like nothing that the classifier learned from more often than loops defy the ranking of tempos. */
-const trustOf = (source: Source, attribute: Attribute): number => (source === 'sound' && attribute === 'instrument' ? 0.88 : trust[source]);
+const trustOf = (source: Source, attribute: Attribute): number => attributeRow(attribute).trust?.[source] ?? trust[source];
 const keptAlternatives = 6;
 
 /**
@@ -39,6 +40,7 @@ const keptAlternatives = 6;
 export function fuse<A extends Attribute>(attribute: A, all: readonly Evidence[]): Chosen<A> | null {
   const mine = all.filter((each): each is Evidence<A> => each.attribute === attribute && each.candidates.length > 0);
   if (mine.length === 0) return null;
+  if (attributeRow(attribute).fused === 'each') return fuseEach(attribute, mine);
   const person = mine.filter((each) => each.source === 'person').at(-1);
   const witnesses = mine.filter((each) => each.source !== 'person');
   const posterior = weigh(attribute, witnesses);
@@ -61,6 +63,40 @@ export function fuse<A extends Attribute>(attribute: A, all: readonly Evidence[]
     confidence: best.probability,
     source: leadingSource(attribute, witnesses, best.value),
     alternatives: rest.filter((each) => each.probability >= 0.005).slice(0, keptAlternatives),
+    reasons,
+  };
+}
+
+/** From here on a value stands beside the others. */
+const standsFrom = 0.5;
+
+/**
+ * Values beside each other, each a list of one: chance(v) = 1 − Π over sources of ( 1 − trust · p(v) ). Those that are likelier than not are the
+ * answer, which is as sure as the least sure of them; a person's word is all of it. @returns null when nothing is likely
+ */
+function fuseEach<A extends Attribute>(attribute: A, mine: readonly Evidence<A>[]): Chosen<A> | null {
+  const person = mine.filter(({ source }) => source === 'person').at(-1),
+    witnesses = mine.filter(({ source }) => source !== 'person'),
+    reasons = [...(person ? [person.reason] : []), ...witnesses.map(({ reason }) => reason)].filter((reason) => reason !== ''),
+    misses = new Map<string, number>();
+  for (const { source, candidates } of witnesses)
+    for (const { value, probability } of candidates)
+      for (const each of value as unknown as readonly string[])
+        misses.set(each, (misses.get(each) ?? 1) * (1 - trustOf(source, attribute) * probability));
+  const chances = [...misses].map(([value, miss]) => ({ value, probability: 1 - miss })).sort((a, b) => b.probability - a.probability),
+    standing = person
+      ? (person.candidates[0].value as unknown as readonly string[])
+      : chances.filter(({ probability }) => probability >= standsFrom).map(({ value }) => value);
+  if (!person && standing.length === 0) return null;
+  return {
+    attribute,
+    value: standing as unknown as FactValues[A],
+    confidence: person ? 1 : Math.min(...chances.filter(({ value }) => standing.includes(value)).map(({ probability }) => probability)),
+    source: person ? 'person' : witnesses[0].source,
+    alternatives: chances
+      .filter(({ value }) => !standing.includes(value))
+      .slice(0, keptAlternatives)
+      .map(({ value, probability }) => ({ value: [value] as unknown as FactValues[A], probability })),
     reasons,
   };
 }

@@ -71,7 +71,7 @@ test('a 6/8 that is named by its quarters is known, one in 3/4 at the same numbe
       );
   const choose = (sixEight: number) => {
     const readings = [reading(96, '6/8', sixEight), reading(144, '3/4', 1 - sixEight)];
-    return chooseFacts([...withQuarters(named, readings), loop, heard(sixEight)], { leadSeconds: 0, lengthSeconds: 2.5, readings });
+    return chooseFacts([...withQuarters(named, readings), loop, heard(sixEight)], { firstBarSeconds: 0, lengthSeconds: 2.5, readings });
   };
   expect(choose(0.8)).toMatchObject({ tempoBpm: 96, meter: '6/8' });
   expect(choose(0.3)).toMatchObject({ tempoBpm: 144, meter: '3/4' });

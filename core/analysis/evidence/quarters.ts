@@ -1,4 +1,5 @@
-import { sameValue, type Candidate, type Evidence, type Source } from '../facts';
+import { sameValue, type Candidate, type Evidence } from '../facts';
+import type { Source } from '../sources';
 import type { Reading } from '../tempo/read-rhythm';
 
 /** Of loops in 6/8 so many are named by their quarters instead of their beats (from memory of common practice). */

@@ -1,5 +1,6 @@
 import { reading } from '../../../test/generators/readings';
-import { evidence, type Attribute, type Evidence, type FactValues } from '../facts';
+import type { FactValues } from '../attributes/registry';
+import { evidence, type Attribute, type Evidence } from '../facts';
 import { settleReading } from './settle-reading';
 
 const readings = [reading(120, 4, 0, 0.7), reading(60, 2, 0, 0.2), reading(120, 4, 0.05, 0.1)],

@@ -11,10 +11,17 @@ export function settleReading(readings: readonly Reading[], all: readonly Eviden
   const [likeliest] = readings;
   if (!likeliest) return undefined;
   const rhythm = all.filter(({ attribute }) => ['tempo', 'beats', 'meter', 'start'].includes(attribute)),
-    { tempoBpm, beats, bars, meter, startSeconds } = chooseFacts(
-      [...rhythm, evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], '')],
-      { leadSeconds: likeliest.startSeconds, lengthSeconds, readings },
-    );
+    {
+      tempoBpm,
+      beats,
+      bars,
+      meter,
+      firstBarSeconds: startSeconds,
+    } = chooseFacts([...rhythm, evidence('kind', 'sound', [{ value: 'loop', probability: 1 }], '')], {
+      firstBarSeconds: likeliest.startSeconds,
+      lengthSeconds,
+      readings,
+    });
   if (tempoBpm === null || beats === null || bars === null || meter === null) return likeliest;
   return {
     tempoBpm,

@@ -1,6 +1,7 @@
 import { classify } from '../learned/network';
 import { model } from '../learned/models';
-import type { Candidate, LoopKind } from '../facts';
+import type { LoopKind } from '../attributes/loop-kinds';
+import type { Candidate } from '../facts';
 
 /** `features`: the colour and `kindFeatures` after it. What has no repeat splits into one-shots and phrases by what happens in it: one sound, or several in more than two seconds. */
 export function judgeKind(

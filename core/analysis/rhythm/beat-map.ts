@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '../../units/time';
 import type { Reading } from '../tempo/read-rhythm';
 
 /** Where the beats of a live player fall. */
@@ -66,4 +67,20 @@ function foretold(strays: readonly (number | null)[], beat: number, withItself: 
     weights += weight;
   }
   return weights > 0 ? sum / weights : 0;
+}
+
+/**
+ * Whether a map of beats is of the reading that holds now: one beat more than there are, the first where bar 1 begins (to half a beat). At another
+ * length, tempo or first bar it is void.
+ */
+export function beatMapHolds(
+  beatSeconds: readonly number[],
+  {
+    beats,
+    tempoBpm,
+    firstBarSeconds,
+  }: { readonly beats: number | null; readonly tempoBpm: number | null; readonly firstBarSeconds: number },
+): boolean {
+  if (!beats || !tempoBpm || beatSeconds.length !== beats + 1) return false;
+  return Math.abs(beatSeconds[0] - firstBarSeconds) < beatsToSeconds(0.5, tempoBpm);
 }

@@ -2,10 +2,13 @@ import { DataTypes, Model, type CreationOptional, type InferAttributes, type Inf
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import type { Detail } from '~core/analysis/analysis';
 import type { PartVersions } from '~core/analysis/parts';
-import type { Attribute, Candidate, LoopKind, Source } from '~core/analysis/facts';
+import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
+import type { Attribute, Candidate } from '~core/analysis/facts';
+import type { Source } from '~core/analysis/sources';
 import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
 import { sequelize } from '../connection';
+import { factColumnTypes, type FactColumns } from './fact-columns';
 
 // Sequelize writes into the objects it is given, so each column gets its own.
 const id = () => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
@@ -55,7 +58,7 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare soundSha256: string;
   declare soundFrames: number;
   declare lengthSeconds: number;
-  declare leadSeconds: number;
+  declare firstBarSeconds: number;
   declare kind: LoopKind;
   declare tempoBpm: number | null;
   declare beats: number | null;
@@ -107,21 +110,7 @@ Loop.init(
     soundSha256: { type: DataTypes.CHAR(64), field: 'sound_sha256' },
     soundFrames: DataTypes.INTEGER,
     lengthSeconds: DataTypes.DOUBLE,
-    leadSeconds: DataTypes.DOUBLE,
-    kind: DataTypes.TEXT,
-    tempoBpm: DataTypes.DOUBLE,
-    beats: DataTypes.REAL,
-    bars: DataTypes.REAL,
-    meter: DataTypes.TEXT,
-    keyTonic: DataTypes.SMALLINT,
-    keyMode: DataTypes.TEXT,
-    pitched: DataTypes.BOOLEAN,
-    instrument: DataTypes.TEXT,
-    family: DataTypes.TEXT,
-    tempoConfidence: DataTypes.REAL,
-    keyConfidence: DataTypes.REAL,
-    kindConfidence: DataTypes.REAL,
-    instrumentConfidence: DataTypes.REAL,
+    ...(factColumnTypes() as Record<keyof FactColumns, DataTypes.AbstractDataTypeConstructor>),
     loudnessLufs: DataTypes.REAL,
     peakDbfs: DataTypes.REAL,
     tuningCents: DataTypes.REAL,

@@ -1,33 +1,48 @@
 import { fitWeights, type FitContext } from '~core/search/fit';
 import type { LoopQuery } from '~core/search/query';
-import { keyCodeSql, type Conditions, type Facet } from './loop-filter';
+import type { Facet } from '~core/analysis/attributes/attribute';
+import { facetOf } from '~core/search/facets';
+import { facetSql, tempoFacet, type Conditions } from './loop-filter';
 
 export const tempoBinBpm = 4;
 
-const facetSql: Readonly<Record<Facet, string>> = {
-  family: 'l.family',
-  instrument: 'l.instrument',
-  kind: 'l.kind',
-  key: keyCodeSql,
-  bars: 'l.bars::text',
-  pack: 'l.pack_id::text',
-  tempo: `(floor(l.tempo_bpm / ${tempoBinBpm}) * ${tempoBinBpm})::int::text`,
-};
+/** What is counted of a facet, one text a loop; null for those that hold several, which are counted by `amongSql`. */
+function countedSql(name: string): string | null {
+  if (name === tempoFacet) return `(floor(l.tempo_bpm / ${tempoBinBpm}) * ${tempoBinBpm})::int::text`;
+  const facet = facetOf(name);
+  if (!facet) throw new RangeError(`no facet ${name}`);
+  return facet.match === 'among' ? null : `(${facetSql(facet)})::text`;
+}
 
-/** Counts of several facets under the same conditions, in one pass: rows of (facet, value, count). */
-export function facetsSql(facets: readonly Facet[], where: string): string {
-  const columns = facets.map((facet) => `${facetSql[facet]} as f_${facet}`).join(', ');
-  const label = facets.map((facet) => `when grouping(f_${facet}) = 0 then '${facet}'`).join(' ');
-  const value = `coalesce(${facets.map((facet) => `f_${facet}`).join(', ')})`;
+/** Counts of several facets under the same conditions, in one pass; rows of (facet, value, count). One statement for each that holds several. */
+export function facetsSql(names: readonly string[], where: string): string[] {
+  const plain = names.flatMap((name) => {
+      const sql = countedSql(name);
+      return sql === null ? [] : [{ column: `f_${name.replaceAll('-', '_')}`, name, sql }];
+    }),
+    several = names.filter((name) => countedSql(name) === null).map((name) => facetOf(name) as Facet);
+  return [
+    ...(plain.length > 0 ? [groupedSql(plain, where)] : []),
+    ...several.map(
+      (facet) =>
+        `select '${facet.name}' as facet, value, count(*)::int as count from loops l, unnest(${facetSql(facet)}) value where ${where} group by value`,
+    ),
+  ];
+}
+
+function groupedSql(plain: readonly { readonly column: string; readonly name: string; readonly sql: string }[], where: string): string {
+  const columns = plain.map(({ column, sql }) => `${sql} as ${column}`).join(', '),
+    label = plain.map(({ column, name }) => `when grouping(${column}) = 0 then '${name}'`).join(' '),
+    value = `coalesce(${plain.map(({ column }) => column).join(', ')})`;
   return `with matching as (select ${columns} from loops l where ${where})
-    select case ${label} end as facet, ${value} as value, count(*)::int as count from matching group by grouping sets (${facets.map((facet) => `(f_${facet})`).join(', ')})`;
+    select case ${label} end as facet, ${value} as value, count(*)::int as count from matching group by grouping sets (${plain.map(({ column }) => `(${column})`).join(', ')})`;
 }
 
 export const countSql = (where: string): string => `select count(*)::int as total from loops l where ${where}`;
 
 /** What the list shows of a loop, with what fitting needs. */
 const rowColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l.instrument, l.family, l.tempo_bpm as "tempoBpm", l.tempo_confidence as "tempoConfidence", l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.key_confidence as "keyConfidence",
-  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.lead_seconds as "leadSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames", l.fit_defaults as "fitDefaults",
+  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.first_bar_seconds as "firstBarSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames", l.fit_defaults as "fitDefaults",
   encode(l.overview, 'base64') as overview, l.pack_id as "packId", p.name as "packName", p.vendor, s.stem as "setStem", l.added_at as "addedAt", a.name::text as "addedBy"`;
 
 const joins = 'join packs p on p.id = l.pack_id left join sets s on s.id = l.set_id join people a on a.id = l.added_by';

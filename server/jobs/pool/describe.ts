@@ -1,7 +1,9 @@
 import type { Analysis, Detail } from '~core/analysis/analysis';
 import { chooseFacts } from '~core/analysis/evidence/choose';
 import { instrumentChances } from '~core/analysis/evidence/instrument-chances';
-import type { Evidence, KeyValue, LoopKind } from '~core/analysis/facts';
+import type { KeyValue } from '~core/analysis/attributes/key';
+import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
+import type { Evidence } from '~core/analysis/facts';
 import { analyserVersion } from '~core/analysis/parts';
 import type { Family } from '~core/theory/instruments';
 import { keyName, type Key } from '~core/theory/key';
@@ -83,8 +85,8 @@ export function describe({ evidence: own, measures }: Analysis, context: readonl
     instrumentConfidence: instrument ? round(instrument.confidence, 4) : null,
     tuningCents: round(measures.tuningCents, 2),
     lengthSeconds: round(measures.lengthSeconds, 6),
-    loopStartSeconds: facts.tempoBpm === null ? null : round(facts.startSeconds, 6),
-    loopEndSeconds: musicSeconds === null ? null : round(facts.startSeconds + musicSeconds, 6),
+    loopStartSeconds: facts.tempoBpm === null ? null : round(facts.firstBarSeconds, 6),
+    loopEndSeconds: musicSeconds === null ? null : round(facts.firstBarSeconds + musicSeconds, 6),
     soundEndSeconds: round(measures.soundEndSeconds, 4),
     loudnessLufs: measures.loudnessLufs,
     peakDbfs: measures.peakDbfs,

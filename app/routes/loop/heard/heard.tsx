@@ -1,6 +1,7 @@
 import { families, type Family } from '~core/theory/instruments';
 import { modeOf } from '~core/analysis/key/mode';
-import type { Candidate, KeyValue } from '~core/analysis/facts';
+import type { KeyValue } from '~core/analysis/attributes/key';
+import type { Candidate } from '~core/analysis/facts';
 import { hiddenFamilies } from '~core/analysis/instrument/hidden';
 import { keyName, type Key } from '~core/theory/key';
 import { beatsToSeconds } from '~core/units/time';
@@ -145,7 +146,7 @@ export function Heard({ detail }: { detail: LoopDetail }) {
                 <MelodyRoll
                   melody={analysis.melody}
                   lengthSeconds={row.lengthSeconds}
-                  startSeconds={detail.startSeconds}
+                  startSeconds={detail.firstBarSeconds}
                   barSeconds={row.source.tempoBpm === null ? null : beatsToSeconds(row.source.barBeats, row.source.tempoBpm)}
                 />
               </div>

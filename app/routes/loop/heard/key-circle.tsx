@@ -1,6 +1,7 @@
 import { arc } from 'd3';
 import { allKeys, fifthsPosition, keyName, sameKey, type Key } from '~core/theory/key';
-import { isKey, keyValueName, type Candidate, type KeyValue } from '~core/analysis/facts';
+import { isKey, keyValueName, type KeyValue } from '~core/analysis/attributes/key';
+import type { Candidate } from '~core/analysis/facts';
 
 const ring = { major: [62, 96], minor: [30, 62] } as const;
 

@@ -1,0 +1,42 @@
+import { families, instrumentById, instruments, type Family } from '../../theory/instruments';
+import { usual, type Attribute } from './attribute';
+
+const choices = instruments.map(({ id, label }) => ({ value: id, label }));
+const isFamily = (text: string): text is Family => Object.hasOwn(families, text);
+
+export const instrument: Attribute<string> = {
+  ...usual,
+  label: 'Instrument',
+  // Recordings sound like nothing that the classifier learned from more often than loops defy the ranking of tempos.
+  trust: { sound: 0.88 },
+  toText: (value) => value,
+  fromText: (text) => instrumentById(text)?.id ?? null,
+  inWords: (value) => instrumentById(value)?.label ?? value,
+  choices,
+  isDoubted: true,
+  heardIn: 'instrument',
+  columns: [
+    { name: 'instrument', type: 'text', of: (_, { instrument }) => instrument },
+    { name: 'family', type: 'text', of: (_, { family }) => family },
+  ],
+  facets: [
+    {
+      name: 'family',
+      label: 'family',
+      match: 'text',
+      column: 'family',
+      accepts: isFamily,
+      inWords: (text) => families[text as Family].label.toLowerCase(),
+      choices: Object.entries(families).map(([value, { label }]) => ({ value, label })),
+    },
+    {
+      name: 'instrument',
+      label: 'instrument',
+      match: 'text',
+      column: 'instrument',
+      accepts: (text) => instrumentById(text) !== null,
+      inWords: (text) => (instrumentById(text)?.label ?? text).toLowerCase(),
+      choices,
+    },
+  ],
+};

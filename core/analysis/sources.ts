@@ -1,0 +1,13 @@
+export type Source = 'person' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes' | 'set' | 'pack';
+
+export const sourceLabels: Readonly<Record<Source, string>> = {
+  person: 'a person',
+  tag: 'tag inside the file',
+  'file-name': 'file name',
+  folder: 'folder',
+  length: 'length',
+  sound: 'sound',
+  notes: 'notes',
+  set: 'others of its set',
+  pack: 'others of its pack',
+};
