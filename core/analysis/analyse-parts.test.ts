@@ -23,7 +23,7 @@ const sound = (() => {
     );
   return Float32Array.from(held, (value, i) => 0.7 * value + 0.3 * clicks[i]);
 })();
-const file = { pcm: { sampleRateHz: rateHz, channels: [sound] }, path: 'Pack/Held 120 bpm Am.wav', tags: noTags, whole: null };
+const file = { pcm: { sampleRateHz: rateHz, channels: [sound] }, path: 'Pack/House Held 120 bpm Am.wav', tags: noTags, whole: null };
 let full: Analysis, readings: readonly Reading[];
 beforeAll(async () => {
   await loadTransforms();

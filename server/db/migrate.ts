@@ -14,6 +14,7 @@ import * as foundAtOnce from './migrations/0012-found-at-once';
 import * as countedByIndex from './migrations/0013-counted-by-index';
 import * as namesOfTheField from './migrations/0014-names-of-the-field';
 import * as attributesByRegistry from './migrations/0015-attributes-by-registry';
+import * as genre from './migrations/0016-genre';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -32,6 +33,7 @@ const migrations = [
   { name: '0013-counted-by-index', ...countedByIndex },
   { name: '0014-names-of-the-field', ...namesOfTheField },
   { name: '0015-attributes-by-registry', ...attributesByRegistry },
+  { name: '0016-genre', ...genre },
 ];
 const lockId = 7270017;
 
