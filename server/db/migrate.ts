@@ -15,6 +15,7 @@ import * as countedByIndex from './migrations/0013-counted-by-index';
 import * as namesOfTheField from './migrations/0014-names-of-the-field';
 import * as attributesByRegistry from './migrations/0015-attributes-by-registry';
 import * as genre from './migrations/0016-genre';
+import * as character from './migrations/0017-character';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -34,6 +35,7 @@ const migrations = [
   { name: '0014-names-of-the-field', ...namesOfTheField },
   { name: '0015-attributes-by-registry', ...attributesByRegistry },
   { name: '0016-genre', ...genre },
+  { name: '0017-character', ...character },
 ];
 const lockId = 7270017;
 

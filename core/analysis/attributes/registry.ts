@@ -1,5 +1,6 @@
 import type { Attribute as AttributeRow } from './attribute';
 import { beats } from './beats';
+import { character } from './character';
 import { firstBar } from './first-bar';
 import { genre } from './genre';
 import { instrument } from './instrument';
@@ -9,7 +10,7 @@ import { meter } from './meter';
 import { tempo } from './tempo';
 
 /** All attributes, in the order in which they are shown. What is known of loops walks this table; a new attribute is a row here, a migration and what estimates it. */
-export const registry = { kind, tempo, beats, meter, start: firstBar, key, instrument, genre } as const;
+export const registry = { kind, tempo, beats, meter, start: firstBar, key, instrument, genre, character } as const;
 
 export type AttributeName = keyof typeof registry;
 export type FactValues = { readonly [A in AttributeName]: (typeof registry)[A] extends AttributeRow<infer V> ? V : never };
