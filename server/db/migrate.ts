@@ -16,6 +16,7 @@ import * as namesOfTheField from './migrations/0014-names-of-the-field';
 import * as attributesByRegistry from './migrations/0015-attributes-by-registry';
 import * as genre from './migrations/0016-genre';
 import * as character from './migrations/0017-character';
+import * as setRole from './migrations/0018-set-role';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -36,6 +37,7 @@ const migrations = [
   { name: '0015-attributes-by-registry', ...attributesByRegistry },
   { name: '0016-genre', ...genre },
   { name: '0017-character', ...character },
+  { name: '0018-set-role', ...setRole },
 ];
 const lockId = 7270017;
 

@@ -10,6 +10,7 @@ const samples: Readonly<Record<AttributeName, readonly unknown[]>> = {
   start: [0, 0.0321, 12.5],
   key: [{ tonic: 2, mode: 'minor' }, { tonic: 11, mode: 'major' }, 'unpitched', 'no-single-key'],
   instrument: ['kick', 'upright-bass'],
+  setRole: ['fill', 'variation'],
   character: [[], ['dark'], ['dry', 'tight', 'warm']],
   genre: [[], ['dub'], ['house', 'drum-and-bass']],
 };
