@@ -118,7 +118,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         <RhythmWave
           overview={row.overview}
           lengthSeconds={row.lengthSeconds}
-          startSeconds={detail.startSeconds}
+          startSeconds={detail.firstBarSeconds}
           beatSeconds={row.source.tempoBpm === null || row.source.beats === null ? null : beatsToSeconds(1, row.source.tempoBpm)}
           beats={row.source.beats ?? 0}
           barBeats={row.source.barBeats}
