@@ -1,8 +1,6 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { BatchState, FileState } from '~core/imports/states';
 import { sequelize } from '../connection';
-
-export type BatchState = 'receiving' | 'queued' | 'unpacking' | 'analysing' | 'done' | 'cancelled' | 'failed';
-export type FileState = 'queued' | 'working' | 'done' | 'failed' | 'duplicate' | 'left-aside';
 
 export class ImportBatch extends Model<InferAttributes<ImportBatch>, InferCreationAttributes<ImportBatch>> {
   declare id: CreationOptional<number>;

@@ -1,7 +1,8 @@
 import { createReadStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { BaseError, ConnectionError, Op, type Transaction } from 'sequelize';
+import { BaseError, ConnectionError, type Transaction } from 'sequelize';
+import { waitingFileStates } from '~core/imports/states';
 import { sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
@@ -14,30 +15,31 @@ import { settleContext } from '../context.server';
 import { addLoop } from '../loops.server';
 import { recordActivity } from '../people.server';
 import { noRoomWords } from './receive.server';
+import { finishIfDone, moveFiles, type Finished } from './states.server';
 import { importTasks } from './stop.server';
 
 /** The job for one file: decode, analyse, add. A broken file becomes a row that says why; the rest goes on. */
 export async function analyseImportFile(fileId: string): Promise<void> {
   const file = await ImportFile.findByPk(fileId);
   if (!file?.fileSha256) return;
-  const [taken] = await ImportFile.update({ state: 'working' }, { where: { id: fileId, state: { [Op.in]: ['queued', 'working'] } } });
+  const taken = await moveFiles({ id: fileId }, 'work');
   const batch = await ImportBatch.findByPk(file.batchId, { rejectOnEmpty: true });
   if (!taken || batch.state === 'cancelled') return;
   const twin = await Loop.findOne({ where: { fileSha256: file.fileSha256, archivedAt: null } });
   if (twin && !(twin.packId === batch.packId && twin.vendorPath === file.path))
-    return endFile(file, { state: 'duplicate', loopId: twin.id, message: `the same file as “${twin.title}”` });
+    return endFile(file, 'know', { loopId: twin.id, message: `the same file as “${twin.title}”` });
   try {
     const result = await analyseInPool(
       { filePath: storage.path(file.fileSha256), vendorPath: file.path },
       { name: importTasks(file.batchId), bytes: Number(file.bytes) },
     );
     if (result.ok) await addHeard(batch, file, result);
-    else await endFile(file, { state: 'failed', message: result.message });
+    else await endFile(file, 'fail', { message: result.message });
   } catch (error) {
     const message = lastingWords(error);
     if (message === null) throw error;
     if (!(error instanceof TaskEnded)) console.error(`${file.path} could not be taken in:`, error);
-    await endFile(file, { state: 'failed', message });
+    await endFile(file, 'fail', { message });
   }
 }
 
@@ -62,11 +64,9 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
         { packId: batch.packId as number, vendorPath: file.path, fileSha256, soundSha256, personId: batch.personId, result },
         transaction,
       );
-      await current.update(
-        twinTitle === null ? { state: 'done', loopId } : { state: 'duplicate', loopId, message: `the same file as “${twinTitle}”` },
-        { transaction },
-      );
-      return finishIfDone(file.batchId, transaction);
+      if (twinTitle === null) await moveFiles({ id: file.id }, 'finish', { loopId }, transaction);
+      else await moveFiles({ id: file.id }, 'know', { loopId, message: `the same file as “${twinTitle}”` }, transaction);
+      return closeIfDone(file.batchId, transaction);
     };
   const { sound } = result;
   if (sound === null) await settleFinished(await sequelize.transaction((transaction) => add(fileSha256, transaction)));
@@ -85,42 +85,32 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
   await announce({ kind: 'import', id: file.batchId });
 }
 
-type End = { readonly state: 'duplicate' | 'failed'; readonly message: string; readonly loopId?: number };
-
 /** Closes a file that is being worked on; its bytes go when nobody else needs them. */
-async function endFile(file: ImportFile, end: End): Promise<void> {
+async function endFile(
+  file: ImportFile,
+  event: 'know' | 'fail',
+  changes: { readonly message: string; readonly loopId?: number },
+): Promise<void> {
   const finished = await sequelize.transaction(async (transaction) => {
-    await ImportFile.update({ ...end }, { where: { id: file.id, state: { [Op.in]: ['queued', 'working'] } }, transaction });
+    await moveFiles({ id: file.id }, event, changes, transaction);
     // What is wrong with a file is wrong with its twins of the same batch, which point to it.
-    if (end.state === 'failed' && file.fileSha256 !== null)
-      await ImportFile.update(
-        { state: 'failed', message: end.message },
-        { where: { batchId: file.batchId, fileSha256: file.fileSha256, state: 'duplicate', loopId: null }, transaction },
+    if (event === 'fail' && file.fileSha256 !== null)
+      await moveFiles(
+        { batchId: file.batchId, fileSha256: file.fileSha256, loopId: null },
+        'failWithTwin',
+        { message: changes.message },
+        transaction,
       );
-    return finishIfDone(file.batchId, transaction);
+    return closeIfDone(file.batchId, transaction);
   });
   await dropUnreferred([file.fileSha256]);
   await settleFinished(finished);
   await announce({ kind: 'import', id: file.batchId });
 }
 
-interface Finished {
-  readonly personId: number;
-  readonly packId: number;
-  readonly packName: string;
-  readonly loops: number;
-}
-
-/** Closes a batch whose last file has ended, in the same transaction as that file; null while others are waited for. */
-async function finishIfDone(batchId: number, transaction: Transaction): Promise<Finished | null> {
-  // Files of a batch end one after the other here, so that the last one sees all others.
-  await ImportBatch.findByPk(batchId, { lock: transaction.LOCK.UPDATE, transaction });
-  const [rows] = await sequelize.query(
-    `update import_batches b set state = 'done', finished_at = now() where id = $1 and state = 'analysing' and not exists (select 1 from import_files f where f.batch_id = b.id and f.state in ('queued', 'working'))
-      returning person_id as "personId", pack_id as "packId", pack_name as "packName", (select count(*)::int from import_files f where f.batch_id = b.id and f.state = 'done' and f.loop_id is not null) as loops`,
-    { bind: [batchId], transaction },
-  );
-  const [finished = null] = rows as Finished[];
+/** Closes a batch whose last file has ended; a pack that nothing came into is put away. */
+async function closeIfDone(batchId: number, transaction: Transaction): Promise<Finished | null> {
+  const finished = await finishIfDone(batchId, transaction);
   if (finished?.loops === 0 && (await Loop.count({ where: { packId: finished.packId }, transaction })) === 0)
     await Pack.update({ archivedAt: new Date() }, { where: { id: finished.packId }, transaction });
   return finished;
@@ -136,15 +126,14 @@ async function settleFinished(finished: Finished | null): Promise<void> {
 
 /** Closes a batch in which nothing waits to be heard. */
 export async function finishEmpty(batchId: number): Promise<void> {
-  await settleFinished(await sequelize.transaction((transaction) => finishIfDone(batchId, transaction)));
+  await settleFinished(await sequelize.transaction((transaction) => closeIfDone(batchId, transaction)));
 }
 
 /** A file whose job was given up: it failed, or ended the process, at every attempt. */
 export async function failImportFile(fileId: string): Promise<void> {
   const file = await ImportFile.findByPk(fileId);
-  if (file && ['queued', 'working'].includes(file.state))
-    await endFile(file, {
-      state: 'failed',
+  if (file && waitingFileStates.includes(file.state))
+    await endFile(file, 'fail', {
       message: 'The file could not be read, also at a fourth try. It may be damaged in an unusual way.',
     });
 }

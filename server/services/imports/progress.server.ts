@@ -1,4 +1,4 @@
-import type { BatchState, FileState } from '../../db/models/imports';
+import type { BatchState, FileState } from '~core/imports/states';
 import { selectRows } from '../../db/connection';
 
 export interface BatchProgress {

@@ -3,9 +3,11 @@ import { Op, type Transaction } from 'sequelize';
 import { safePath } from '~core/names/safe-path';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { sequelize } from '../../db/connection';
-import { ImportBatch, ImportFile, type FileState } from '../../db/models/imports';
+import { ImportBatch, ImportFile } from '../../db/models/imports';
+import type { FileState } from '~core/imports/states';
 import { announce } from '../../http/events.server';
 import { addJob } from '../../jobs/queue.server';
+import { moveBatch } from './states.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 
 export interface BatchDraft {
@@ -84,8 +86,8 @@ export const noRoomWords = 'There is no room left on the server’s disk.';
 /** All files are there: the work begins. */
 export async function startBatch(batchId: number, personId: number): Promise<void> {
   await sequelize.transaction(async (transaction) => {
-    const [changed] = await ImportBatch.update({ state: 'queued' }, { where: { id: batchId, personId, state: 'receiving' }, transaction });
-    if (changed) await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
+    if (await moveBatch(batchId, 'start', { where: { personId }, transaction }))
+      await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
   });
   await announce({ kind: 'import', id: batchId });
 }

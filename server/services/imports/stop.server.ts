@@ -9,6 +9,7 @@ import { dropUnreferred } from '../../storage/keeping.server';
 import { recordActivity } from '../people.server';
 import type { SignedIn } from '../sessions.server';
 import { dropBatch } from './receive.server';
+import { moveBatch, moveFiles, waitingOf } from './states.server';
 
 /** A batch is its own person's, and the keepers'. */
 export const mayStop = async (batchId: number, person: SignedIn): Promise<boolean> =>
@@ -20,14 +21,9 @@ export async function cancelBatch(batchId: number, personId: number): Promise<vo
   if (!batch) return;
   if (batch.state === 'receiving') return dropBatch(batchId);
   const hashes = await sequelize.transaction(async (transaction) => {
-    const [changed] = await ImportBatch.update(
-      { state: 'cancelled', finishedAt: new Date(), message: 'Stopped by hand. What had come in stays.' },
-      { where: { id: batchId, state: { [Op.notIn]: ['done', 'failed', 'cancelled'] } }, transaction },
-    );
-    if (!changed) return null;
-    const waiting = { batchId, state: { [Op.in]: ['queued', 'working'] } },
-      files = await ImportFile.findAll({ where: waiting, attributes: ['fileSha256'], transaction });
-    await ImportFile.update({ state: 'left-aside', message: 'the import was stopped' }, { where: waiting, transaction });
+    if (!(await moveBatch(batchId, 'stop', { message: 'Stopped by hand. What had come in stays.', transaction }))) return null;
+    const files = await ImportFile.findAll({ where: waitingOf(batchId), attributes: ['fileSha256'], transaction });
+    await moveFiles({ batchId }, 'leave', { message: 'the import was stopped' }, transaction);
     return files.map((file) => file.fileSha256);
   });
   if (hashes === null) return;
@@ -43,11 +39,8 @@ export const importTasks = (batchId: number): string => `import-${batchId}`;
 /** Begins again where a batch failed for want of room: what waits goes on, what is in stays. */
 export async function retryBatch(batchId: number): Promise<void> {
   await sequelize.transaction(async (transaction) => {
-    const [changed] = await ImportBatch.update(
-      { state: 'queued', finishedAt: null, message: null },
-      { where: { id: batchId, state: 'failed' }, transaction },
-    );
-    if (changed) await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
+    if (await moveBatch(batchId, 'retry', { message: null, transaction }))
+      await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
   });
   await announce({ kind: 'import', id: batchId });
 }

@@ -1,4 +1,4 @@
-import { Op, type Transaction } from 'sequelize';
+import { Op } from 'sequelize';
 import { numberedPath } from '~core/names/numbered-path';
 import { plainText } from '~core/names/plain-text';
 import { sequelize } from '../../db/connection';
@@ -10,6 +10,7 @@ import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 import { storage } from '../../storage/storage.server';
 import { finishEmpty } from './analyse-file.server';
 import { noRoomWords, recordFile } from './receive.server';
+import { markTwins, moveBatch, moveFiles, waitingOf } from './states.server';
 import { readZip, ZipError, type ZipItem } from './zip.server';
 
 const fewFiles = 40;
@@ -19,10 +20,9 @@ const isStopped = async (batchId: number): Promise<boolean> =>
 
 /** The job that turns a batch into a pack and single files. Safe to run twice: rows are keyed by (batch, path). */
 export async function unpackBatch(batchId: number): Promise<void> {
-  const [taken] = await ImportBatch.update({ state: 'unpacking' }, { where: { id: batchId, state: { [Op.in]: ['queued', 'unpacking'] } } });
-  if (!taken) return;
+  if (!(await moveBatch(batchId, 'unpack'))) return;
   const batch = await withPack(batchId),
-    zips = await ImportFile.findAll({ where: { batchId, path: { [Op.iLike]: '%.zip' }, state: { [Op.in]: ['queued', 'working'] } } });
+    zips = await ImportFile.findAll({ where: { ...waitingOf(batchId), path: { [Op.iLike]: '%.zip' } } });
   try {
     for (const zip of zips) {
       if (await isStopped(batchId)) return;
@@ -34,10 +34,9 @@ export async function unpackBatch(batchId: number): Promise<void> {
   }
   const queued = await sequelize.transaction(async (transaction) => {
     await markTwins(batchId, transaction);
-    const [changed] = await ImportBatch.update({ state: 'analysing' }, { where: { id: batchId, state: 'unpacking' }, transaction });
-    if (!changed) return null;
+    if (!(await moveBatch(batchId, 'analyse', { transaction }))) return null;
     const files = await ImportFile.findAll({
-      where: { batchId, state: { [Op.in]: ['queued', 'working'] } },
+      where: waitingOf(batchId),
       attributes: ['id'],
       transaction,
     });
@@ -59,10 +58,7 @@ export async function failUnpacking(
   batchId: number,
   message = 'The import could not be unpacked. Nothing is lost: try again.',
 ): Promise<void> {
-  await ImportBatch.update(
-    { state: 'failed', finishedAt: new Date(), message },
-    { where: { id: batchId, state: { [Op.in]: ['queued', 'unpacking'] } } },
-  );
+  await moveBatch(batchId, 'fail', { message });
   await announce({ kind: 'import', id: batchId });
 }
 
@@ -79,24 +75,11 @@ async function withPack(batchId: number): Promise<ImportBatch> {
   });
 }
 
-/** Of equal files in one batch the first is analysed; the others say whose twin they are. One pass, however many are alike. */
-async function markTwins(batchId: number, transaction: Transaction): Promise<void> {
-  await sequelize.query(
-    `update import_files f set state = 'duplicate', message = 'the same file as “' || twin.path || '”'
-      from (
-        select id, first_value(id) over alike as first_id, first_value(path) over alike as path from import_files
-        where batch_id = $1 and file_sha256 is not null window alike as (partition by file_sha256 order by id)
-      ) twin
-      where f.id = twin.id and twin.first_id <> f.id and f.state = 'queued'`,
-    { bind: [batchId], transaction },
-  );
-}
-
 async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean): Promise<void> {
   const sha256 = zip.fileSha256 as string,
     prefix = several ? `${zip.path.replace(/\.zip$/i, '')}/` : '',
     taken = new Set<string>([zip.path]);
-  await zip.update({ state: 'working' });
+  await moveFiles({ id: zip.id }, 'work');
   let count = 0;
   try {
     for await (const item of readZip(storage.path(sha256))) {
@@ -107,12 +90,11 @@ async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean):
       await unpackItem(batch, path, item);
       if (++count % 25 === 0) await announce({ kind: 'import', id: batch.id });
     }
-    await zip.update({ state: 'done', message: `unpacked, ${count} files` });
+    await moveFiles({ id: zip.id }, 'finish', { message: `unpacked, ${count} files`, fileSha256: null });
   } catch (error) {
     if (!(error instanceof ZipError)) throw error;
-    await zip.update({ state: 'failed', message: error.message });
+    await moveFiles({ id: zip.id }, 'fail', { message: error.message, fileSha256: null });
   }
-  await zip.update({ fileSha256: null });
   await dropUnreferred([sha256]);
 }
 

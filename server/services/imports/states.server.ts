@@ -1,0 +1,75 @@
+import { Op, type Transaction, type WhereOptions } from 'sequelize';
+import { batchTransitions, fileTransitions, waitingFileStates, type BatchEvent, type FileEvent } from '~core/imports/states';
+import { sequelize } from '../../db/connection';
+import { ImportBatch, ImportFile } from '../../db/models/imports';
+
+/*
+ * The one place that writes states of imports. Each write asks for the states from which the event leads away in the same statement, so that of
+ * two that come at once one finds nothing to do.
+ */
+
+const endedNow = (event: BatchEvent): { finishedAt?: Date | null } =>
+  ['finish', 'fail', 'stop'].includes(event) ? { finishedAt: new Date() } : event === 'retry' ? { finishedAt: null } : {};
+
+/** @param where further conditions on the batch @returns whether the event happened to it */
+export async function moveBatch(
+  batchId: number,
+  event: BatchEvent,
+  {
+    message,
+    where = {},
+    transaction,
+  }: { readonly message?: string | null; readonly where?: WhereOptions<ImportBatch>; readonly transaction?: Transaction } = {},
+): Promise<boolean> {
+  const { from, to } = batchTransitions[event],
+    [changed] = await ImportBatch.update(
+      { state: to, ...endedNow(event), ...(message === undefined ? {} : { message }) },
+      { where: { ...where, id: batchId, state: { [Op.in]: [...from] } }, transaction },
+    );
+  return changed > 0;
+}
+
+/** @returns how many files it happened to */
+export async function moveFiles(
+  where: WhereOptions<ImportFile>,
+  event: FileEvent,
+  changes: { readonly message?: string | null; readonly loopId?: number; readonly fileSha256?: null } = {},
+  transaction?: Transaction,
+): Promise<number> {
+  const { from, to } = fileTransitions[event],
+    [changed] = await ImportFile.update({ ...changes, state: to }, { where: { ...where, state: { [Op.in]: [...from] } }, transaction });
+  return changed;
+}
+
+/** Files of a batch on which something is still to be done. */
+export const waitingOf = (batchId: number) => ({ batchId, state: { [Op.in]: [...waitingFileStates] } });
+
+/** Of equal files in one batch the first is analysed; the others say whose twin they are. One pass, however many are alike. */
+export async function markTwins(batchId: number, transaction: Transaction): Promise<void> {
+  await sequelize.query(
+    `update import_files f set state = '${fileTransitions.know.to}', message = 'the same file as “' || twin.path || '”'
+      from (
+        select id, first_value(id) over alike as first_id, first_value(path) over alike as path from import_files
+        where batch_id = $1 and file_sha256 is not null window alike as (partition by file_sha256 order by id)
+      ) twin
+      where f.id = twin.id and twin.first_id <> f.id and f.state = 'queued'`,
+    { bind: [batchId], transaction },
+  );
+}
+
+export interface Finished {
+  readonly personId: number;
+  readonly packId: number;
+  readonly packName: string;
+  readonly loops: number;
+}
+
+/** Closes a batch whose last file has ended, in the same transaction as that file; null while others are waited for. */
+export async function finishIfDone(batchId: number, transaction: Transaction): Promise<Finished | null> {
+  // Files of a batch end one after the other here, so that the last one sees all others.
+  const batch = await ImportBatch.findByPk(batchId, { lock: transaction.LOCK.UPDATE, transaction });
+  if (!batch || (await ImportFile.count({ where: waitingOf(batchId), transaction })) > 0) return null;
+  if (!(await moveBatch(batchId, 'finish', { transaction }))) return null;
+  const loops = await ImportFile.count({ where: { batchId, state: fileTransitions.finish.to, loopId: { [Op.ne]: null } }, transaction });
+  return { personId: batch.personId, packId: batch.packId as number, packName: batch.packName, loops };
+}
