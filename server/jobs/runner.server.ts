@@ -8,7 +8,6 @@ import { dropForgottenBatches } from '../services/imports/receive.server';
 import { failUnpacking, unpackBatch } from '../services/imports/unpack-batch.server';
 import { analyseAgain, tellBarsAnew, queueOutdatedLoops } from '../services/reanalysis.server';
 import { exportProject, failExport } from '../services/exports.server';
-import { sweepScratch } from './pool/pool.server';
 import { queue, queueLogger, queuePool, type JobName, type JobPayloads } from './queue.server';
 
 type Task<N extends JobName> = {
@@ -84,7 +83,6 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     setInterval(() => void beat(), heartbeatMs),
     setInterval(() => void reap().catch(() => {}), reapMs),
     setInterval(() => void dropForgottenBatches().catch(() => {}), 600_000),
-    setInterval(() => void sweepScratch().catch(() => {}), 600_000),
     setInterval(() => void sweepStore(new Date(Date.now() - leftoverMs)).catch(() => {}), leftoverMs / 4),
   ];
   void beat();

@@ -8,7 +8,6 @@ import { addJob } from '../jobs/queue.server';
 import { exportInPool } from '../jobs/pool/pool.server';
 import type { ExportRequest, ExportResult } from '../jobs/pool/protocol';
 import { keepFile } from '../storage/keeping.server';
-import { storage } from '../storage/storage.server';
 import type { LoopRow } from './loop-rows';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
@@ -39,7 +38,6 @@ export async function exportProject(exportId: number): Promise<void> {
       { wav, ...result } = await exportInPool({
         project,
         sources,
-        paths: Object.fromEntries(sources.map((source) => [source.soundSha, storage.path(source.soundSha)])),
         bits: row.bits,
         rateHz: row.rateHz,
         overs: row.overs,

@@ -5,7 +5,6 @@ import { selectRows } from '../db/connection';
 import { announce } from '../http/events.server';
 import { addJobs } from '../jobs/queue.server';
 import { renewInPool } from '../jobs/pool/pool.server';
-import { storage } from '../storage/storage.server';
 import { settleContext } from './context.server';
 import { activeEvidence, renewParts } from './facts.server';
 
@@ -76,7 +75,7 @@ async function hearAgain({ id, media, fileSha, vendorPath, readings }: StoredLoo
   const wanted = media === 'midi' ? allParts : outdated,
     evidence = ((await activeEvidence([id])).get(id) ?? []).filter((each) => !isSaidBy(wanted, each)),
     result = await renewInPool({
-      filePath: storage.path(fileSha),
+      fileSha256: fileSha,
       vendorPath,
       parts: wanted,
       given: { evidence, readings: wanted.has('rhythm') ? null : readings },

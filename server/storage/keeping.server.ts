@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import type { Transaction } from 'sequelize';
 import { selectRows, sequelize } from '../db/connection';
-import { storage, type StoredFile } from './storage.server';
+import type { StagedFile, StagedName, StoredFile } from './file-storage';
+import { storage } from './storage.server';
 
 /*
  * The one owner of what lies in the store: nothing else deletes from it. A file stays as long as a row refers to its hash; who adds and
@@ -22,17 +23,25 @@ const lockHash = (sha256: string, transaction: Transaction) =>
  * Takes a stream to the store and writes the rows that refer to it, both or none.
  * @param record writes the rows; what it throws, or the stream does, leaves nothing behind
  */
-export async function keepFile<T>(source: Readable, record: (stored: StoredFile, transaction: Transaction) => Promise<T>): Promise<T> {
-  const staged = await storage.stage(source);
+export async function keepFile<T>(source: Readable, record: Recorder<T>): Promise<T> {
+  return keep(await storage.stage(source), record);
+}
+
+/** The same for what another thread has staged. */
+export const keepStaged = <T>(staged: StagedName, record: Recorder<T>): Promise<T> => keep(storage.resume(staged), record);
+
+type Recorder<T> = (stored: StoredFile, transaction: Transaction) => Promise<T>;
+
+async function keep<T>({ sha256, bytes, settle, discard }: StagedFile, record: Recorder<T>): Promise<T> {
   try {
     return await sequelize.transaction(async (transaction) => {
-      await lockHash(staged.sha256, transaction);
-      await staged.settle();
-      return record({ sha256: staged.sha256, bytes: staged.bytes }, transaction);
+      await lockHash(sha256, transaction);
+      await settle();
+      return record({ sha256, bytes }, transaction);
     });
   } catch (error) {
-    await staged.discard();
-    await dropUnreferred([staged.sha256]);
+    await discard();
+    await dropUnreferred([sha256]);
     throw error;
   }
 }

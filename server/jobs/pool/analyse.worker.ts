@@ -1,6 +1,8 @@
-import { randomUUID } from 'node:crypto';
-import { readFile } from 'node:fs/promises';
+import { createReadStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { buffer } from 'node:stream/consumers';
 import { scheduleProject } from '~core/arrangement/schedule';
 import { loadTransforms } from '~core/dsp/real-fft';
 import { resampleCyclic } from '~core/dsp/resample';
@@ -10,6 +12,8 @@ import { renderFitted } from '~core/mix/render-fitted';
 import { lowerOvers } from '~core/mix/overs';
 import { renderMix } from '~core/mix/render';
 import { projectRateHz } from '~core/units/time';
+import type { StagedName } from '../../storage/file-storage';
+import { storage } from '../../storage/storage.server';
 import { analyseSoundFile, hearParts } from './analyse-file';
 import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, RenewRequest, RenewResult } from './protocol';
 
@@ -35,25 +39,44 @@ async function orMessage<T>(work: () => Promise<T>): Promise<T | { readonly ok: 
   }
 }
 
-async function analyse({ filePath, vendorPath, scratchDir }: AnalyseRequest): Promise<AnalyseResult> {
-  const wavPath = join(scratchDir, `${randomUUID()}.wav`),
-    { analysis, format, frames, sound } = await analyseSoundFile(filePath, vendorPath, { withTags: true, wavPath });
-  return {
-    ok: true,
-    media: format === 'midi' ? 'midi' : 'audio',
-    format,
-    ...analysis,
-    soundFrames: frames,
-    sound: format === 'midi' ? null : sound ? writeWav(sound, 'float32') : wavPath,
-  };
+async function analyse({ fileSha256, vendorPath }: AnalyseRequest): Promise<AnalyseResult> {
+  return withScratchFile(async (wavPath) => {
+    const { analysis, format, frames, sound } = await storage.withLocalFile(fileSha256, (path) =>
+      analyseSoundFile(path, vendorPath, { withTags: true, wavPath }),
+    );
+    return {
+      ok: true,
+      media: format === 'midi' ? 'midi' : 'audio',
+      format,
+      ...analysis,
+      soundFrames: frames,
+      sound: format === 'midi' ? null : sound ? writeWav(sound, 'float32') : await staged(wavPath),
+    };
+  });
 }
 
-const renew = async ({ filePath, vendorPath, parts, given }: RenewRequest): Promise<RenewResult> => ({
+/** A file of this task's own, gone when it ends. */
+async function withScratchFile<T>(use: (path: string) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'garnetfinch-'));
+  try {
+    return await use(join(folder, 'sound.wav'));
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** A sound that is too long for a message waits in the store for whoever asked. */
+async function staged(wavPath: string): Promise<StagedName> {
+  const { stagedId, sha256, bytes } = await storage.stage(createReadStream(wavPath));
+  return { stagedId, sha256, bytes };
+}
+
+const renew = async ({ fileSha256, vendorPath, parts, given }: RenewRequest): Promise<RenewResult> => ({
   ok: true,
-  ...(await hearParts(filePath, vendorPath, parts, given)),
+  ...(await storage.withLocalFile(fileSha256, (path) => hearParts(path, vendorPath, parts, given))),
 });
 
-async function exportMix({ project, sources, paths, bits, rateHz, overs }: ExportRequest): Promise<ExportResult> {
+async function exportMix({ project, sources, bits, rateHz, overs }: ExportRequest): Promise<ExportResult> {
   const schedule = scheduleProject(project, new Map(sources.map((source) => [source.loopId, source])));
   await loadTransforms();
   const buffers = new Map<string, Float32Array[]>(),
@@ -61,7 +84,7 @@ async function exportMix({ project, sources, paths, bits, rateHz, overs }: Expor
   // One loop that cannot be played costs itself, not the piece.
   for (const [key, request] of schedule.requests)
     try {
-      buffers.set(key, renderFitted(request, new Uint8Array(await readFile(paths[request.soundSha]))));
+      buffers.set(key, renderFitted(request, new Uint8Array(await buffer(storage.read(request.soundSha)))));
     } catch (error) {
       console.error(`a loop is silent in a mixdown: ${(error as Error).message}`);
       silent.add(request.soundSha);

@@ -1,5 +1,4 @@
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { Piscina } from 'piscina';
 import { config } from '../../config.server';
@@ -19,11 +18,11 @@ function openPool(): Piscina {
     minThreads: 1,
     maxThreads: config.poolThreads,
     idleTimeout: 30_000,
+    // The threads ask the same store for files.
+    env: { ...process.env, GARNETFINCH_DATA: config.dataDir },
     resourceLimits: { maxOldGenerationSizeMb: 768 },
   }));
 }
-
-const scratchDir = join(config.dataDir, 'scratch');
 
 /** A task whose thread was ended: somebody stopped it, or it took too long. */
 export class TaskEnded extends Error {
@@ -68,26 +67,13 @@ async function runEndable<T>(request: AnalyseRequest | RenewRequest | ExportRequ
   }
 }
 
-/** Decodes and analyses one stored file off the main thread. A long sound comes back as a file, which the caller takes away. @throws {TaskEnded} */
-export async function analyseInPool(
-  request: Pick<AnalyseRequest, 'filePath' | 'vendorPath'>,
-  options: TaskOptions,
-): Promise<AnalyseResult> {
-  await mkdir(scratchDir, { recursive: true });
-  return runEndable({ task: 'analyse', scratchDir, ...request }, options);
-}
+/** Decodes and analyses one stored file off the main thread. A long sound comes back staged in the store. @throws {TaskEnded} */
+export const analyseInPool = (request: Omit<AnalyseRequest, 'task'>, options: TaskOptions): Promise<AnalyseResult> =>
+  runEndable({ task: 'analyse', ...request }, options);
 
 /** Hears parts of a stored file again. @throws {TaskEnded} */
 export const renewInPool = (request: Omit<RenewRequest, 'task'>, bytes = 0): Promise<RenewResult> =>
   runEndable({ task: 'renew', ...request }, { name: 'renew', bytes });
-
-/** Removes what workers that were killed have left behind: sounds that nobody fetched for an hour. */
-export async function sweepScratch(): Promise<void> {
-  for (const name of existsSync(scratchDir) ? await readdir(scratchDir) : []) {
-    const file = join(scratchDir, name);
-    if ((await stat(file)).mtimeMs < Date.now() - 3_600_000) await rm(file, { force: true });
-  }
-}
 
 /** Renders a project's mixdown off the main thread. */
 export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> =>

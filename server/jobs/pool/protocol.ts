@@ -6,14 +6,13 @@ import type { Overs } from '~core/mix/overs';
 import type { Measures } from '~core/analysis/analysis';
 import type { Given } from '~core/analysis/listening';
 import type { Part } from '~core/analysis/parts';
+import type { StagedName } from '../../storage/file-storage';
 
-/** What goes into the CPU pool and what comes out. A file's own fault comes back as data, not as an exception. */
+/** What goes into the CPU pool and what comes out; files are named by their hashes, and the threads ask the store for them. A file's own fault comes back as data, not as an exception. */
 export interface AnalyseRequest {
   readonly task: 'analyse';
-  readonly filePath: string;
+  readonly fileSha256: string;
   readonly vendorPath: string;
-  /** Where a sound too long for a message is left as a file, which the caller takes away; null when no sound is wanted. */
-  readonly scratchDir: string;
 }
 export type AnalyseResult =
   | {
@@ -23,15 +22,15 @@ export type AnalyseResult =
       readonly evidence: readonly Evidence[];
       readonly measures: Measures;
       readonly soundFrames: number;
-      /** Float WAV at the project's rate: its bytes, or the path of a file that holds them; null for notes. */
-      readonly sound: Uint8Array | string | null;
+      /** Float WAV at the project's rate: its bytes, or where they are staged when they are too many for a message; null for notes. */
+      readonly sound: Uint8Array | StagedName | null;
     }
   | { readonly ok: false; readonly message: string };
 
 /** To hear parts of a stored file again. */
 export interface RenewRequest {
   readonly task: 'renew';
-  readonly filePath: string;
+  readonly fileSha256: string;
   readonly vendorPath: string;
   readonly parts: ReadonlySet<Part>;
   readonly given: Given;
@@ -42,8 +41,6 @@ export interface ExportRequest {
   readonly task: 'export';
   readonly project: Project;
   readonly sources: readonly LoopSource[];
-  /** File of each sound by its hash. */
-  readonly paths: Readonly<Record<string, string>>;
   /** 32: floating point, which nothing clips. */
   readonly bits: 16 | 24 | 32;
   readonly rateHz: 44100 | 48000;

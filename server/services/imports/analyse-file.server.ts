@@ -1,5 +1,3 @@
-import { createReadStream } from 'node:fs';
-import { rm } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { BaseError, ConnectionError, type Transaction } from 'sequelize';
 import { waitingFileStates } from '~core/imports/states';
@@ -9,8 +7,8 @@ import { Loop, Pack } from '../../db/models/library';
 import { announce } from '../../http/events.server';
 import { analyseInPool, TaskEnded } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
-import { dropUnreferred, keepFile } from '../../storage/keeping.server';
-import { storage } from '../../storage/storage.server';
+import type { StoredFile } from '../../storage/file-storage';
+import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
 import { settleContext } from '../context.server';
 import { addLoop } from '../loops.server';
 import { recordActivity } from '../people.server';
@@ -30,7 +28,7 @@ export async function analyseImportFile(fileId: string): Promise<void> {
     return endFile(file, 'know', { loopId: twin.id, message: `the same file as “${twin.title}”` });
   try {
     const result = await analyseInPool(
-      { filePath: storage.path(file.fileSha256), vendorPath: file.path },
+      { fileSha256: file.fileSha256, vendorPath: file.path },
       { name: importTasks(file.batchId), bytes: Number(file.bytes) },
     );
     if (result.ok) await addHeard(batch, file, result);
@@ -68,18 +66,15 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
       else await moveFiles({ id: file.id }, 'know', { loopId, message: `the same file as “${twinTitle}”` }, transaction);
       return closeIfDone(file.batchId, transaction);
     };
-  const { sound } = result;
-  if (sound === null) await settleFinished(await sequelize.transaction((transaction) => add(fileSha256, transaction)));
-  else
-    try {
-      const source =
-        typeof sound === 'string'
-          ? createReadStream(sound)
-          : Readable.from([Buffer.from(sound.buffer, sound.byteOffset, sound.byteLength)]);
-      await settleFinished(await keepFile(source, ({ sha256 }, transaction) => add(sha256, transaction)));
-    } finally {
-      if (typeof sound === 'string') await rm(sound, { force: true });
-    }
+  const { sound } = result,
+    record = ({ sha256 }: StoredFile, transaction: Transaction) => add(sha256, transaction);
+  await settleFinished(
+    sound === null
+      ? await sequelize.transaction((transaction) => add(fileSha256, transaction))
+      : sound instanceof Uint8Array
+        ? await keepFile(Readable.from([Buffer.from(sound.buffer, sound.byteOffset, sound.byteLength)]), record)
+        : await keepStaged(sound, record),
+  );
   // A sound of a loop that was a twin after all belongs to nobody.
   await dropUnreferred([fileSha256]);
   await announce({ kind: 'import', id: file.batchId });

@@ -80,16 +80,20 @@ async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean):
     prefix = several ? `${zip.path.replace(/\.zip$/i, '')}/` : '',
     taken = new Set<string>([zip.path]);
   await moveFiles({ id: zip.id }, 'work');
-  let count = 0;
+  let count = 0,
+    stopped = false;
   try {
-    for await (const item of readZip(storage.path(sha256))) {
-      if (count % 50 === 0 && (await isStopped(batch.id))) return;
-      // Two of one name are two files; in the archive's order they are numbered alike at every try.
-      const path = numberedPath(prefix + item.path, taken);
-      taken.add(path);
-      await unpackItem(batch, path, item);
-      if (++count % 25 === 0) await announce({ kind: 'import', id: batch.id });
-    }
+    await storage.withLocalFile(sha256, async (archive) => {
+      for await (const item of readZip(archive)) {
+        if (count % 50 === 0 && (stopped = await isStopped(batch.id))) return;
+        // Two of one name are two files; in the archive's order they are numbered alike at every try.
+        const path = numberedPath(prefix + item.path, taken);
+        taken.add(path);
+        await unpackItem(batch, path, item);
+        if (++count % 25 === 0) await announce({ kind: 'import', id: batch.id });
+      }
+    });
+    if (stopped) return;
     await moveFiles({ id: zip.id }, 'finish', { message: `unpacked, ${count} files`, fileSha256: null });
   } catch (error) {
     if (!(error instanceof ZipError)) throw error;
