@@ -39,6 +39,7 @@ export default {
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: {
     '^~core/(.*)$': '<rootDir>/core/$1',
+    '^~contracts/(.*)$': '<rootDir>/contracts/$1',
     '^~server/(.*)$': '<rootDir>/server/$1',
     '^~workers/(.*)$': '<rootDir>/workers/$1',
     '^~demo/(.*)$': '<rootDir>/demo/$1',

@@ -68,6 +68,7 @@ await main(async () => {
       '.dependency-cruiser.cjs',
       'core',
       'workers',
+      'contracts',
       'server',
       'app',
       'demo',

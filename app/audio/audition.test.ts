@@ -2,7 +2,7 @@ import { transportAt } from '../../test/audio/transport';
 import type { FitRequest, LoopSource } from '~core/arrangement/fit-request';
 import { emptyProject } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import { Audition, type AuditionDevice } from './audition';
 import { createEngineStore } from './store';
 import type { Transport } from './transport';

@@ -4,7 +4,7 @@ import { leastClipGainDb, mostClipGainDb, type Project } from '~core/arrangement
 import { noOverrides, type ClipOverrides } from '~core/arrangement/fit-settings';
 import { dbToRatio } from '~core/units/level';
 import { projectRateHz } from '~core/units/time';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import type { CandidatePlayer } from './candidate-player';
 import type { EarCheck } from './ear-check';
 import type { FitAhead } from './fit-ahead';

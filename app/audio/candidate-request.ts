@@ -1,5 +1,5 @@
 import type { ClipOverrides } from '~core/arrangement/fit-settings';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 
 /** What is heard as a candidate: a loop, what is done to it, and where in it one begins. */
 export interface CandidateRequest {

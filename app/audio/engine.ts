@@ -3,7 +3,7 @@ import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
 import { beatsPerBar, projectRateHz } from '~core/units/time';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import { Audition, type AuditionDevice, type Stage } from './audition';
 import { CandidatePlayer } from './candidate-player';
 import { EarCheck } from './ear-check';

@@ -5,12 +5,12 @@ import type { CandidateRequest } from './candidate-request';
 const request = (id: number): CandidateRequest =>
   ({ row: { id, title: `Loop ${id}` }, overrides: {}, offsetBeats: 0 }) as unknown as CandidateRequest;
 
-let store: EngineStore, heard: number[], changes: number, desk: ShortlistController;
+let store: EngineStore, heard: number[], changes: number, controller: ShortlistController;
 beforeEach(() => {
   store = createEngineStore();
   heard = [];
   changes = 0;
-  desk = new ShortlistController(
+  controller = new ShortlistController(
     store,
     ({ row }) => {
       heard.push(row.id);
@@ -21,7 +21,7 @@ beforeEach(() => {
 });
 const hold = (id: number) => {
   store.setState({ candidate: { ...request(id), phase: 'sounding' } as never });
-  return desk.keepCandidate();
+  return controller.keepCandidate();
 };
 const ids = () => store.getState().shortlist.entries.map(({ row }) => row.id);
 
@@ -33,7 +33,7 @@ test('the candidate is held, each change is fitted ahead', () => {
 });
 
 test('without a candidate nothing is held, and nothing is amiss', () => {
-  expect(desk.keepCandidate()).toBe(true);
+  expect(controller.keepCandidate()).toBe(true);
   expect(ids()).toEqual([]);
   expect(changes).toBe(0);
 });
@@ -47,31 +47,31 @@ test('eight are held, a ninth is refused and the eight stay', () => {
 test('a digit is heard; one without a loop is silent', () => {
   hold(3);
   hold(5);
-  desk.hearDigit(2);
-  desk.hearDigit(3);
+  controller.hearDigit(2);
+  controller.hearDigit(3);
   expect(heard).toEqual([5]);
 });
 
 test('blind, every digit leads to one of those held, each once; shown again in their order', () => {
   for (let id = 1; id <= 6; id++) hold(id);
-  desk.setBlind(true);
-  expect(desk.isBlind).toBe(true);
-  for (let digit = 1; digit <= 6; digit++) desk.hearDigit(digit);
+  controller.setBlind(true);
+  expect(controller.isBlind).toBe(true);
+  for (let digit = 1; digit <= 6; digit++) controller.hearDigit(digit);
   expect([...heard].sort()).toEqual([1, 2, 3, 4, 5, 6]);
-  desk.setBlind(false);
-  expect(desk.isBlind).toBe(false);
+  controller.setBlind(false);
+  expect(controller.isBlind).toBe(false);
   heard = [];
-  desk.hearDigit(1);
+  controller.hearDigit(1);
   expect(heard).toEqual([1]);
 });
 
 test('notes stay with their loop; dropped and cleared it is gone', () => {
   hold(3);
   hold(5);
-  desk.note(5, 'too busy');
+  controller.note(5, 'too busy');
   expect(store.getState().shortlist.entries.map(({ note }) => note)).toEqual(['', 'too busy']);
-  desk.drop(3);
+  controller.drop(3);
   expect(ids()).toEqual([5]);
-  desk.clear();
+  controller.clear();
   expect(ids()).toEqual([]);
 });

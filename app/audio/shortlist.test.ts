@@ -1,5 +1,5 @@
 import { noOverrides } from '~core/arrangement/fit-settings';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import { createRandom } from '../../core/synth/random';
 import { digitOf, drop, emptyShortlist, entryAt, hide, keep, note, shortlistPlaces, type Shortlist } from './shortlist';
 

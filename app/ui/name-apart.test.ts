@@ -1,4 +1,4 @@
-import type { LoopRow } from '../../server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import { nameApart } from './name-apart';
 
 const row = (id: number, media: 'audio' | 'midi', packName: string, fileName: string, title = 'Tide Bass'): LoopRow =>

@@ -1,4 +1,4 @@
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 
 /** What tells two loops of one name apart, the plainest first. */
 const marks: readonly ((row: LoopRow) => string)[] = [

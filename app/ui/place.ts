@@ -1,6 +1,6 @@
 import { createContext, useContext } from 'react';
 import type { ClipOverrides } from '~core/arrangement/fit-settings';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 
 /** Where a loop was dropped, or is to be placed; open parts are asked for. */
 export interface PlaceRequest {

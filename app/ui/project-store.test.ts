@@ -1,6 +1,6 @@
 import { plainTrack } from '../../test/generators/track';
 import { emptyProject, type Project } from '../../core/arrangement/tree';
-import type { OpenProject } from '../../server/services/projects.server';
+import type { OpenProject } from '~contracts/open-project';
 import { ProjectStore } from './project-store';
 
 const project: Project = {
@@ -39,7 +39,7 @@ beforeEach(() => {
 const settle = async () => {
   for (let turn = 0; turn < 30; turn++) await Promise.resolve();
 };
-const desk = () => {
+const projectStore = () => {
   const made = new ProjectStore();
   made.load(open());
   return made;
@@ -47,7 +47,7 @@ const desk = () => {
 const tempo = (each: ProjectStore) => each.store.getState().project?.tempoBpm;
 
 test('an edit is seen at once, sent with the revision it was made on, then saved', async () => {
-  const each = desk();
+  const each = projectStore();
   expect(each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } })).toBeNull();
   expect(tempo(each)).toBe(100);
   expect(each.store.getState().save).toBe('saving');
@@ -57,7 +57,7 @@ test('an edit is seen at once, sent with the revision it was made on, then saved
 });
 
 test('edits made while one is on its way go together, on the next revision', async () => {
-  const each = desk();
+  const each = projectStore();
   for (const tempoBpm of [100, 101, 102]) each.edit({ kind: 'set-project', changes: { tempoBpm } });
   await settle();
   expect(sent.map((body) => [body.revision, body.edits.length])).toEqual([
@@ -67,7 +67,7 @@ test('edits made while one is on its way go together, on the next revision', asy
 });
 
 test('undo and redo are edits like any other, and a new edit forgets what could be redone', async () => {
-  const each = desk();
+  const each = projectStore();
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
   each.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
   each.undo();
@@ -82,7 +82,7 @@ test('undo and redo are edits like any other, and a new edit forgets what could 
 });
 
 test('what the tree refuses is said, changes nothing and is not sent', async () => {
-  const each = desk();
+  const each = projectStore();
   expect(each.edit({ kind: 'set-project', changes: { tempoBpm: 5 } })).toMatch(/30 to 300/);
   expect(each.edit({ kind: 'remove-clip', clipId: 'x' })).toMatch(/no longer there/);
   await settle();
@@ -92,7 +92,7 @@ test('what the tree refuses is said, changes nothing and is not sent', async () 
 });
 
 test('when somebody was faster nothing more is sent until the newer version is loaded; what was not sent is put on top of it', async () => {
-  const each = desk();
+  const each = projectStore();
   answer = () => ({ status: 409, body: { ok: false, reason: 'stale', revision: 5 } });
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
   each.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
@@ -114,7 +114,7 @@ test('when somebody was faster nothing more is sent until the newer version is l
 });
 
 test('the server’s word of a newer revision is heard, of one’s own it is not', async () => {
-  const each = desk();
+  const each = projectStore();
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
   each.heard(7, 4); // our own edit, announced before its answer came
   await settle();
@@ -127,7 +127,7 @@ test('the server’s word of a newer revision is heard, of one’s own it is not
 
 test('a server that cannot be reached loses nothing: the edit is kept and sent again', async () => {
   jest.useFakeTimers();
-  const each = desk();
+  const each = projectStore();
   let down = true;
   answer = (body) => (down ? new Error('offline') : { status: 200, body: { ok: true, revision: body.revision + 1 } });
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
@@ -142,7 +142,7 @@ test('a server that cannot be reached loses nothing: the edit is kept and sent a
 });
 
 test('a refused edit is said, and goes from the screen; what was changed since stays where it fits', async () => {
-  const each = desk();
+  const each = projectStore();
   answer = (body) =>
     body.edits.some(({ kind }) => kind === 'remove-track')
       ? { status: 422, body: { ok: false, reason: 'refused', message: 'The change does not fit this project.' } }
@@ -164,7 +164,7 @@ test('a refused edit is said, and goes from the screen; what was changed since s
 });
 
 test('loading the same revision again keeps what is being edited', async () => {
-  const each = desk();
+  const each = projectStore();
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
   each.load(open(3));
   expect(tempo(each)).toBe(100);
@@ -173,7 +173,7 @@ test('loading the same revision again keeps what is being edited', async () => {
 });
 
 test('a page that loads a newer revision unasked only says so', async () => {
-  const each = desk();
+  const each = projectStore();
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
   await settle();
   each.load(open(6, { tempoBpm: 111 }));

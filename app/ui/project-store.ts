@@ -3,8 +3,8 @@ import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
 import { applyEdit, EditError, type Edit } from '~core/arrangement/edit';
 import type { Project } from '~core/arrangement/tree';
-import type { LoopRow } from '~server/services/loop-rows';
-import type { OpenProject } from '~server/services/projects.server';
+import type { LoopRow } from '~contracts/loop-row';
+import type { OpenProject } from '~contracts/open-project';
 
 export type SaveState = 'saved' | 'saving' | 'stale' | 'failed';
 
@@ -58,7 +58,7 @@ export class ProjectStore {
     const state = this.store.getState();
     if (open && state.id === open.id && !this.newerWanted) {
       // Only facts about its loops may be newer.
-      this.store.setState({ loops: new Map([...state.loops, ...open.loops.map((row) => [row.id, row] as const)]) });
+      this.takeLoops(open.loops);
       this.heard(open.id, open.revision);
       return;
     }
@@ -134,6 +134,11 @@ export class ProjectStore {
     if (!this.sending && this.waiting.length === 0 && this.seenRevision > this.revision) this.becomeStale();
   }
 
+  /** Takes what is known now of loops it uses. */
+  takeLoops(rows: readonly LoopRow[]): void {
+    this.store.setState(({ loops }) => ({ loops: new Map([...loops, ...rows.map((row) => [row.id, row] as const)]) }));
+  }
+
   private becomeStale(): void {
     this.store.setState({
       save: 'stale',
@@ -206,9 +211,9 @@ export class ProjectStore {
 export const ProjectStoreContext = createContext<ProjectStore | null>(null);
 
 export function useProjectStore(): ProjectStore {
-  const desk = useContext(ProjectStoreContext);
-  if (!desk) throw new Error('outside the room');
-  return desk;
+  const projectStore = useContext(ProjectStoreContext);
+  if (!projectStore) throw new Error('outside the room');
+  return projectStore;
 }
 
 export function useProject<T>(select: (state: ProjectState) => T): T {

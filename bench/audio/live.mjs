@@ -182,10 +182,10 @@ async function arrowHeld(page, browser) {
  * that is kept busy for 30 ms in a hundred.
  */
 async function act() {
-  const { engine, desk } = window.garnetfinch,
+  const { engine, projectStore } = window.garnetfinch,
     { rows } = await (await fetch('/api/loops?kind=loop&family=keys')).json(),
     wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
-    tempo = desk.store.getState().project.tempoBpm,
+    tempo = projectStore.store.getState().project.tempoBpm,
     counts = { seek: 0, swap: 0, start: 0, tempo: 0 };
   let seed = 7;
   const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
@@ -204,13 +204,13 @@ async function act() {
       engine.stop();
       await wait(30);
       await engine.play();
-    } else desk.edit({ kind: 'set-project', changes: { tempoBpm: 110 + Math.floor(random() * 5) * 5 } });
+    } else projectStore.edit({ kind: 'set-project', changes: { tempoBpm: 110 + Math.floor(random() * 5) * 5 } });
     await wait(120 + random() * 200);
   }
   clearInterval(busy);
   worker.terminate();
   engine.stop();
-  desk.edit({ kind: 'set-project', changes: { tempoBpm: tempo } });
+  projectStore.edit({ kind: 'set-project', changes: { tempoBpm: tempo } });
   return counts;
 }
 
@@ -339,7 +339,7 @@ async function manyTracks(page, address, minutes) {
   await page.waitForSelector('html[data-ready=yes]');
   await page.evaluate(startTap);
   await page.evaluate(async () => {
-    const { desk } = window.garnetfinch,
+    const { projectStore } = window.garnetfinch,
       rows = [];
     for (let offset = 0; rows.length < 64 && offset < 300; offset += 60)
       rows.push(
@@ -348,7 +348,7 @@ async function manyTracks(page, address, minutes) {
         ),
       );
     rows.slice(0, 64).forEach((row, index) =>
-      desk.edit(
+      projectStore.edit(
         {
           kind: 'add-track',
           index,

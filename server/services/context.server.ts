@@ -1,6 +1,6 @@
 import { contextEvidence } from '~core/analysis/evidence/context';
 import { selectRows } from '../db/connection';
-import { announce } from '../http/events.server';
+import { announceLibrary } from '../events/announce.server';
 import { activeEvidence, replaceContext } from './facts.server';
 
 /** Lets the loops of a pack speak for each other; what they said before is superseded. Run when all of a pack has been heard. */
@@ -17,7 +17,7 @@ export async function settleContext(packId: number): Promise<void> {
     const before = (evidence.get(loopId) ?? []).filter(({ source }) => source === 'set' || source === 'pack');
     if (JSON.stringify(before.map(essence)) !== JSON.stringify(list.map(essence))) await replaceContext(loopId, list);
   }
-  await announce({ kind: 'library', id: 0 });
+  await announceLibrary();
 }
 
 const essence = ({ attribute, source, candidates }: { attribute: string; source: string; candidates: readonly unknown[] }) => ({

@@ -1,5 +1,5 @@
 import { selectRows, sequelize } from '../db/connection';
-import { announce } from '../http/events.server';
+import { announceLibrary } from '../events/announce.server';
 import { dropUnreferred } from '../storage/keeping.server';
 import { recordActivity } from './people.server';
 
@@ -35,6 +35,6 @@ export async function deletePackForGood(packId: number, personId: number): Promi
   });
   const files = await dropUnreferred(hashes);
   await recordActivity(personId, 'deleted for good', 'pack', null, { name: pack.name, loops });
-  await announce({ kind: 'library', id: 0 });
+  await announceLibrary();
   return { ok: true, loops, files, kept };
 }

@@ -1,7 +1,7 @@
 import { doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/registry';
 import { sureFrom, type Candidate } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
-import type { LoopRow } from './loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';
 import { findRowsById } from './search.server';
 

@@ -3,12 +3,12 @@ import { audibleTracks, type Project, type Track } from '~core/arrangement/tree'
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
 import { ExportRow } from '../db/models/projects';
-import { announce } from '../http/events.server';
+import { announce } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
 import { exportInPool } from '../jobs/pool/pool.server';
 import type { ExportRequest, ExportResult } from '../jobs/pool/protocol';
 import { keepFile } from '../storage/keeping.server';
-import type { LoopRow } from './loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
 
@@ -28,7 +28,7 @@ export async function exportProject(exportId: number): Promise<void> {
   const row = await ExportRow.findByPk(exportId);
   if (!row || row.state === 'done') return;
   await row.update({ state: 'working' });
-  await announce({ kind: 'export', id: exportId });
+  await announce({ kind: 'export', exportId });
   const project = row.project ?? (await openProject(row.projectId, row.personId))?.project,
     used = project ? await findRowsById(loopIdsOf(audibleTracks(project)), row.personId) : [];
   if (!project || used.length === 0) {
@@ -47,7 +47,7 @@ export async function exportProject(exportId: number): Promise<void> {
       row.update({ state: 'done', fileSha256: sha256, message: exportWords(row, result, used), credits }, { transaction }),
     );
   }
-  await announce({ kind: 'export', id: exportId });
+  await announce({ kind: 'export', exportId });
 }
 
 /** How loud it is and what was done about it, and which loops are missing, in a sentence or two. */
@@ -120,7 +120,7 @@ export async function failExport(exportId: number): Promise<void> {
     { state: 'failed', message: 'The mixdown could not be made. Try again; if it happens again, a loop’s file may be missing.' },
     { where: { id: exportId } },
   );
-  await announce({ kind: 'export', id: exportId });
+  await announce({ kind: 'export', exportId });
 }
 
 /** One mixdown with its project's name; null when there is none. */

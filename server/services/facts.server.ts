@@ -8,7 +8,7 @@ import { analyserVersion, outdatedParts, partVersions, type Part } from '~core/a
 import { isSaidBy } from '~core/analysis/said-by';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Loop, Pack } from '../db/models/library';
-import { announce } from '../http/events.server';
+import { announceLoops } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
 import { factColumns, measureColumns, searchText } from './loop-columns';
 import { recordActivity } from './people.server';
@@ -185,7 +185,7 @@ async function takeWord(loopId: number, correction: Correction, personId: number
     await chooseAgain(loopId, transaction);
   });
   await recordActivity(personId, 'corrected', 'loop', loopId, correction);
-  await announce({ kind: 'library', id: loopId });
+  await announceLoops([loopId]);
 }
 
 /** Queues what hangs on bars to be heard anew; several wishes in a row are one job. */
@@ -205,5 +205,5 @@ export async function withdrawCorrection(loopId: number, attribute: Attribute, p
   });
   if (attributeRow(attribute).shapesBars) await queueBars(loopId);
   await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
-  await announce({ kind: 'library', id: loopId });
+  await announceLoops([loopId]);
 }

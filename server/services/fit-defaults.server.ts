@@ -1,6 +1,6 @@
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { Loop } from '../db/models/library';
-import { announce } from '../http/events.server';
+import { announceLoops } from '../events/announce.server';
 import { recordActivity } from './people.server';
 
 /** Says how a loop is always fitted, for everybody; what is left out of `fitDefaults` is chosen from its facts again. */
@@ -8,5 +8,5 @@ export async function setFitDefaults(loopId: number, fitDefaults: FitDefaults, p
   const [count] = await Loop.update({ fitDefaults: fitDefaults }, { where: { id: loopId } });
   if (count === 0) return;
   await recordActivity(personId, 'chose how to fit', 'loop', loopId, { ...fitDefaults });
-  await announce({ kind: 'library', id: loopId });
+  await announceLoops([loopId]);
 }

@@ -1,4 +1,5 @@
 import { beatMapHolds } from '~core/analysis/rhythm/beat-map';
+import type { LoopRow } from '~contracts/loop-row';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
@@ -42,29 +43,6 @@ export interface RawLoopRow {
   addedAt: Date | string;
   addedBy: string;
   favourite: boolean;
-}
-
-/** A loop as lists, tray and engine know it. */
-export interface LoopRow {
-  readonly id: number;
-  readonly title: string;
-  readonly fileName: string;
-  readonly source: LoopSource;
-  readonly bars: number | null;
-  readonly meter: string | null;
-  readonly tempoConfidence: number | null;
-  readonly keyConfidence: number | null;
-  readonly lengthSeconds: number;
-  readonly peakDbfs: number | null;
-  /** 240 bytes, base64. */
-  readonly overview: string;
-  readonly packId: number;
-  readonly packName: string;
-  readonly vendor: string;
-  readonly setStem: string | null;
-  readonly addedAt: string;
-  readonly addedBy: string;
-  readonly favourite: boolean;
 }
 
 export function toLoopRow(raw: RawLoopRow): LoopRow {

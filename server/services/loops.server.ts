@@ -1,17 +1,14 @@
 import { Op, type Transaction } from 'sequelize';
-import type { Detail } from '~core/analysis/analysis';
-import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
-import type { Attribute, Candidate } from '~core/analysis/facts';
-import type { Source } from '~core/analysis/sources';
+import type { FactLine, LoopDetail } from '~contracts/loop-detail';
+import { chooseFacts } from '~core/analysis/evidence/choose';
 import { analyserVersion, partVersions } from '~core/analysis/parts';
 import { setStem, titleFromFileName } from '~core/names/parse-name';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Favourite, Loop, LoopTag, Pack, Tag } from '../db/models/library';
-import { announce } from '../http/events.server';
+import { announceLibrary } from '../events/announce.server';
 import type { AnalyseResult } from '../jobs/pool/protocol';
 import { chooseAgain, factRow, measuredOf, toEvidence } from './facts.server';
 import { factColumns, measureColumns, searchText } from './loop-columns';
-import type { LoopRow } from './loop-rows';
 import { recordActivity } from './people.server';
 import type { SignedIn } from './sessions.server';
 import { findRowsById } from './search.server';
@@ -87,35 +84,6 @@ async function findOrMakeSet(packId: number, stem: string, transaction: Transact
   return (rows as { id: number }[])[0].id;
 }
 
-export interface FactLine {
-  readonly attribute: Attribute;
-  readonly value: unknown;
-  readonly confidence: number;
-  readonly source: Source;
-  readonly alternatives: readonly Candidate[];
-  readonly reason: string;
-  readonly person: string | null;
-  readonly at: string;
-}
-export interface LoopDetail {
-  readonly row: LoopRow;
-  readonly vendorPath: string;
-  readonly fileFormat: string;
-  readonly fileSha: string;
-  readonly tuningCents: number | null;
-  readonly chroma: readonly number[];
-  readonly analysis: Detail | null;
-  /** Where bar 1 begins in the file. */
-  readonly firstBarSeconds: number;
-  readonly chosen: LoopFacts['chosen'];
-  readonly facts: readonly FactLine[];
-  readonly tags: readonly string[];
-  readonly siblings: readonly { readonly id: number; readonly title: string }[];
-  readonly usedIn: readonly { readonly id: number; readonly name: string }[];
-  readonly licence: string;
-  readonly archived: boolean;
-}
-
 /** Everything about one loop; null when there is none. */
 export async function findLoop(loopId: number, personId: number): Promise<LoopDetail | null> {
   const [row] = await findRowsById([loopId], personId);
@@ -183,7 +151,7 @@ export async function archiveLoops(ids: readonly number[], archived: boolean, pe
   await Loop.update({ archivedAt: archived ? new Date() : null }, { where: { id: { [Op.in]: [...ids] } } });
   if (ids.length === 1) await recordActivity(personId, archived ? 'archived' : 'restored', 'loop', ids[0]);
   else await recordActivity(personId, archived ? 'archived' : 'restored', 'loop', null, { loops: ids.length });
-  await announce({ kind: 'library', id: 0 });
+  await announceLibrary();
 }
 
 /** Adds a tag to a loop, making the tag when it is new; or takes it away. */

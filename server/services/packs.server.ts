@@ -1,7 +1,7 @@
 import { Op } from 'sequelize';
 import { selectRows } from '../db/connection';
 import { Loop, Pack } from '../db/models/library';
-import { announce } from '../http/events.server';
+import { announceLibrary } from '../events/announce.server';
 import type { SignedIn } from './sessions.server';
 import { recordActivity } from './people.server';
 
@@ -55,5 +55,5 @@ export async function archivePack(id: number, archived: boolean, personId: numbe
   await Pack.update({ archivedAt }, { where: { id } });
   await Loop.update({ archivedAt }, { where: { packId: id } });
   await recordActivity(personId, archived ? 'archived' : 'restored', 'pack', id);
-  await announce({ kind: 'library', id: 0 });
+  await announceLibrary();
 }

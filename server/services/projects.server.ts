@@ -1,20 +1,13 @@
 import { BaseError, type Transaction } from 'sequelize';
 import { applyEdit, EditError, type Edit } from '~core/arrangement/edit';
 import { emptyProject, type Clip, type Project, type Track } from '~core/arrangement/tree';
+import type { OpenProject } from '~contracts/open-project';
 import type { Key } from '~core/theory/key';
 import { selectRows, sequelize } from '../db/connection';
 import { ChordRow, ClipRow, ProjectRow, SectionRow, TrackRow } from '../db/models/projects';
-import { announce } from '../http/events.server';
-import type { LoopRow } from './loop-rows';
+import { announce } from '../events/announce.server';
 import { recordActivity } from './people.server';
 import { findRowsById } from './search.server';
-
-export interface OpenProject {
-  readonly id: number;
-  readonly revision: number;
-  readonly project: Project;
-  readonly loops: readonly LoopRow[];
-}
 
 /** A project with the loops it uses; null when there is none or it is archived. */
 export async function openProject(id: number, personId: number): Promise<OpenProject | null> {
@@ -137,7 +130,7 @@ export async function editProject(id: number, revision: number, edits: readonly 
       revision,
     };
   });
-  if (result.ok) await announce({ kind: 'project', id, revision: result.revision });
+  if (result.ok) await announce({ kind: 'project', projectId: id, revision: result.revision });
   return result;
 }
 

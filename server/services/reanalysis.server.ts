@@ -2,7 +2,7 @@ import { allParts, outdatedParts, partVersions, type Part, type PartVersions } f
 import { isSaidBy } from '~core/analysis/said-by';
 import type { Reading } from '~core/analysis/tempo/read-rhythm';
 import { selectRows } from '../db/connection';
-import { announce } from '../http/events.server';
+import { announceLoops } from '../events/announce.server';
 import { addJobs } from '../jobs/queue.server';
 import { renewInPool } from '../jobs/pool/pool.server';
 import { settleContext } from './context.server';
@@ -45,7 +45,7 @@ export async function tellBarsAnew(loopId: number): Promise<void> {
   // One that an older analyser heard is queued to be heard again, with all that is said of it; notes are told by what is written, and silence by nothing.
   if (!loop || outdatedParts(loop.heardBy).size > 0 || loop.media !== 'audio' || !loop.readings) return;
   await hearAgain(loop, new Set<Part>(['bars']));
-  await announce({ kind: 'library', id: loopId });
+  await announceLoops([loopId]);
 }
 
 interface StoredLoop {

@@ -4,7 +4,8 @@ import { selectRows } from '../db/connection';
 import { facets } from '~core/search/facets';
 import { chosenFacets, loopConditions, tempoFacet } from '../db/queries/loop-filter';
 import { countSql, facetsSql, pageSql, rowsByIdSql } from '../db/queries/loops';
-import { toLoopRow, type LoopRow, type RawLoopRow } from './loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
+import { toLoopRow, type RawLoopRow } from './loop-rows';
 
 export const pageSize = 60;
 export type FacetCounts = Readonly<Record<string, readonly { readonly value: string; readonly count: number }[]>>;

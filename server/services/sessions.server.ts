@@ -3,7 +3,7 @@ import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { config } from '../config.server';
 import { selectRows, sequelize } from '../db/connection';
 import { Person, Session } from '../db/models/people';
-import { announce } from '../http/events.server';
+import { announce } from '../events/announce.server';
 import { isDemoAccount } from './demo.server';
 import { hashPassword, verifyPassword, waitingPasswords } from './passwords.server';
 
@@ -103,7 +103,7 @@ export async function findSignedIn(token: string | null): Promise<SignedIn | nul
 export async function signOut(token: string | null): Promise<void> {
   if (!token) return;
   await Session.destroy({ where: { tokenHash: hashToken(token) } });
-  await announce({ kind: 'signed-out', id: 0, sessions: [sessionName(token)] });
+  await announce({ kind: 'signed-out', sessions: [sessionName(token)] });
 }
 
 /** Ends all sessions of a person, but for the one that is kept. */
@@ -112,7 +112,7 @@ export async function endSessions(personId: number, keepToken: string | null = n
     "delete from sessions where person_id = $1 and token_hash <> $2 returning encode(token_hash, 'hex') as name",
     [personId, keepToken ? hashToken(keepToken) : Buffer.alloc(0)],
   );
-  if (ended.length > 0) await announce({ kind: 'signed-out', id: 0, sessions: ended.map(({ name }) => name) });
+  if (ended.length > 0) await announce({ kind: 'signed-out', sessions: ended.map(({ name }) => name) });
 }
 
 /** Makes a project the one in the room for this session; null for none, or where there is none with that number. */

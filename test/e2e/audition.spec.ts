@@ -116,7 +116,7 @@ test('the shortlist by keys: kept, switched by digits, blind, placed with what w
   await page.keyboard.press('Enter');
   await expect(page.getByText(/^Placed “/)).toBeVisible();
   const clip = await page.evaluate(() => {
-    const { tracks } = window.garnetfinch.desk.store.getState().project as {
+    const { tracks } = window.garnetfinch.projectStore.store.getState().project as {
       tracks: { clips: { shiftSemitones: number; overrides?: object }[] }[];
     };
     return tracks.at(-1)?.clips[0];

@@ -235,7 +235,7 @@ test('the project gives way: it takes the loop’s tempo, and what is placed kee
   await page.getByRole('button', { name: 'Mute Piston A1' }).click();
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
   // The other kind of file: 16 bits at 48 kHz, as long as the music.
-  const id = await page.evaluate(() => window.garnetfinch.desk.store.getState().id);
+  const id = await page.evaluate(() => window.garnetfinch.projectStore.store.getState().id);
   const { exportId } = (await (
     await page.request.post(`/api/projects/${id}/exports`, { form: { bits: '16', rateHz: '48000' } })
   ).json()) as { exportId: number };
@@ -270,11 +270,11 @@ test('a loop can be dragged from the list onto a bar of the ribbon', async ({ pa
   const lane = page.locator('[data-lane]').first();
   await lane.waitFor();
   await page.evaluate(async () => {
-    const { engine, desk } = window.garnetfinch as unknown as {
+    const { engine, projectStore } = window.garnetfinch as unknown as {
       engine: { audition: { start(row: unknown): Promise<void> } };
-      desk: { store: { getState(): { loops: Map<number, unknown> } } };
+      projectStore: { store: { getState(): { loops: Map<number, unknown> } } };
     };
-    await engine.audition.start([...desk.store.getState().loops.values()][0]);
+    await engine.audition.start([...projectStore.store.getState().loops.values()][0]);
   });
   const wave = await page.getByTitle('Drag into the project').boundingBox(),
     target = await lane.boundingBox();
@@ -296,9 +296,9 @@ test('a stale second browser is told, and overwrites nothing', async ({ page, br
   await signIn(other, accounts[2]);
   await other.goto(`/projects/${id}`);
   await other.waitForSelector('html[data-ready=yes]');
-  await page.evaluate(() => window.garnetfinch.desk.edit({ kind: 'set-project', changes: { tempoBpm: 101 } }));
+  await page.evaluate(() => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: { tempoBpm: 101 } }));
   await expect(other.getByRole('alert')).toContainText('changed in another window');
-  expect(await other.evaluate(() => window.garnetfinch.desk.edit({ kind: 'set-project', changes: { tempoBpm: 99 } }))).toContain(
+  expect(await other.evaluate(() => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: { tempoBpm: 99 } }))).toContain(
     'another window',
   );
   // Even a request on the old revision is refused.

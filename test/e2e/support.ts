@@ -39,7 +39,7 @@ export async function openProject(page: Page, name: string): Promise<void> {
   await page.waitForSelector('[data-clip]');
 }
 
-/** What the page shows to tests: the engine and the desk, with the parts that TypeScript calls private. */
+/** What the page shows to tests: the engine and the projectStore, with the parts that TypeScript calls private. */
 export interface Inside {
   engine: {
     context: AudioContext;
@@ -52,7 +52,7 @@ export interface Inside {
     audition: { current: { originFrame: number } | null; start(row: unknown): Promise<void>; setSettings(changes: object): void };
     store: { getState(): { candidate: { phase: string; row: { id: number } } | null; fittingCount: number } };
   };
-  desk: { edit(edit: object, rows?: object[]): string | null; store: { getState(): { id: number; project: unknown } } };
+  projectStore: { edit(edit: object, rows?: object[]): string | null; store: { getState(): { id: number; project: unknown } } };
 }
 declare global {
   interface Window {

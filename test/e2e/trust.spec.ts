@@ -13,7 +13,7 @@ async function emptyProject(page: Page, name: string, tempo: number, key: string
   expect(made.ok()).toBe(true);
   await visit(page, '/');
   await page.waitForFunction(
-    (wanted) => (window.garnetfinch.desk.store.getState().project as { name: string } | null)?.name === wanted,
+    (wanted) => (window.garnetfinch.projectStore.store.getState().project as { name: string } | null)?.name === wanted,
     name,
   );
 }
@@ -123,7 +123,7 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
     });
     await waitForFits(page);
     const clip = await page.evaluate(() => {
-        const { tracks } = window.garnetfinch.desk.store.getState().project as {
+        const { tracks } = window.garnetfinch.projectStore.store.getState().project as {
           tracks: { clips: { startBeat: number; lengthBeats: number }[] }[];
         };
         return tracks[0].clips[0];
@@ -148,8 +148,8 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
     expect(best, `${row.title} ${JSON.stringify(tried)}`).toBeLessThan(-60);
     await page.evaluate(() => {
       window.garnetfinch.engine.stop();
-      const { tracks } = window.garnetfinch.desk.store.getState().project as { tracks: { id: string }[] };
-      for (const { id } of tracks) window.garnetfinch.desk.edit({ kind: 'remove-track', trackId: id });
+      const { tracks } = window.garnetfinch.projectStore.store.getState().project as { tracks: { id: string }[] };
+      for (const { id } of tracks) window.garnetfinch.projectStore.edit({ kind: 'remove-track', trackId: id });
     });
   }
 });
@@ -172,7 +172,7 @@ const levelOf = (planes: readonly Float32Array[]): number =>
 test('a drag of a slider is one change, and one step back takes it away', async ({ page }) => {
   await signIn(page);
   await emptyProject(page, `Sliders ${Date.now()}`, 120, 'none');
-  const id = await page.evaluate(() => window.garnetfinch.desk.store.getState().id);
+  const id = await page.evaluate(() => window.garnetfinch.projectStore.store.getState().id);
   await visit(page, `/projects/${id}`);
   const sent: unknown[] = [];
   page.on('request', (request) => {
@@ -185,11 +185,12 @@ test('a drag of a slider is one change, and one step back takes it away', async 
   await page.mouse.down();
   for (let x = 0.75; x > 0.3; x -= 0.02) await page.mouse.move(box.x + box.width * x, box.y + box.height / 2);
   await page.mouse.up();
-  const master = () => page.evaluate(() => (window.garnetfinch.desk.store.getState().project as { masterGainDb: number }).masterGainDb);
+  const master = () =>
+    page.evaluate(() => (window.garnetfinch.projectStore.store.getState().project as { masterGainDb: number }).masterGainDb);
   await expect.poll(master).toBeLessThan(-5);
   await expect.poll(() => sent.length).toBe(1);
   await page.keyboard.press('Escape');
-  await page.evaluate(() => (window.garnetfinch.desk as unknown as { undo(): void }).undo());
+  await page.evaluate(() => (window.garnetfinch.projectStore as unknown as { undo(): void }).undo());
   expect(await master()).toBe(0);
 });
 

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import { Link, useFetcher } from 'react-router';
+import { Link, useFetcher, useRevalidator } from 'react-router';
+import { useLive } from '~/ui/live';
 import { doubtAttributes } from '~core/analysis/attributes/registry';
 import type { Candidate } from '~core/analysis/facts';
 import { useEngine } from '~/audio/hooks';
@@ -10,7 +11,7 @@ import { toast } from '~/ui/toast';
 import { countParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
 import { doubtsAtOnce, findDoubts, type Doubt } from '~server/services/doubts.server';
-import type { LoopDetail } from '~server/services/loops.server';
+import type { LoopDetail } from '~contracts/loop-detail';
 import type { Route } from './+types/route';
 import { answersOf } from './answers';
 import { DoubtRow } from './doubt-row';
@@ -41,6 +42,8 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
     currentName = current ? nameOf(current) : null,
     waiting = only ? counts[only] : doubtAttributes.reduce((sum, attribute) => sum + counts[attribute], 0),
     total = doubtAttributes.reduce((sum, attribute) => sum + counts[attribute], 0);
+  const { revalidate } = useRevalidator();
+  useLive('library', ({ loopIds }) => loopIds?.some((id) => doubts.some(({ row }) => row.id === id)) && void revalidate());
   // The one that moves up after an answer is heard at once.
   useEffect(() => {
     if (!current || !flowing.current) return;

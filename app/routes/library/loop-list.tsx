@@ -4,9 +4,10 @@ import { ArrowDown, ArrowUp } from 'lucide-react';
 import { Link, useFetcher, useNavigate } from 'react-router';
 import { hasFilters, type LoopQuery, type SortColumn } from '~core/search/query';
 import { useEngine, useEngineState } from '~/audio/hooks';
+import { useChangedLoops } from '~/ui/changed-loops';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import type { LoopPage } from '~server/services/search.server';
 import { columns, roomy } from './columns';
 import { LoopListRow, type RowActs } from './loop-row';
@@ -60,7 +61,7 @@ export function LoopList({
   const project = useProject((state) => state.project),
     // Blind, the list must not point at the one that sounds.
     soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
-  const { rowAt, want, patch } = usePages(query, first),
+  const { rowAt, has, want, patch } = usePages(query, first),
     scroller = useRef<HTMLDivElement>(null),
     [selected, setSelected] = useState(-1),
     [rangeExtractor] = useState(() => sameCount({ current: 0 }));
@@ -74,6 +75,7 @@ export function LoopList({
     rangeExtractor,
     useFlushSync: false,
   });
+  useChangedLoops(has, (rows) => rows.forEach((row) => patch(row.id, row)));
   const items = virtual.getVirtualItems(),
     top = items[0]?.index ?? 0,
     bottom = items.at(-1)?.index ?? 0;

@@ -10,7 +10,7 @@ import { instrumentById } from '~core/theory/instruments';
 import { FamilyMark } from '~/ui/family-mark';
 import { barsText, doubtMark, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
 import { Waveform } from '~/ui/waveform';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import { columns, roomy } from './columns';
 
 /** What a row can ask of the list; the functions stay the same for the list's life. */

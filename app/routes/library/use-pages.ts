@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import type { LoopPage } from '~server/services/search.server';
 
 export const pageRows = 60;
@@ -11,6 +11,8 @@ export function usePages(
   first: LoopPage,
 ): {
   rowAt: (index: number) => LoopRow | null;
+  /** Whether a loop is among the rows that are here. */
+  has: (id: number) => boolean;
   want: (from: number, to: number) => void;
   patch: (id: number, changes: Partial<LoopRow>) => void;
 } {
@@ -60,5 +62,6 @@ export function usePages(
         );
     redraw((n) => n + 1);
   }, []);
-  return { rowAt, want, patch };
+  const has = useCallback((id: number) => [...pages.current.values()].some((rows) => rows.some((row) => row.id === id)), []);
+  return { rowAt, has, want, patch };
 }

@@ -2,7 +2,7 @@ import { attributeRow, attributes } from '~core/analysis/attributes/registry';
 import { sureFrom, type Attribute, type Candidate } from '~core/analysis/facts';
 import { sourceLabels } from '~core/analysis/sources';
 import { factLabel, inWords, percent, toField, withHalfAndDouble } from '~/ui/fact-words';
-import type { LoopDetail } from '~server/services/loops.server';
+import type { LoopDetail } from '~contracts/loop-detail';
 import { AnotherValue } from '~/ui/another-value';
 
 interface Props {

@@ -2,7 +2,7 @@ import { chooseStretchMode } from '~core/arrangement/fit-request';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { stretchModeRow } from '~core/stretch/stretch-modes';
 import { StretchModeSelect } from '~/ui/stretch-mode-select';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 
 interface HandlingPanelProps {
   readonly row: LoopRow;

@@ -1,4 +1,4 @@
-import { data, Link, useFetcher } from 'react-router';
+import { data, Link, useFetcher, useRevalidator } from 'react-router';
 import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
 import { loopKinds } from '~core/analysis/attributes/loop-kinds';
@@ -9,11 +9,13 @@ import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
+import { useLive } from '~/ui/live';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
 import { idParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
-import { findLoop, type LoopDetail } from '~server/services/loops.server';
+import type { LoopDetail } from '~contracts/loop-detail';
+import { findLoop } from '~server/services/loops.server';
 import type { Route } from './+types/route';
 import { ChromaChart } from './chroma-chart';
 import { CheckByEar } from '~/ui/ear/check-by-ear';
@@ -49,6 +51,8 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
     place = usePlace(),
     act = useFetcher(),
     project = useProject((state) => state.project);
+  const { revalidate } = useRevalidator();
+  useLive('library', ({ loopIds }) => loopIds?.includes(row.id) && void revalidate());
   const sounding = useEngineState((state) => state.candidate?.row.id === row.id);
   const submit = (fields: Record<string, string>) =>
     void act.submit({ ...fields, loopId: row.id }, { method: 'post', action: '/api/loops/act' });

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { FolderOpen, PackageOpen } from 'lucide-react';
 import { Link } from 'react-router';
+import { useLive, useLiveOpen } from '~/ui/live';
 import { toast } from '~/ui/toast';
 import type { BatchProgress, FileLine } from '~server/services/imports/progress.server';
 import { readChosen, readDropped, uploadAll, type Picked, type UploadProgress } from './upload';
@@ -184,14 +185,10 @@ function useBatches(initial: readonly BatchProgress[]) {
       });
     }, 150);
   }, []);
-  useEffect(() => {
-    const listen = (event: Event) => {
-      const { kind } = (event as CustomEvent<{ kind: string }>).detail;
-      if (kind === 'import' || kind === 'library' || kind === 'listening') refresh();
-    };
-    window.addEventListener('library-event', listen);
-    return () => window.removeEventListener('library-event', listen);
-  }, [refresh]);
+  useLive('import', refresh);
+  useLive('library', refresh);
+  // What was announced before the stream stood is made up for.
+  useLiveOpen(refresh);
   return { batches: fresh ?? initial, refresh };
 }
 

@@ -27,7 +27,7 @@ interface Props {
 
 /** A clip on its bars: drag to move, drag its end to repeat or shorten it. Snaps to bars, with Alt to beats. */
 export function ClipBox({ clip, track, project, barPixels, selected, onSelect }: Props) {
-  const desk = useProjectStore(),
+  const projectStore = useProjectStore(),
     row = useProject((state) => state.loops.get(clip.loopId)),
     [drag, setDrag] = useState<Drag | null>(null);
   const bar = beatsPerBar(project.meter),
@@ -44,11 +44,11 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
       }).cycleBeats
     : lengthBeats;
   const set = (changes: Partial<Clip>, trackId = track.id) => {
-    const refused = desk.edit({ kind: 'set-clip', clipId: clip.id, trackId, changes });
+    const refused = projectStore.edit({ kind: 'set-clip', clipId: clip.id, trackId, changes });
     if (refused) toast.error(refused);
   };
   const copy = () =>
-    desk.edit({
+    projectStore.edit({
       kind: 'add-clip',
       trackId: track.id,
       clip: { ...clip, id: crypto.randomUUID(), startBeat: clip.startBeat + clip.lengthBeats },
@@ -110,8 +110,8 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
     if (step && event.shiftKey) set({ lengthBeats: Math.max(1, clip.lengthBeats + step * grid) });
     else if (step) set({ startBeat: Math.max(0, clip.startBeat + step * grid) });
     else if (event.key === 'Delete' || event.key === 'Backspace') {
-      desk.edit({ kind: 'remove-clip', clipId: clip.id });
-      toast(`Removed a clip of “${row?.title ?? 'a loop'}”.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
+      projectStore.edit({ kind: 'remove-clip', clipId: clip.id });
+      toast(`Removed a clip of “${row?.title ?? 'a loop'}”.`, { action: { label: 'Undo', onClick: () => projectStore.undo() } });
     } else if (event.key.toLowerCase() === 'd' && (event.ctrlKey || event.metaKey)) copy();
     else if (event.key === 'Enter') onSelect();
     else return;

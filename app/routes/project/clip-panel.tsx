@@ -12,11 +12,11 @@ import { useProjectStore, useProject } from '~/ui/project-store';
 
 /** What can be done to the chosen clip. */
 export function ClipPanel({ project, track, clip, onClose }: { project: Project; track: Track; clip: Clip; onClose: () => void }) {
-  const desk = useProjectStore(),
+  const projectStore = useProjectStore(),
     row = useProject((state) => state.loops.get(clip.loopId)),
     bar = beatsPerBar(project.meter);
   const set = (changes: Partial<Clip>) => {
-    const refused = desk.edit({ kind: 'set-clip', clipId: clip.id, trackId: track.id, changes });
+    const refused = projectStore.edit({ kind: 'set-clip', clipId: clip.id, trackId: track.id, changes });
     if (refused) toast.error(refused);
   };
   /** Changes what is done to the clip's loop; `undefined` leaves it alone again. */
@@ -139,7 +139,7 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
         <button
           className="btn btn-xs"
           onClick={() =>
-            void desk.edit({
+            void projectStore.edit({
               kind: 'add-clip',
               trackId: track.id,
               clip: { ...clip, id: crypto.randomUUID(), startBeat: clip.startBeat + clip.lengthBeats },
@@ -151,8 +151,8 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
         <button
           className="btn btn-xs"
           onClick={() => {
-            desk.edit({ kind: 'remove-clip', clipId: clip.id });
-            toast('Removed the clip.', { action: { label: 'Undo', onClick: () => desk.undo() } });
+            projectStore.edit({ kind: 'remove-clip', clipId: clip.id });
+            toast('Removed the clip.', { action: { label: 'Undo', onClick: () => projectStore.undo() } });
           }}
         >
           <Trash2 className="size-3.5" /> Remove

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useLive, useLiveOpen } from '~/ui/live';
 import { Download } from 'lucide-react';
 import { useFetcher, useRevalidator } from 'react-router';
 import type { ExportLine } from '~server/services/exports.server';
@@ -16,14 +16,8 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
     { revalidate } = useRevalidator(),
     [latest] = initial;
   const waiting = latest !== undefined && (latest.state === 'queued' || latest.state === 'working');
-  useEffect(() => {
-    const listen = (event: Event) => {
-      const { kind } = (event as CustomEvent<{ kind: string }>).detail;
-      if (kind === 'export' || (kind === 'listening' && waiting)) void revalidate();
-    };
-    window.addEventListener('library-event', listen);
-    return () => window.removeEventListener('library-event', listen);
-  }, [revalidate, waiting]);
+  useLive('export', () => void revalidate());
+  useLiveOpen(() => waiting && void revalidate());
   return (
     <section aria-label="Export" className="flex min-h-11 shrink-0 items-center gap-3 border-t border-base-300 px-3 py-1.5">
       <fetcher.Form method="post" action={`/api/projects/${projectId}/exports`} className="flex items-center gap-2">

@@ -11,10 +11,10 @@ import { useProjectStore } from '~/ui/project-store';
 
 /** Name, tempo, key, meter and master. A change of tempo keeps every clip on its bars; a change of key moves pitched material only. */
 export function ProjectHead({ project }: { project: Project }) {
-  const desk = useProjectStore(),
+  const projectStore = useProjectStore(),
     engine = useEngine();
   const change = (changes: Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>) => {
-    const refused = desk.edit({ kind: 'set-project', changes });
+    const refused = projectStore.edit({ kind: 'set-project', changes });
     if (refused) toast.error(refused);
   };
   return (
@@ -115,7 +115,7 @@ export function Field({
 }
 
 function Sections({ project }: { project: Project }) {
-  const desk = useProjectStore(),
+  const projectStore = useProjectStore(),
     bar = beatsPerBar(project.meter),
     last = project.sections.at(-1),
     from = last ? (last.startBeat + last.lengthBeats) / bar + 1 : 1;
@@ -134,12 +134,12 @@ function Sections({ project }: { project: Project }) {
                 label={`Name of the section at bar ${section.startBeat / bar + 1}`}
                 width="w-36"
                 value={section.name}
-                onCommit={(name) => void desk.edit({ kind: 'set-section', sectionId: section.id, changes: { name } })}
+                onCommit={(name) => void projectStore.edit({ kind: 'set-section', sectionId: section.id, changes: { name } })}
               />
               <span className="quiet flex-1">
                 bars {section.startBeat / bar + 1}–{(section.startBeat + section.lengthBeats) / bar}
               </span>
-              <button className="link" onClick={() => void desk.edit({ kind: 'remove-section', sectionId: section.id })}>
+              <button className="link" onClick={() => void projectStore.edit({ kind: 'remove-section', sectionId: section.id })}>
                 remove
               </button>
             </li>
@@ -150,7 +150,7 @@ function Sections({ project }: { project: Project }) {
           onSubmit={(event) => {
             event.preventDefault();
             const form = new FormData(event.currentTarget);
-            const refused = desk.edit({
+            const refused = projectStore.edit({
               kind: 'add-section',
               section: {
                 kind: 'section',
@@ -182,7 +182,7 @@ function Sections({ project }: { project: Project }) {
 
 /** Chords as one line of text, see `parseChordLine`. */
 function Chords({ project }: { project: Project }) {
-  const desk = useProjectStore(),
+  const projectStore = useProjectStore(),
     bar = beatsPerBar(project.meter);
   const text = formatChordLine(project.chords, bar);
   return (
@@ -194,7 +194,7 @@ function Chords({ project }: { project: Project }) {
             event.preventDefault();
             const line = parseChordLine(String(new FormData(event.currentTarget).get('chords')), bar);
             if (!line.ok) return void toast.error(`“${line.symbol}” is no chord. Write them like Dm7, F♯m, B♭/D.`);
-            const refused = desk.edit({ kind: 'set-chords', chords: line.chords });
+            const refused = projectStore.edit({ kind: 'set-chords', chords: line.chords });
             if (refused) toast.error(refused);
           }}
         >

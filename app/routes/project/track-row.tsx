@@ -24,7 +24,7 @@ interface Props {
 
 /** A track: its head with mute, solo, gain, pan, colour, and its lane of clips, onto which loops can be dropped. */
 export function TrackRow({ track, project, audible, barPixels, width, selected, onSelect }: Props) {
-  const desk = useProjectStore(),
+  const projectStore = useProjectStore(),
     engine = useEngine(),
     lane = useRef<HTMLDivElement | null>(null),
     bar = beatsPerBar(project.meter);
@@ -32,7 +32,7 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
     Math.max(0, Math.floor((clientX - (lane.current?.getBoundingClientRect().left ?? 0)) / barPixels) * bar);
   const { setNodeRef, isOver } = useDroppable({ id: `track-${track.id}`, data: { beatAt, trackId: track.id } });
   const change = (changes: Partial<Pick<Track, 'name' | 'gainDb' | 'pan' | 'muted' | 'soloed' | 'colour'>>) => {
-    const refused = desk.edit({ kind: 'set-track', trackId: track.id, changes });
+    const refused = projectStore.edit({ kind: 'set-track', trackId: track.id, changes });
     if (refused) toast.error(refused);
   };
   /** Levels that are still being looked for. */
@@ -42,8 +42,8 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
       project.masterGainDb,
     );
   const remove = () => {
-    desk.edit({ kind: 'remove-track', trackId: track.id });
-    toast(`Removed the track “${track.name}”.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
+    projectStore.edit({ kind: 'remove-track', trackId: track.id });
+    toast(`Removed the track “${track.name}”.`, { action: { label: 'Undo', onClick: () => projectStore.undo() } });
   };
   return (
     <div className="flex border-b border-base-300" role="group" aria-label={`Track ${track.name}`} style={{ height: trackHeight }}>

@@ -2,8 +2,9 @@ import { useEffect, useState } from 'react';
 import { ChevronLeft, ChevronRight, EyeOff, ListPlus, Play, Square, VolumeX } from 'lucide-react';
 import { Link } from 'react-router';
 import { shortlistPlaces } from '~/audio/shortlist';
+import { useLive, useLiveOpen } from '~/ui/live';
 import { requirePerson } from '~server/http/session.server';
-import type { RemoteCommand, RoomState } from '~server/services/remote.server';
+import type { RemoteCommand, RoomState } from '~contracts/remote';
 import type { Route } from './+types/route';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Remote · Garnetfinch' }];
@@ -20,15 +21,10 @@ const send = (command: RemoteCommand): void => {
 /** A second browser of the same person, held in the hand: the room far away does what is pressed here. */
 export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
   const [room, setRoom] = useState<RoomState | null>(null);
+  useLive('remote-room', (event) => setRoom(event.room));
+  useLiveOpen(() => send('hello'));
   useEffect(() => {
-    const events = new EventSource('/events');
-    events.onopen = () => send('hello');
-    events.onmessage = ({ data }) => {
-      const event = JSON.parse(data as string) as { kind: string; room?: RoomState };
-      if (event.kind === 'remote' && event.room) setRoom(event.room);
-    };
     document.documentElement.dataset.ready = 'yes';
-    return () => events.close();
   }, []);
   const full = room !== null && room.shortlist.length >= shortlistPlaces && room.digit === null;
   return (

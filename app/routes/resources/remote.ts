@@ -2,7 +2,8 @@ import { data } from 'react-router';
 import { readForm, remoteForm } from '~server/forms/forms';
 import { readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
-import { sendCommand, tellState, type RemoteCommand, type RoomState } from '~server/services/remote.server';
+import type { RemoteCommand, RoomState } from '~contracts/remote';
+import { sendCommand, tellState } from '~server/services/remote.server';
 import type { Route } from './+types/remote';
 
 /** Between a room and the remotes of the same person: commands one way, how it is the other. */

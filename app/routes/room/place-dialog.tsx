@@ -12,7 +12,7 @@ import { useProjectStore, useProject } from '~/ui/project-store';
 
 /** Asks what is open about a placing: track, bar, length, and who gives way. Enter does it. */
 export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClose: () => void }) {
-  const desk = useProjectStore(),
+  const projectStore = useProjectStore(),
     engine = useEngine(),
     project = useProject((state) => state.project),
     ref = useRef<HTMLDialogElement>(null),
@@ -54,14 +54,14 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
       newTrackId: crypto.randomUUID(),
       newClipId: crypto.randomUUID(),
     });
-    const refused = desk.edit(edit, [row]);
+    const refused = projectStore.edit(edit, [row]);
     if (refused) {
       setProblem(refused);
       return;
     }
     engine.audition.stop();
     if (request.dropShortlist) engine.audition.shortlist.clear();
-    toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => desk.undo() } });
+    toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => projectStore.undo() } });
     ref.current?.close(); // gives the focus back to where it was; unmounting would lose it
   };
   return (

@@ -17,7 +17,7 @@ import { FreeStrip } from './free-strip';
 /** The project on every page: transport, what it is, and its bars as a thin strip. */
 export function Ribbon() {
   const engine = useEngine(),
-    desk = useProjectStore();
+    projectStore = useProjectStore();
   const project = useProject((state) => state.project),
     id = useProject((state) => state.id),
     save = useProject((state) => state.save),
@@ -68,7 +68,7 @@ export function Ribbon() {
             aria-label="Undo"
             title="Undo (Ctrl Z)"
             disabled={!canUndo}
-            onClick={() => desk.undo()}
+            onClick={() => projectStore.undo()}
           >
             <Undo2 className="size-4" />
           </button>
@@ -77,7 +77,7 @@ export function Ribbon() {
             aria-label="Redo"
             title="Redo (Ctrl Shift Z)"
             disabled={!canRedo}
-            onClick={() => desk.redo()}
+            onClick={() => projectStore.redo()}
           >
             <Redo2 className="size-4" />
           </button>
@@ -103,7 +103,7 @@ export function Ribbon() {
             <button
               className="btn btn-sm"
               onClick={() => {
-                desk.askForNewer();
+                projectStore.askForNewer();
                 void revalidate();
               }}
             >

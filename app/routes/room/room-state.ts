@@ -3,8 +3,8 @@ import { instrumentById } from '~core/theory/instruments';
 import { digitOf, entryAt } from '~/audio/shortlist';
 import type { EngineState } from '~/audio/store';
 import { keyText, tempoText } from '~/ui/format';
-import type { LoopRow } from '~server/services/loop-rows';
-import type { RoomState } from '~server/services/remote.server';
+import type { LoopRow } from '~contracts/loop-row';
+import type { RoomState } from '~contracts/remote';
 
 const factsOf = ({ source, packName }: LoopRow): string =>
   [

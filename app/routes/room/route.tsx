@@ -4,11 +4,13 @@ import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from
 import { AudioEngine } from '~/audio/engine';
 import { EngineContext } from '~/audio/hooks';
 import { PlaceContext, type PlaceRequest } from '~/ui/place';
+import { useChangedLoops } from '~/ui/changed-loops';
+import { useLive, useLiveOpen } from '~/ui/live';
 import { Toasts } from '~/ui/toast';
 import { ProjectStoreContext, ProjectStore } from '~/ui/project-store';
 import { requirePerson } from '~server/http/session.server';
 import { listProjects, openProject } from '~server/services/projects.server';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import type { Route } from './+types/route';
 import { PlaceDialog } from './place-dialog';
 import { Ribbon } from './ribbon';
@@ -33,7 +35,7 @@ export function shouldRevalidate({ currentUrl, nextUrl, formAction, defaultShoul
 /** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */
 export default function Room({ loaderData }: Route.ComponentProps) {
   const [engine] = useState(() => new AudioEngine()),
-    [desk] = useState(() => {
+    [projectStore] = useState(() => {
       const made = new ProjectStore();
       made.load(loaderData.open);
       return made;
@@ -48,14 +50,14 @@ export default function Room({ loaderData }: Route.ComponentProps) {
     },
     [engine],
   );
-  useEffect(() => desk.load(loaderData.open), [desk, loaderData.open]);
-  useRoomWiring(engine, desk);
-  useRoomKeys(engine, desk, () => setHelpOpen(true));
+  useEffect(() => projectStore.load(loaderData.open), [projectStore, loaderData.open]);
+  useRoomWiring(engine, projectStore);
+  useRoomKeys(engine, projectStore, () => setHelpOpen(true));
   useRemote(engine, loaderData.person.id);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
   return (
     <EngineContext.Provider value={engine}>
-      <ProjectStoreContext.Provider value={desk}>
+      <ProjectStoreContext.Provider value={projectStore}>
         <PlaceContext.Provider value={place}>
           <DndContext
             id="room"
@@ -92,38 +94,30 @@ export default function Room({ loaderData }: Route.ComponentProps) {
   );
 }
 
-/** The engine follows the desk; the pages follow what the server announces. */
-function useRoomWiring(engine: AudioEngine, desk: ProjectStore): void {
+/** The engine follows the projectStore; the pages follow what the server announces. */
+function useRoomWiring(engine: AudioEngine, projectStore: ProjectStore): void {
   const { revalidate } = useRevalidator();
   useEffect(() => {
     const follow = () => {
-      const { project, loops } = desk.store.getState();
+      const { project, loops } = projectStore.store.getState();
       engine.setProject(project, new Map([...loops].map(([id, row]) => [id, row.source])));
     };
     follow();
-    return desk.store.subscribe((state, before) => {
+    return projectStore.store.subscribe((state, before) => {
       if (state.project !== before.project || state.loops !== before.loops) follow();
     });
-  }, [engine, desk]);
-  useEffect(() => {
-    const events = new EventSource('/events');
-    let opened = 0;
-    events.onopen = () => {
-      // What was announced before the stream stood, or while it was broken, is made up for by those who wait for something.
-      if (opened++ > 0) void revalidate();
-      window.dispatchEvent(new CustomEvent('library-event', { detail: { kind: 'listening' } }));
-    };
-    events.onmessage = ({ data }) => {
-      const event = JSON.parse(data as string) as { kind: string; id: number; revision?: number };
-      if (event.kind === 'project') desk.heard(event.id, event.revision ?? 0);
-      else if (event.kind === 'library') void revalidate();
-      window.dispatchEvent(new CustomEvent('library-event', { detail: event }));
-    };
-    return () => events.close();
-  }, [desk, revalidate]);
+  }, [engine, projectStore]);
+  // What was announced while the stream was broken is made up for.
+  useLiveOpen((again) => again && void revalidate());
+  useLive('project', ({ projectId, revision }) => projectStore.heard(projectId, revision));
+  useLive('library', ({ loopIds }) => loopIds === null && void revalidate());
+  useChangedLoops(
+    (id) => projectStore.store.getState().loops.has(id),
+    (rows) => projectStore.takeLoops(rows),
+  );
   useEffect(() => {
     // For tests and the curious: the engine of this page.
-    (window as unknown as { garnetfinch?: object }).garnetfinch = { engine, desk };
+    (window as unknown as { garnetfinch?: object }).garnetfinch = { engine, projectStore };
     document.documentElement.dataset.ready = 'yes';
-  }, [engine, desk]);
+  }, [engine, projectStore]);
 }

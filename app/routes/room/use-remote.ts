@@ -1,7 +1,9 @@
 import { useEffect } from 'react';
 import type { AudioEngine } from '~/audio/engine';
 import { toast } from '~/ui/toast';
-import type { RemoteCommand } from '~server/services/remote.server';
+import type { LiveEvent } from '~contracts/live-event';
+import type { RemoteCommand } from '~contracts/remote';
+import { live } from '~/ui/live';
 import { HeardTickets } from './heard-tickets';
 import { roomState } from './room-state';
 
@@ -45,18 +47,18 @@ export function useRemote(engine: AudioEngine, personId: number): void {
     const soon = () => {
       if (performance.now() - heardAt < attentiveMs) timer ??= setTimeout(tell, restMs);
     };
-    const listen = (event: Event) => {
-      const { kind, id, command } = (event as CustomEvent<{ kind: string; id: number; command?: RemoteCommand }>).detail;
-      if (kind !== 'remote' || id !== personId || !command) return;
+    const listen = (event: LiveEvent) => {
+      if (event.kind !== 'remote-command' || event.personId !== personId) return;
+      const { command } = event;
       heardAt = performance.now();
       if (command === 'hello') told = '';
       else obey(engine, tickets, command);
       soon();
     };
-    window.addEventListener('library-event', listen);
-    const unsubscribe = engine.store.subscribe(soon);
+    const deaf = live.listen(listen),
+      unsubscribe = engine.store.subscribe(soon);
     return () => {
-      window.removeEventListener('library-event', listen);
+      deaf();
       unsubscribe();
       if (timer) clearTimeout(timer);
     };

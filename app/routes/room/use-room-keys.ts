@@ -8,7 +8,7 @@ import { toast } from '~/ui/toast';
 const free = (): boolean => document.querySelector('dialog[open]') === null;
 
 /** Keys that work on every page. Fields and open dialogs keep their own. */
-export function useRoomKeys(engine: AudioEngine, desk: ProjectStore, onHelp: () => void): void {
+export function useRoomKeys(engine: AudioEngine, projectStore: ProjectStore, onHelp: () => void): void {
   const navigate = useNavigate();
   const help = useRef(onHelp);
   useEffect(() => {
@@ -77,11 +77,11 @@ export function useRoomKeys(engine: AudioEngine, desk: ProjectStore, onHelp: () 
   );
   useHotkeys('mod+z', (event) => {
     event.preventDefault();
-    desk.undo();
+    projectStore.undo();
   });
   useHotkeys('mod+shift+z, mod+y', (event) => {
     event.preventDefault();
-    desk.redo();
+    projectStore.redo();
   });
   useHotkeys('escape', () => {
     if (free()) engine.audition.stop();

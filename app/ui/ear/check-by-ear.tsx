@@ -5,7 +5,7 @@ import type { Candidate } from '~core/analysis/facts';
 import { keyName, pitchClassName, type Key } from '~core/theory/key';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { chordName, tempoText } from '~/ui/format';
-import type { LoopDetail } from '~server/services/loops.server';
+import type { LoopDetail } from '~contracts/loop-detail';
 import { Keyboard } from './keyboard';
 
 const thirdOf = (minor: boolean): number => (minor ? 3 : 4),

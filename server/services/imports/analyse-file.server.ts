@@ -4,7 +4,7 @@ import { waitingFileStates } from '~core/imports/states';
 import { sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
-import { announce } from '../../http/events.server';
+import { announce, announceLibrary } from '../../events/announce.server';
 import { analyseInPool, TaskEnded } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
 import type { StoredFile } from '../../storage/file-storage';
@@ -77,7 +77,7 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
   );
   // A sound of a loop that was a twin after all belongs to nobody.
   await dropUnreferred([fileSha256]);
-  await announce({ kind: 'import', id: file.batchId });
+  await announce({ kind: 'import', batchId: file.batchId });
 }
 
 /** Closes a file that is being worked on; its bytes go when nobody else needs them. */
@@ -100,7 +100,7 @@ async function endFile(
   });
   await dropUnreferred([file.fileSha256]);
   await settleFinished(finished);
-  await announce({ kind: 'import', id: file.batchId });
+  await announce({ kind: 'import', batchId: file.batchId });
 }
 
 /** Closes a batch whose last file has ended; a pack that nothing came into is put away. */
@@ -116,7 +116,7 @@ async function settleFinished(finished: Finished | null): Promise<void> {
   if (!finished) return;
   await settleContext(finished.packId);
   await recordActivity(finished.personId, 'imported', 'pack', finished.packId, { name: finished.packName, loops: finished.loops });
-  await announce({ kind: 'library', id: 0 });
+  await announceLibrary();
 }
 
 /** Closes a batch in which nothing waits to be heard. */

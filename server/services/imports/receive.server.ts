@@ -5,7 +5,7 @@ import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import type { FileState } from '~core/imports/states';
-import { announce } from '../../http/events.server';
+import { announce } from '../../events/announce.server';
 import { addJob } from '../../jobs/queue.server';
 import { moveBatch } from './states.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
@@ -89,7 +89,7 @@ export async function startBatch(batchId: number, personId: number): Promise<voi
     if (await moveBatch(batchId, 'start', { where: { personId }, transaction }))
       await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
   });
-  await announce({ kind: 'import', id: batchId });
+  await announce({ kind: 'import', batchId });
 }
 
 /** Throws a batch away that was never started, with what it had received. */

@@ -2,7 +2,7 @@ import { Op } from 'sequelize';
 import { sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
-import { announce } from '../../http/events.server';
+import { announce, announceLibrary } from '../../events/announce.server';
 import { cancelTasks } from '../../jobs/pool/pool.server';
 import { addJob } from '../../jobs/queue.server';
 import { dropUnreferred } from '../../storage/keeping.server';
@@ -30,7 +30,7 @@ export async function cancelBatch(batchId: number, personId: number): Promise<vo
   cancelTasks(importTasks(batchId));
   await dropUnreferred(hashes);
   await recordActivity(personId, 'stopped', 'import', batchId, { pack: batch.packName });
-  await announce({ kind: 'import', id: batchId });
+  await announce({ kind: 'import', batchId });
 }
 
 /** Under this name the threads that work for a batch are ended. */
@@ -42,7 +42,7 @@ export async function retryBatch(batchId: number): Promise<void> {
     if (await moveBatch(batchId, 'retry', { message: null, transaction }))
       await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
   });
-  await announce({ kind: 'import', id: batchId });
+  await announce({ kind: 'import', batchId });
 }
 
 /** Archives everything a batch brought in, or brings it back. */
@@ -56,6 +56,6 @@ export async function takeBackBatch(batchId: number, back: boolean, personId: nu
     await Pack.update({ archivedAt: left === 0 ? new Date() : null }, { where: { id: batch.packId } });
   }
   await recordActivity(personId, back ? 'took back' : 'restored', 'import', batchId, { loops: ids.length });
-  await announce({ kind: 'library', id: 0 });
+  await announceLibrary();
   return ids.length;
 }

@@ -4,7 +4,7 @@ import { plainText } from '~core/names/plain-text';
 import { sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Pack } from '../../db/models/library';
-import { announce } from '../../http/events.server';
+import { announce } from '../../events/announce.server';
 import { addJobs } from '../../jobs/queue.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 import { storage } from '../../storage/storage.server';
@@ -49,7 +49,7 @@ export async function unpackBatch(batchId: number): Promise<void> {
     );
     return files.length;
   });
-  await announce({ kind: 'import', id: batchId });
+  await announce({ kind: 'import', batchId });
   if (queued === 0) await finishEmpty(batchId);
 }
 
@@ -59,7 +59,7 @@ export async function failUnpacking(
   message = 'The import could not be unpacked. Nothing is lost: try again.',
 ): Promise<void> {
   await moveBatch(batchId, 'fail', { message });
-  await announce({ kind: 'import', id: batchId });
+  await announce({ kind: 'import', batchId });
 }
 
 /** The batch with its pack, made the first time. */
@@ -90,7 +90,7 @@ async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean):
         const path = numberedPath(prefix + item.path, taken);
         taken.add(path);
         await unpackItem(batch, path, item);
-        if (++count % 25 === 0) await announce({ kind: 'import', id: batch.id });
+        if (++count % 25 === 0) await announce({ kind: 'import', batchId: batch.id });
       }
     });
     if (stopped) return;

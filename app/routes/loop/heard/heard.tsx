@@ -6,7 +6,7 @@ import { hiddenFamilies } from '~core/analysis/instrument/hidden';
 import { keyName, type Key } from '~core/theory/key';
 import { beatsToSeconds } from '~core/units/time';
 import { signed } from '~/ui/format';
-import type { LoopDetail } from '~server/services/loops.server';
+import type { LoopDetail } from '~contracts/loop-detail';
 import { ChromaChart } from '../chroma-chart';
 import { BarNotesChart } from './bar-notes';
 import { GrooveGrid } from './groove-grid';

@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { Eye, EyeOff, ListPlus, ListX, Play, Square, X } from 'lucide-react';
-import type { LoopRow } from '~server/services/loop-rows';
+import type { LoopRow } from '~contracts/loop-row';
 import { nameApart } from '~/ui/name-apart';
 import { describeFit } from '~core/arrangement/fit-request';
 import { useEngine, useEngineState } from '~/audio/hooks';

@@ -1,0 +1,43 @@
+import type { RemoteCommand, RoomState } from './remote';
+
+/** Everything that is told as it happens, from the database to the pages. The payload names what changed; who needs more asks for it. */
+export type LiveEvent =
+  | { readonly kind: 'import'; readonly batchId: number }
+  /** Facts of these loops changed; null: which loops there are, or of so many that lists are loaded anew. */
+  | { readonly kind: 'library'; readonly loopIds: readonly number[] | null }
+  | { readonly kind: 'project'; readonly projectId: number; readonly revision: number }
+  | { readonly kind: 'export'; readonly exportId: number }
+  /** Between the rooms and the remotes of one person; nobody else is told. */
+  | { readonly kind: 'remote-command'; readonly personId: number; readonly command: RemoteCommand }
+  | { readonly kind: 'remote-room'; readonly personId: number; readonly room: RoomState }
+  /** Sessions whose streams end; told to no page. */
+  | { readonly kind: 'signed-out'; readonly sessions: readonly string[] };
+
+export type LiveKind = LiveEvent['kind'];
+export type LiveEventOf<K extends LiveKind> = Extract<LiveEvent, { readonly kind: K }>;
+
+const kinds: ReadonlySet<string> = new Set<LiveKind>([
+  'import',
+  'library',
+  'project',
+  'export',
+  'remote-command',
+  'remote-room',
+  'signed-out',
+]);
+
+export const writeLiveEvent = (event: LiveEvent): string => JSON.stringify(event);
+
+/** @returns null for what is no event of ours, as one of an older or newer version may be */
+export function readLiveEvent(text: string): LiveEvent | null {
+  try {
+    const event: unknown = JSON.parse(text);
+    return typeof event === 'object' && event !== null && 'kind' in event && kinds.has(String(event.kind)) ? (event as LiveEvent) : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Whether a person's pages are told of an event. */
+export const isToldTo = (event: LiveEvent, personId: number): boolean =>
+  event.kind === 'remote-command' || event.kind === 'remote-room' ? event.personId === personId : event.kind !== 'signed-out';

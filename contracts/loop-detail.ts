@@ -1,0 +1,34 @@
+import type { Detail } from '~core/analysis/analysis';
+import type { ChosenFacts } from '~core/analysis/evidence/choose';
+import type { Attribute, Candidate } from '~core/analysis/facts';
+import type { Source } from '~core/analysis/sources';
+import type { LoopRow } from './loop-row';
+
+export interface FactLine {
+  readonly attribute: Attribute;
+  readonly value: unknown;
+  readonly confidence: number;
+  readonly source: Source;
+  readonly alternatives: readonly Candidate[];
+  readonly reason: string;
+  readonly person: string | null;
+  readonly at: string;
+}
+export interface LoopDetail {
+  readonly row: LoopRow;
+  readonly vendorPath: string;
+  readonly fileFormat: string;
+  readonly fileSha: string;
+  readonly tuningCents: number | null;
+  readonly chroma: readonly number[];
+  readonly analysis: Detail | null;
+  /** Where bar 1 begins in the file. */
+  readonly firstBarSeconds: number;
+  readonly chosen: ChosenFacts;
+  readonly facts: readonly FactLine[];
+  readonly tags: readonly string[];
+  readonly siblings: readonly { readonly id: number; readonly title: string }[];
+  readonly usedIn: readonly { readonly id: number; readonly name: string }[];
+  readonly licence: string;
+  readonly archived: boolean;
+}
