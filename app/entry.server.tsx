@@ -3,6 +3,7 @@ import { createReadableStreamFromReadable } from '@react-router/node';
 import { isbot } from 'isbot';
 import { renderToPipeableStream } from 'react-dom/server';
 import { ServerRouter, type EntryContext } from 'react-router';
+import { log } from '~server/log.server';
 import { nonceHeader } from '~server/http/guard.server';
 import { NonceContext } from './ui/nonce';
 
@@ -42,7 +43,7 @@ export default function handleRequest(
           onShellError: reject,
           onError(error: unknown) {
             code = 500;
-            if (begun) console.error(error);
+            if (begun) log.error(error);
           },
         },
       ),

@@ -7,6 +7,7 @@ import { migrate } from './db/migrate';
 import { whileWanted } from './db/wanted';
 import { guards } from './http/guard.server';
 import { waitForDatabase, watchDatabase } from './http/health.server';
+import { log } from './log.server';
 import { demoNames } from './services/demo.server';
 import { closeDemoSessions } from './services/sessions.server';
 
@@ -40,7 +41,7 @@ app.use(
     _next: express.NextFunction,
   ) => {
     const gone = error.code === 'ECONNRESET' || error.code === 'ERR_STREAM_PREMATURE_CLOSE' || error.message === 'aborted';
-    if (!gone) console.error(error);
+    if (!gone) log.error(error);
     if (!response.headersSent) response.status(error.status ?? 500).send('Something went wrong on our side.');
   },
 );
@@ -57,7 +58,8 @@ export async function serveWeb(port: number): Promise<void> {
   await new Promise<void>((ready) => {
     server.once('listening', ready);
     server.once('error', (error: Error & { code?: string }) => {
-      console.error(error.code === 'EADDRINUSE' ? `Port ${port} is taken by another program. Set PORT to a free one.` : error);
+      if (error.code === 'EADDRINUSE') process.stderr.write(`Port ${port} is taken by another program. Set PORT to a free one.\n`);
+      else log.error(error);
       process.exit(1);
     });
   });

@@ -17,16 +17,25 @@ export interface FitContext {
   readonly key: Key | null;
 }
 
-/** 0–100: how little must be done to a loop for it to belong to the project. 100: nothing. */
-export function scoreFit(loop: Pick<LoopSource, 'tempoBpm' | 'key' | 'pitched' | 'family'>, project: FitContext): number {
+/**
+ * What a loop costs to belong to a project, in points. Only what is compared can be unknown: without a key in the project, of what has no pitch and of
+ * drums, which do not move, no key is asked for.
+ */
+export function fitCost(loop: Pick<LoopSource, 'tempoBpm' | 'key' | 'pitched' | 'family'>, project: FitContext): number {
   const stretch =
-    loop.tempoBpm === null
-      ? fitWeights.unknownTempo
-      : Math.abs(Math.log2((loop.tempoBpm * chooseReading(loop.tempoBpm, project.tempoBpm)) / project.tempoBpm)) *
-        fitWeights.stretchPerOctave;
-  const shift =
-    loop.pitched === true && loop.key === null
-      ? fitWeights.unknownKey
-      : Math.abs(keyShift(loop, project.key)) * fitWeights.shiftPerSemitone;
-  return Math.round(100 * Math.exp(-(stretch + shift)));
+      loop.tempoBpm === null
+        ? fitWeights.unknownTempo
+        : Math.abs(Math.log2((loop.tempoBpm * chooseReading(loop.tempoBpm, project.tempoBpm)) / project.tempoBpm)) *
+          fitWeights.stretchPerOctave,
+    isCompared = project.key !== null && loop.pitched === true && loop.family !== 'drums',
+    shift = !isCompared
+      ? 0
+      : loop.key === null
+        ? fitWeights.unknownKey
+        : Math.abs(keyShift(loop, project.key)) * fitWeights.shiftPerSemitone;
+  return stretch + shift;
 }
+
+/** 0–100: how little must be done to a loop for it to belong to the project. 100: nothing. */
+export const scoreFit = (loop: Pick<LoopSource, 'tempoBpm' | 'key' | 'pitched' | 'family'>, project: FitContext): number =>
+  Math.round(100 * Math.exp(-fitCost(loop, project)));

@@ -59,3 +59,10 @@ test('fit: nothing to do is 100; stretch and shift cost; unpitched never shifts'
   );
   expect(scoreFit({ ...loop, key: null, pitched: false, family: 'drums' }, project)).toBe(100);
 });
+test('no key is asked for where none is compared', () => {
+  const loop = { tempoBpm: 120, key: null, pitched: true, family: 'keys' as const },
+    keyed = { tempoBpm: 120, key: { tonic: 0, mode: 'major' as const } };
+  expect(scoreFit(loop, { tempoBpm: 120, key: null })).toBe(100);
+  expect(scoreFit({ ...loop, family: 'drums' }, keyed)).toBe(100);
+  expect(scoreFit(loop, keyed)).toBeLessThan(100);
+});

@@ -9,7 +9,7 @@ jest.mock('../storage/storage.server', () => {
   return { storage: new LocalStorage(mkdtempSync(join(tmpdir(), 'media-'))) };
 });
 import { storage } from '../storage/storage.server';
-import { mediaResponse, parseRange } from './media.server';
+import { mediaResponse, rangeOf } from './media.server';
 
 const bytes = Buffer.from('0123456789');
 let sha256: string;
@@ -98,4 +98,4 @@ test.each([
   ['bytes=0-1,5-6', null],
   ['bytes=-', null],
   [null, null],
-])('%s of 1000 bytes', (header, wanted) => expect(parseRange(header, 1000)).toEqual(wanted));
+])('%s of 1000 bytes', (header, wanted) => expect(rangeOf(header, 1000)).toEqual(wanted));

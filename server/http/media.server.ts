@@ -1,4 +1,5 @@
 import { Readable } from 'node:stream';
+import parseRange from 'range-parser';
 import { storage } from '../storage/storage.server';
 
 const types: Readonly<Record<string, string>> = {
@@ -10,13 +11,13 @@ const types: Readonly<Record<string, string>> = {
   midi: 'audio/midi',
 };
 
-/** Reads `bytes=a-b`, `bytes=a-`, `bytes=-n` (RFC 9110, 14.1.2). @returns null for no or several ranges, 'bad' past the end */
-export function parseRange(header: string | null, bytes: number): { start: number; end: number } | null | 'bad' {
-  const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
-  if (!match || (match[1] === '' && match[2] === '')) return null;
-  const start = match[1] === '' ? Math.max(0, bytes - Number(match[2])) : Number(match[1]);
-  const end = match[1] === '' || match[2] === '' ? bytes - 1 : Math.min(bytes - 1, Number(match[2]));
-  return start > end || start >= bytes ? 'bad' : { start, end };
+/** The one range that is asked for (RFC 9110, 14.1.2). @returns null for none, several, or another unit; 'bad' past the end */
+export function rangeOf(header: string | null, bytes: number): { readonly start: number; readonly end: number } | null | 'bad' {
+  // A last part longer than the file is all of it; the package (1.3.0) takes it for one past the end.
+  const asked = header?.replace(/^bytes=-(\d+)$/, (_, last: string) => `bytes=-${Math.min(Number(last), bytes)}`) ?? null,
+    found = asked === null ? -2 : parseRange(bytes, asked, { combine: true });
+  if (found === -1) return 'bad';
+  return found === -2 || found.type !== 'bytes' || found.length !== 1 ? null : found[0];
 }
 
 /** A stored file with ranges. Its name is its contents' hash, so it may be cached for ever. `download` names the file. */
@@ -35,7 +36,7 @@ export async function mediaResponse(
   });
   if (download) headers.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(download)}`);
   if (request.headers.get('If-None-Match') === `"${sha256}"`) return new Response(null, { status: 304, headers });
-  const range = parseRange(request.headers.get('Range'), found.bytes);
+  const range = rangeOf(request.headers.get('Range'), found.bytes);
   if (range === 'bad') return new Response(null, { status: 416, headers: { 'Content-Range': `bytes */${found.bytes}` } });
   const part = range ?? { start: 0, end: found.bytes - 1 };
   headers.set('Content-Length', String(Math.max(0, part.end - part.start + 1)));

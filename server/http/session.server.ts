@@ -1,23 +1,31 @@
-import { data, redirect } from 'react-router';
+import { createCookie, data, redirect } from 'react-router';
 import { config } from '../config.server';
 import { findSignedIn, type SignedIn } from '../services/sessions.server';
 
-const cookieName = 'garnetfinch';
+/** A cookie that scripts cannot read and other sites cannot send with their forms. Behind a proxy its address is the public one. */
+const cookie = createCookie('garnetfinch', {
+  path: '/',
+  httpOnly: true,
+  sameSite: 'lax',
+  ...(config.publicUrl?.protocol === 'https:' ? { secure: true } : {}),
+});
 
-export function sessionToken(request: Request): string | null {
-  return new RegExp(`(?:^|; )${cookieName}=([A-Za-z0-9_-]{20,})`).exec(request.headers.get('Cookie') ?? '')?.[1] ?? null;
+/** The token that a request brings; null without one. What names a session is looked up, so it is not signed. */
+export async function sessionToken(request: Request): Promise<string | null> {
+  const value: unknown = await cookie.parse(request.headers.get('Cookie'));
+  return typeof value === 'string' && /^[A-Za-z0-9_-]{20,}$/.test(value) ? value : null;
 }
 
-/** A cookie that scripts cannot read and other sites cannot send with their forms. */
-export function sessionCookie(token: string, maxAgeSeconds: number, request: Request): string {
-  // Behind a proxy the address is what the proxy was asked for, if the proxy is trusted.
-  const secure = new URL(request.url).protocol === 'https:' || (config.publicUrl?.protocol ?? '') === 'https:';
-  return `${cookieName}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${maxAgeSeconds}${secure ? '; Secure' : ''}`;
-}
+/** @param maxAgeSeconds 0 takes the cookie away */
+export const sessionCookie = (token: string, maxAgeSeconds: number, request: Request): Promise<string> =>
+  cookie.serialize(token, {
+    maxAge: maxAgeSeconds,
+    ...(new URL(request.url).protocol === 'https:' ? { secure: true } : {}),
+  });
 
 /** The person who asks. Pages send a stranger to sign in, and back afterwards. @throws a redirect */
 export async function requirePerson(request: Request): Promise<SignedIn> {
-  const person = await findSignedIn(sessionToken(request));
+  const person = await findSignedIn(await sessionToken(request));
   if (person) return person;
   const url = new URL(request.url);
   throw redirect(`/sign-in?to=${encodeURIComponent(url.pathname.replace(/\.data$/, '') + url.search)}`);
@@ -25,7 +33,7 @@ export async function requirePerson(request: Request): Promise<SignedIn> {
 
 /** The same for data and media: a stranger gets 401. @throws a response */
 export async function requirePersonForData(request: Request): Promise<SignedIn> {
-  const person = await findSignedIn(sessionToken(request));
+  const person = await findSignedIn(await sessionToken(request));
   if (person) return person;
   throw new Response('Please sign in first.', { status: 401 });
 }

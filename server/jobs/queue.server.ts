@@ -2,6 +2,7 @@ import { Pool } from 'pg';
 import { Logger, makeWorkerUtils, type WorkerUtils } from 'graphile-worker';
 import type { Transaction } from 'sequelize';
 import { config } from '../config.server';
+import { log } from '../log.server';
 import { sequelize } from '../db/connection';
 
 /** The jobs there are and what each is given. */
@@ -21,7 +22,7 @@ const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfi
 
 /** Only what a person must know reaches the console. */
 export const queueLogger = new Logger(() => (level, message) => {
-  if (level === 'error' || level === 'warning') console.error(message);
+  if (level === 'error' || level === 'warning') log.error(message);
 });
 
 function openQueuePool(): Pool {

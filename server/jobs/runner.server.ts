@@ -2,6 +2,7 @@ import { EventEmitter } from 'node:events';
 import { run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
 import { config } from '../config.server';
 import { selectRows, sequelize } from '../db/connection';
+import { log } from '../log.server';
 import { sweepStore } from '../storage/keeping.server';
 import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
 import { dropForgottenBatches } from '../services/imports/receive.server';
@@ -44,7 +45,7 @@ function toTaskList(): TaskList {
           await (task.run as (payload: unknown) => Promise<void>)(payload);
         } catch (error) {
           if (helpers.job.attempts >= helpers.job.max_attempts) {
-            console.error(`${name} gave up:`, error);
+            log.error(error, `${name} gave up`);
             await (task.giveUp as (payload: unknown) => Promise<void>)(payload);
             return;
           }
@@ -71,7 +72,7 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     logger: queueLogger,
     events,
   });
-  void queueOutdatedLoops().catch((error: unknown) => console.error('loops of an older analysis could not be queued:', error));
+  void queueOutdatedLoops().catch((error: unknown) => log.error(error, 'loops of an older analysis could not be queued'));
   const beat = () =>
     sequelize
       .query(

@@ -30,7 +30,7 @@ export async function action({ request }: Route.ActionArgs) {
   if (intent === 'password') {
     const read = await readForm(passwordForm, form);
     if (!read.ok) return data<Answer>({ errors: read.errors, added: null }, { status: 400 });
-    const wrong = await changePassword(person.id, read.values.current, read.values.next, sessionToken(request));
+    const wrong = await changePassword(person.id, read.values.current, read.values.next, await sessionToken(request));
     return wrong ? data<Answer>({ errors: { current: wrong }, added: null }, { status: 400 }) : { errors: {}, added: null, changed: true };
   }
   await requireKeeper(request);

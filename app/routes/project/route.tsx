@@ -19,7 +19,7 @@ export async function loader({ request, params }: Route.LoaderArgs) {
     open = await openProject(id, person.id);
   if (!open) throw data('There is no such project, or it is archived.', { status: 404 });
   if (person.projectId !== id) {
-    await setSessionProject(sessionToken(request), id);
+    await setSessionProject(await sessionToken(request), id);
     throw redirect(`/projects/${id}`);
   }
   return { id, name: open.project.name, exports: await listExports(id) };

@@ -5,6 +5,6 @@ import type { Route } from './+types/events';
 
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePersonForData(request),
-    token = sessionToken(request) ?? '';
+    token = (await sessionToken(request)) ?? '';
   return eventStream(request, person.id, sessionName(token), async () => (await findSignedIn(token)) !== null);
 }

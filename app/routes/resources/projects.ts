@@ -17,7 +17,7 @@ export async function action({ request }: Route.ActionArgs) {
     named = String(form.get('projectId') ?? ''),
     id = named === '' || named === '0' ? null : idParam(named);
   if (intent === 'enter') {
-    await setSessionProject(sessionToken(request), id);
+    await setSessionProject(await sessionToken(request), id);
     return { ok: true };
   }
   if (intent === 'archive' || intent === 'restore') {
@@ -27,7 +27,7 @@ export async function action({ request }: Route.ActionArgs) {
   const made =
     intent === 'from-loop' ? await projectFromLoop(idParam(String(form.get('loopId'))), person.id) : await fromForm(form, person.id);
   if ('errors' in made) return data({ errors: made.errors }, { status: 400 });
-  await setSessionProject(sessionToken(request), made.id);
+  await setSessionProject(await sessionToken(request), made.id);
   return form.get('stay') ? { id: made.id } : redirect(`/projects/${made.id}`);
 }
 

@@ -4,6 +4,6 @@ import { signOut } from '~server/services/sessions.server';
 import type { Route } from './+types/sign-out';
 
 export async function action({ request }: Route.ActionArgs) {
-  await signOut(sessionToken(request));
-  return redirect('/sign-in', { headers: { 'Set-Cookie': sessionCookie('', 0, request) } });
+  await signOut(await sessionToken(request));
+  return redirect('/sign-in', { headers: { 'Set-Cookie': await sessionCookie('', 0, request) } });
 }

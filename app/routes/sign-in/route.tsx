@@ -9,7 +9,7 @@ import type { Route } from './+types/route';
 export const meta: Route.MetaFunction = () => [{ title: 'Sign in · Garnetfinch' }];
 
 export async function loader({ request }: Route.LoaderArgs) {
-  if (await findSignedIn(sessionToken(request))) throw redirect('/');
+  if (await findSignedIn(await sessionToken(request))) throw redirect('/');
   return { accounts: offeredAccounts() };
 }
 
@@ -33,7 +33,7 @@ export async function action({ request }: Route.ActionArgs) {
       result.reason === 'too-many' ? { status: 429, headers: { 'Retry-After': String(result.waitSeconds) } } : { status: 401 },
     );
   return redirect(pathOfOurs(new URL(request.url).searchParams.get('to')), {
-    headers: { 'Set-Cookie': sessionCookie(result.token, result.maxAgeSeconds, request) },
+    headers: { 'Set-Cookie': await sessionCookie(result.token, result.maxAgeSeconds, request) },
   });
 }
 

@@ -10,6 +10,7 @@ import type { AnalyseResult } from '../../jobs/pool/protocol';
 import type { StoredFile } from '../../storage/file-storage';
 import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
 import { settleContext } from '../context.server';
+import { log } from '../../log.server';
 import { addLoop } from '../loops.server';
 import { recordActivity } from '../people.server';
 import { noRoomWords } from './receive.server';
@@ -36,7 +37,7 @@ export async function analyseImportFile(fileId: string): Promise<void> {
   } catch (error) {
     const message = lastingWords(error);
     if (message === null) throw error;
-    if (!(error instanceof TaskEnded)) console.error(`${file.path} could not be taken in:`, error);
+    if (!(error instanceof TaskEnded)) log.error(error, `${file.path} could not be taken in`);
     await endFile(file, 'fail', { message });
   }
 }
