@@ -26,6 +26,8 @@ export default {
   testEnvironment: 'node',
   roots: [
     '<rootDir>/core',
+    '<rootDir>/contracts',
+    '<rootDir>/command',
     '<rootDir>/server',
     '<rootDir>/app',
     '<rootDir>/workers',

@@ -13,8 +13,8 @@ output.descriptor = 2;
 await main(async () => {
   checkNode();
   ensurePackages();
-  await buildTool('build-tools/describe.worker.mjs', 'server/jobs/pool/describe.worker.ts');
-  await buildTool('build-tools/analyze.mjs', 'server/tools/analyze.ts');
+  await buildTool('build-tools/describe.worker.mjs', 'command/describe.worker.ts');
+  await buildTool('build-tools/analyze.mjs', 'command/analyze.ts');
   const { status } = spawnSync(process.execPath, [at('build-tools/analyze.mjs'), ...process.argv.slice(2)], {
     stdio: 'inherit',
     cwd: root,

@@ -8,7 +8,7 @@ import { run } from './lib/run.mjs';
 await main(async () => {
   checkNode();
   ensurePackages();
-  await buildTool('build-tools/describe.worker.mjs', 'server/jobs/pool/describe.worker.ts');
-  await buildTool('build-tools/analyze.mjs', 'server/tools/analyze.ts');
+  await buildTool('build-tools/describe.worker.mjs', 'command/describe.worker.ts');
+  await buildTool('build-tools/analyze.mjs', 'command/analyze.ts');
   run(process.execPath, ['--import', 'tsx', at('training/bench.ts'), ...process.argv.slice(2)], { env: { INIT_CWD: process.cwd() } });
 });

@@ -2,7 +2,7 @@ import type { LoopSource } from '~core/arrangement/fit-request';
 import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
-import { beatsPerBar, projectRateHz } from '~core/units/time';
+import { beatsPerBar, beatsToSeconds, projectRateHz } from '~core/units/time';
 import type { LoopRow } from '~contracts/loop-row';
 import { Audition, type AuditionDevice, type Stage } from './audition';
 import { CandidatePlayer } from './candidate-player';
@@ -216,7 +216,7 @@ export class AudioEngine {
       startBeat = range && this.stoppedBeat >= range.endBeat ? range.startBeat : this.stoppedBeat,
       { countInBars } = this.store.getState().transportSettings,
       bar = beatsPerBar(this.project.meter),
-      beat = (60 / this.project.tempoBpm) * projectRateHz;
+      beat = beatsToSeconds(1, this.project.tempoBpm) * projectRateHz;
     this.beginAt(this.now() + leadFrames + Math.round(countInBars * bar * beat), startBeat, range);
     this.store.setState({ playing: true, range });
     this.applyTracks();

@@ -5,7 +5,7 @@ import type { StretchMode } from '../../core/stretch/stretch-modes';
 import { withFaintHits } from '../../core/stretch/faint-hits';
 import { fitCycle } from '../../core/stretch/fit';
 import { loops, type Material } from './loops';
-import { mean, median } from './measures';
+import { mean, median } from '../../test/measures/measures';
 import { benchSanity, printSanity, type SanityRow } from './sanity-run';
 import { saneFit } from './sanity';
 import { haveReferences, references, runReference } from './references';

@@ -79,7 +79,7 @@ export function fitsOfSpecimen(
     return {
       ...saneFit(specimen.cycle, made, { engine, targetFrames, shiftSemitones }),
       maker: engine,
-      engine,
+      stretchMode: engine,
       name: `${specimen.name} × ${ratio}${shiftSemitones === 0 ? '' : ` ${shiftSemitones} st`}`,
     };
   });

@@ -78,7 +78,7 @@ export const madeUpSpecimens = (): readonly Specimen[] =>
     ] as const,
   ].map(([name, plane]) => ({
     name: name as string,
-    engine: 'percussive',
+    stretchMode: 'percussive',
     cycle: [plane as Float32Array, (plane as Float32Array).slice()],
     beats: 4,
   }));

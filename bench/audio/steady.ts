@@ -1,8 +1,8 @@
 import type { StretchMode } from '../../core/stretch/stretch-modes';
 import { fitCycle } from '../../core/stretch/fit';
 import { semitonesToRatio } from '../../core/units/pitch';
-import { formantsOf, vowelCycle } from './formants';
-import { mean, partialsOf, spectralDistanceDb } from './measures';
+import { formantsOf, vowelCycle } from '../../test/measures/formants';
+import { mean, partialsOf, spectralDistanceDb } from '../../test/measures/measures';
 import { formantReference, references, runReference } from './references';
 import { saneFit } from './sanity';
 import { printSanity, type SanityRow } from './sanity-run';

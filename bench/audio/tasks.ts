@@ -1,7 +1,7 @@
 import type { StretchMode } from '../../core/stretch/stretch-modes';
 import { seamDb } from '../../test/generators/signals';
 import type { LoopSpec, Material } from './loops';
-import { attackMs, audibleHits, hitErrorMs, median, mono, preEchoDb, spectralDistanceDb } from './measures';
+import { attackMs, audibleHits, hitErrorMs, median, mono, preEchoDb, spectralDistanceDb } from '../../test/measures/measures';
 import type { Rendered } from './render';
 
 export const mildRatios = [0.8, 1.25, 0.9, 1.1],

@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '../units/time';
 import type { PcmAudio } from '../formats/pcm';
 import type { EmbeddedTags } from '../formats/tags/embedded';
 import { keyName } from '../theory/key';
@@ -198,7 +199,7 @@ const partsOf = {
       evidence: heardTempo(),
       detail: {
         readings: readings.slice(0, keptReadings),
-        pulse: pulseTempos.map((tempo) => Math.max(0, pulse.all[Math.round(60 / tempo / pulse.hopSeconds)] ?? 0)),
+        pulse: pulseTempos.map((tempo) => Math.max(0, pulse.all[Math.round(beatsToSeconds(1, tempo) / pulse.hopSeconds)] ?? 0)),
       },
     };
   },
@@ -229,7 +230,7 @@ const partsOf = {
     const turn = turning(),
       groove = turn && measureGroove(heard.onsets, onsetSeconds(), turn),
       tuned = pitchedChance() > 0.3 ? turn : null,
-      beatSeconds = turn ? 60 / turn.tempoBpm : 0,
+      beatSeconds = turn ? beatsToSeconds(1, turn.tempoBpm) : 0,
       density = onsetSeconds().length / (turn ? turn.beats : soundSeconds),
       character = characterWords({
         ...colour(),
@@ -272,6 +273,6 @@ function melodyOf({ mono, sampleRateHz, tones }: Heard, onsetSeconds: readonly n
 
 /** How a reading's last bar line joins its first. */
 function seamOf({ channels, sampleRateHz }: PcmAudio, { startSeconds, beats, tempoBpm }: Reading): number | null {
-  const end = startSeconds + (beats * 60) / tempoBpm;
+  const end = startSeconds + beatsToSeconds(beats, tempoBpm);
   return seamDb(channels, Math.round(startSeconds * sampleRateHz), Math.round(end * sampleRateHz));
 }

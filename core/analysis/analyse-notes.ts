@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '../units/time';
 import { countedBeat } from '../formats/smf/counted-beat';
 import type { MidiFile } from '../formats/smf/parse';
 import { instrumentOfProgram } from '../theory/programs';
@@ -56,7 +57,7 @@ export function analyseNotes(midi: MidiFile, path: string): Analysis {
   // The first program is what files have that nobody chose one for.
   else if (played)
     found.push(evidence('instrument', 'tag', [{ value: played, probability: program === 0 ? 0.3 : 0.8 }], `program ${program + 1}`));
-  const lengthSeconds = (bars * barBeats * 60) / tempoBpm;
+  const lengthSeconds = beatsToSeconds(bars * barBeats, tempoBpm);
   return {
     evidence: found,
     measures: {

@@ -1,6 +1,7 @@
+import { beatsToSeconds } from '../units/time';
 import { lengthFrames, type PcmAudio } from '../formats/pcm';
 import type { EmbeddedTags } from '../formats/tags/embedded';
-import { keptOnce } from '../units/kept';
+import { keptOnce } from '../kept/kept';
 import type { WholeSound } from './analysis';
 import { colourOf } from './colour/colour';
 import { evidenceFromPath, evidenceFromTags } from './evidence/from-names';
@@ -105,7 +106,7 @@ export function listen({ pcm, path, tags, whole }: SoundFile, wanted: ReadonlySe
     shared = keptOnce(() => {
       const turn = turning(),
         last = heard.span.lastSoundSeconds,
-        end = turn ? Math.min(last, turn.startSeconds + (turn.beats * 60) / turn.tempoBpm) : last;
+        end = turn ? Math.min(last, turn.startSeconds + beatsToSeconds(turn.beats, turn.tempoBpm)) : last;
       return sharedKeyFeatures(heard.notes, turn?.startSeconds ?? 0, end);
     });
 
@@ -144,7 +145,7 @@ const temposStated = (all: readonly Evidence[]): number[] =>
 
 /** Why this reading, in words. */
 function rhythmReason({ span }: Heard, best: Reading): string {
-  const end = best.startSeconds + (best.beats * 60) / best.tempoBpm,
+  const end = best.startSeconds + beatsToSeconds(best.beats, best.tempoBpm),
     gap = span.fileSeconds - end,
     bars = `${best.bars} ${best.bars === 1 ? 'bar' : 'bars'}`;
   if (Math.abs(gap) < 0.02) return `length fits ${bars} at ${best.tempoBpm.toFixed(2)}; onsets heard`;

@@ -1,7 +1,7 @@
 import { KernelNumbers, kernels } from './kernels/kernels';
 import { meanOf } from './kernels/planes';
 import { hann } from './window';
-import { keptByKey } from '../units/kept';
+import { keptByKey } from '../kept/kept';
 import { realFft } from './real-fft';
 
 export interface Spectrogram {

@@ -1,7 +1,7 @@
 import { chord, hits, rateHz, rms, seamDb, sine, zeroCrossingHz } from '../../test/generators/signals';
 import { extractCycle } from './cycle';
-import { formantsOf, vowelCycle } from '../../bench/audio/formants';
-import { partialsOf } from '../../bench/audio/measures';
+import { formantsOf, vowelCycle } from '../../test/measures/formants';
+import { partialsOf } from '../../test/measures/measures';
 import { stretchModeRows } from './stretch-modes';
 import { fitCycle } from './fit';
 import { detectOnsets } from '../analysis/onsets/onsets';

@@ -1,5 +1,5 @@
 import { KernelNumbers, kernels } from '../dsp/kernels/kernels';
-import { keptByKey } from '../units/kept';
+import { keptByKey } from '../kept/kept';
 
 /** The regions of a spectrum: the peak of each, and the bin it begins at; it ends where the next begins, the last at `starts[count]`. */
 export interface Regions {

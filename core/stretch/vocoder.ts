@@ -1,7 +1,7 @@
 import { KernelNumbers, kernels } from '../dsp/kernels/kernels';
 import { realFft, type RealFft } from '../dsp/real-fft';
 import { hannSingle } from '../dsp/window';
-import { keptByKey } from '../units/kept';
+import { keptByKey } from '../kept/kept';
 import { clicksAtJoint } from './joint';
 import { RegionFinder, type Regions } from './regions';
 import { copyOfFrame, Return, type Frame } from './return';

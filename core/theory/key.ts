@@ -2,7 +2,7 @@ import { pitchClass, semitonesPerOctave } from '../units/pitch';
 
 export type Mode = 'major' | 'minor';
 
-/** A key. `scale` names a mode where it is known to be one (dorian counts as minor in `mode`). */
+/** A key: its tonic as a pitch class 0–11, C = 0, and whether its third is major or minor; of the church modes dorian, phrygian and aeolian count as minor. */
 export interface Key {
   readonly tonic: number;
   readonly mode: Mode;

@@ -20,3 +20,6 @@ export function semitonesToRatio(semitones: number): number {
 export function pitchClass(note: number): number {
   return ((Math.round(note) % semitonesPerOctave) + semitonesPerOctave) % semitonesPerOctave;
 }
+
+/** Cents as a ratio of frequencies. @example centsToRatio(1200) // => 2 */
+export const centsToRatio = (cents: number): number => 2 ** (cents / (100 * semitonesPerOctave));

@@ -27,7 +27,7 @@ export function framesPerBeat(tempoBpm: number, sampleRateHz: number): number {
   return beatsToSeconds(1, tempoBpm) * sampleRateHz;
 }
 
-/** The whole frame on which a beat falls. Every part of the product rounds here, so that all agree. */
+/** The whole frame nearest to a beat. The schedule keeps exact frames as long as it can and rounds each edge for itself, the same way. */
 export function beatToFrame(beat: number, tempoBpm: number, sampleRateHz: number): number {
   return Math.round(beat * framesPerBeat(tempoBpm, sampleRateHz));
 }

@@ -3,7 +3,7 @@ import type { Overs } from '~core/mix/overs';
 import { stretchModeRows } from '~core/stretch/stretch-modes';
 import { meters } from '~core/units/time';
 
-/** One schema a form, used by the browser's action and the server alike. Messages are written for people. */
+/** One schema a form, checked by the actions; browsers only hint. Messages are written for people. */
 export const signInForm = yup.object({
   name: yup.string().trim().required('Please give your name.').max(60),
   password: yup.string().required('Please give your password.').max(200),

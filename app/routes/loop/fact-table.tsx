@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '~core/units/time';
 import { attributeRow, attributes } from '~core/analysis/attributes/registry';
 import { sureFrom, type Attribute, type Candidate } from '~core/analysis/facts';
 import { sourceLabels } from '~core/analysis/sources';
@@ -58,7 +59,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
                   barBeats={barBeats}
                   rivals={chosen?.alternatives ?? []}
                   value={chosen?.value}
-                  beatSeconds={detail.row.source.tempoBpm ? 60 / detail.row.source.tempoBpm : null}
+                  beatSeconds={detail.row.source.tempoBpm ? beatsToSeconds(1, detail.row.source.tempoBpm) : null}
                   onCorrect={onCorrect}
                 />
                 {chosen && chosen.reasons.length > 0 && (

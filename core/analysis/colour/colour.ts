@@ -1,3 +1,4 @@
+import { powerToDb } from '../../units/level';
 import type { Heard } from '../listen/hear';
 import { bandCentreHz, melBands } from '../listen/mel';
 
@@ -53,6 +54,6 @@ export function colourOf({ mel }: Pick<Heard, 'mel'>): Colour {
     fallSeconds: (fall - at) * mel.hopSeconds,
     centreHz: median(centres),
     flatness: median(flatness),
-    crestDb: sum > 0 ? 10 * Math.log10(loudest / sum) + 3 : 0,
+    crestDb: sum > 0 ? powerToDb(loudest / sum) + 3 : 0,
   };
 }

@@ -1,5 +1,5 @@
 import { families as familyNames, instrumentById } from '../../theory/instruments';
-import { beatsPerBar, tempoFromLength } from '../../units/time';
+import { beatsPerBar, secondsToBeats, tempoFromLength } from '../../units/time';
 import type { SettledValues } from '../attributes/attribute';
 import { isKey } from '../attributes/key';
 import { attributes, type FactValues } from '../attributes/registry';
@@ -168,7 +168,7 @@ function chooseRhythm(
     ),
   ]);
   // A first bar that a person moved leaves room for so many bars and no more, unless the person says that too.
-  const room = Math.floor((((lengthSeconds - (start?.value ?? 0)) * tempo.value) / 60 + 0.1) / perBar) * perBar,
+  const room = Math.floor((secondsToBeats(lengthSeconds - (start?.value ?? 0), tempo.value) + 0.1) / perBar) * perBar,
     beatsValue = start?.source === 'person' && !saidBeats ? Math.min(heardBeats, Math.max(perBar, room)) : heardBeats;
   // What follows from a doubtful tempo is no surer than the tempo.
   const honest =

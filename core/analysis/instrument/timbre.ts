@@ -1,9 +1,9 @@
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
-import { keptOnce } from '../../units/kept';
+import { keptOnce } from '../../kept/kept';
 import type { Heard } from '../listen/hear';
 import { bandCentreHz, melBands } from '../listen/mel';
 import { lowestNote, noteCount } from '../notes/note-fit';
-import { noteToHz } from '../../units/pitch';
+import { centsToRatio, noteToHz } from '../../units/pitch';
 
 const cepstra = 20;
 const cosines = Float32Array.from(
@@ -272,7 +272,7 @@ function noteShape({ notes, tones }: Heard): number[] {
     }
     before = here;
     // Harmonics of the lowest strong note, from the spectrum itself.
-    const hz = noteToHz(lowestNote + here[0]) * 2 ** (tones.tuningCents / 1200),
+    const hz = noteToHz(lowestNote + here[0]) * centsToRatio(tones.tuningCents),
       levels: number[] = [];
     for (let h = 1; h <= 10; h++) {
       const k = Math.round((hz * h) / tones.binHz);

@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '../../units/time';
 import type { SharedRhythmFeatures } from '../tempo/candidate-features';
 
 const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(value) / scale);
@@ -12,7 +13,7 @@ export function kindFeatures({ heard, pulse, likeness, onsetSeconds }: SharedRhy
     const tempo = (beats * 60) / Math.max(0.01, span.fileSeconds),
       whole = Math.round(tempo);
     if (tempo < 58 || tempo > 182) continue;
-    const away = span.fileSeconds - (beats * 60) / whole;
+    const away = span.fileSeconds - beatsToSeconds(beats, whole);
     fit = Math.max(fit, closeness(away, 0.0002));
     loose = Math.max(loose, closeness(away, 0.003));
   }

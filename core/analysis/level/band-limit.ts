@@ -1,3 +1,4 @@
+import { powerToDb } from '../../units/level';
 import { powerFrames } from '../../dsp/spectrogram';
 
 const size = 2048,
@@ -20,7 +21,7 @@ export function bandLimitHz(mono: Float32Array, sampleRateHz: number): number | 
   });
   const loudest = sums.reduce((a, b) => Math.max(a, b), 0);
   if (loudest <= 1e-12) return null;
-  const levels = Array.from(sums, (power) => 10 * Math.log10(power / loudest + 1e-14)),
+  const levels = Array.from(sums, (power) => powerToDb(power / loudest + 1e-14)),
     bandHz = (sampleRateHz / size) * bandBins,
     below = Math.round(2000 / bandHz);
   for (let edge = bands - 6; edge * bandHz >= lowestHz; edge--) {

@@ -1,5 +1,5 @@
 import { highestBetween, survey } from '../../dsp/kernels/planes';
-import { ratioToDb } from '../../units/level';
+import { powerToDb, ratioToDb } from '../../units/level';
 import { gatedLoudness, kWeightedSteps, KWeightedMeter, type WeightedSteps } from '../loudness/loudness';
 
 /** Facts of level; dB values are null for silence. */
@@ -151,7 +151,7 @@ export class LevelMeter {
   private noiseFloor(): number | null {
     const sorted = [...this.blockPowers].sort((a, b) => a - b),
       floor = sorted[Math.floor(sorted.length / 20)] ?? 0;
-    return floor > 1e-12 ? 10 * Math.log10(floor) : null;
+    return floor > 1e-12 ? powerToDb(floor) : null;
   }
 
   private stereo(): Pick<Levels, 'width' | 'monoLossDb'> {
@@ -159,7 +159,7 @@ export class LevelMeter {
     if (this.channelCount < 2 || each <= 0) return { width: 0, monoLossDb: 0 };
     return {
       width: Math.min(1, Math.sqrt(side / Math.max(middle, 1e-12))),
-      monoLossDb: Math.min(60, Math.max(0, 10 * Math.log10(each / Math.max(middle, each * 1e-6)))),
+      monoLossDb: Math.min(60, Math.max(0, powerToDb(each / Math.max(middle, each * 1e-6)))),
     };
   }
 }
@@ -177,14 +177,14 @@ function blockLoudness(
     sum += energies[k];
     if (k >= inWindow) sum -= energies[k - inWindow];
     const mean = sum / (inWindow * stepFrames);
-    if (k >= inWindow - 1 && mean > 1e-10) values.push(-0.691 + 10 * Math.log10(mean));
+    if (k >= inWindow - 1 && mean > 1e-10) values.push(-0.691 + powerToDb(mean));
   }
   const integratedLufs = gatedLoudness(steps);
   if (!values.length) return { integratedLufs, shortTermMaxLufs: null, rangeLu: null };
   const shortTermMaxLufs = values.reduce((a, b) => Math.max(a, b), -Infinity);
   // Range: 95th less 10th percentile, above −70 LUFS and above 20 LU below the mean power (EBU Tech 3342).
   const loud = values.filter((value) => value > -70),
-    mean = 10 * Math.log10(loud.reduce((total, value) => total + 10 ** (value / 10), 0) / (loud.length || 1)),
+    mean = powerToDb(loud.reduce((total, value) => total + 10 ** (value / 10), 0) / (loud.length || 1)),
     kept = loud.filter((value) => value > mean - 20).sort((a, b) => a - b);
   return {
     integratedLufs,

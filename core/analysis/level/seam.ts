@@ -1,3 +1,4 @@
+import { ratioToDb } from '../../units/level';
 /** A joint of −80 dBFS is none, however smooth the rest is. */
 const inaudible = 1e-4;
 
@@ -29,7 +30,7 @@ export function seamDb(channels: readonly Float32Array[], startFrame: number, en
     }
     if (most < 1e-9) continue;
     const joint = Math.max(third(-1), third(-2), third(-3)),
-      db = 20 * Math.log10((joint + 1e-9) / Math.max(inaudible, most));
+      db = ratioToDb((joint + 1e-9) / Math.max(inaudible, most));
     if (worst === null || db > worst) worst = db;
   }
   return worst;

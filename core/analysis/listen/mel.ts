@@ -1,6 +1,6 @@
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import { powerFrames } from '../../dsp/spectrogram';
-import { keptByKey } from '../../units/kept';
+import { keptByKey } from '../../kept/kept';
 
 /** Levels in 40 bands over time, as an ear hears them; what feeds onsets and timbre. */
 export interface MelFrames {

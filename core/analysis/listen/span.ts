@@ -1,3 +1,4 @@
+import { ratioToDb } from '../../units/level';
 import { peakOf, survey } from '../../dsp/kernels/planes';
 
 /** Where sound begins and ends in a file, in seconds. */
@@ -29,7 +30,7 @@ export function soundSpan(mono: Float32Array, sampleRateHz: number): SoundSpan {
     levels[b] = Math.sqrt(survey(mono, mono, b * block, to).energies[0] / (to - b * block));
   }
   const loudest = levels.reduce((a, b) => Math.max(a, b), 0),
-    db = (value: number) => (value > loudest * 1e-5 ? 20 * Math.log10(value / loudest) : -100);
+    db = (value: number) => (value > loudest * 1e-5 ? ratioToDb(value / loudest) : -100);
   // The floor in front: the loudest sample of the first 1.5 ms, which a fade or a noise floor fills.
   const head = Math.min(mono.length, Math.round(0.0015 * sampleRateHz));
   let floor = 0;

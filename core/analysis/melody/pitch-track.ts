@@ -1,7 +1,7 @@
 import { topOffset } from '../../dsp/parabola';
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import { realFft } from '../../dsp/real-fft';
-import { keptOnce } from '../../units/kept';
+import { keptOnce } from '../../kept/kept';
 import { hzToNote } from '../../units/pitch';
 
 /** The pitch of a single voice over time. */

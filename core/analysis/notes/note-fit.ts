@@ -1,7 +1,7 @@
 import { KernelNumbers, kernels } from '../../dsp/kernels/kernels';
 import type { ToneFrames } from '../listen/tones';
-import { keptByKey, keptOnce } from '../../units/kept';
-import { noteToHz } from '../../units/pitch';
+import { keptByKey, keptOnce } from '../../kept/kept';
+import { centsToRatio, noteToHz } from '../../units/pitch';
 
 export const lowestNote = 24,
   noteCount = 84;
@@ -97,7 +97,7 @@ export function fitNotes(tones: ToneFrames): NoteFrames {
     work = scratch(),
     { layer, fitWeights } = kernels();
   const { frameCount, bins, binHz, magnitudes } = tones;
-  const shift = 2 ** (tones.tuningCents / 1200);
+  const shift = centsToRatio(tones.tuningCents);
   const places = Float32Array.from({ length: binsInAll }, (_, bin) => (noteToHz(noteOfBin(bin)) * shift) / binHz);
   const strengths = new Float32Array(frameCount * noteCount),
     broad = new Float32Array(frameCount);

@@ -1,3 +1,4 @@
+import { powerToDb } from '../../units/level';
 import { passFilter, type Biquad } from '../../dsp/biquad';
 import { toMono } from '../../dsp/spectrogram';
 
@@ -61,7 +62,7 @@ export function onsetRises(channels: readonly Float32Array[], sampleRateHz: numb
       if (after < floor) continue;
       // A low note is a train of pulses, each no louder than the one a period before: those are no hits.
       const before = Math.max(meanOf(energy, i - 10, i), pulse * pulseShare);
-      riseDb[i] = Math.max(riseDb[i], 10 * Math.log10((after + floor * 0.1) / (before + floor * 0.1)));
+      riseDb[i] = Math.max(riseDb[i], powerToDb((after + floor * 0.1) / (before + floor * 0.1)));
     }
   }
   return { mono, sampleRateHz, hopFrames, riseDb };

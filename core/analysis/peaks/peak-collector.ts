@@ -1,3 +1,4 @@
+import { ratioToDb } from '../../units/level';
 import { survey } from '../../dsp/kernels/planes';
 
 /** Peaks of a sound that comes piece by piece, fine enough to be gathered into an overview of any length at its end. */
@@ -39,7 +40,7 @@ export class PeakCollector {
       final = this.peaks[this.peaks.length - 1] / loudest;
     return {
       lastSoundSeconds: Math.min(this.frames, (last + 1) * this.blockFrames) / sampleRateHz,
-      endLevelDb: final > 1e-5 ? 20 * Math.log10(final) : -100,
+      endLevelDb: final > 1e-5 ? ratioToDb(final) : -100,
     };
   }
 }

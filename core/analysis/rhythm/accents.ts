@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '../../units/time';
 import type { OnsetBands } from '../onsets/onset-bands';
 import type { Reading } from '../tempo/read-rhythm';
 
@@ -17,7 +18,7 @@ export function measureGroove(
   reading: Pick<Reading, 'tempoBpm' | 'beats' | 'bars' | 'meter' | 'startSeconds'>,
 ): Groove {
   const perBeat = reading.meter === '6/8' ? 6 : 4,
-    cell = 60 / reading.tempoBpm / perBeat,
+    cell = beatsToSeconds(1, reading.tempoBpm) / perBeat,
     cells = Math.round((reading.beats / reading.bars) * perBeat);
   const accents = [bands[0], bands[2], bands[3]].map((band) =>
     Array.from({ length: cells }, (_, place) => {

@@ -25,7 +25,7 @@ const reachBeats = 0.16,
  * a machine). The curve is closed: the line after the last beat is the first one of the repetition.
  */
 export function beatMapOf({ tempoBpm, beats, startSeconds }: Reading, onsetSeconds: readonly number[]): BeatMap | null {
-  const beatSeconds = 60 / tempoBpm;
+  const beatSeconds = beatsToSeconds(1, tempoBpm);
   let curve = new Float64Array(beats),
     strays: (number | null)[] = [];
   // The first look finds hits near the even grid; the second near the curve, and so farther from the grid.

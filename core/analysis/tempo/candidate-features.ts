@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '../../units/time';
 import { topOffset } from '../../dsp/parabola';
 import { autocorrelation } from '../../dsp/autocorrelation';
 import type { Heard } from '../listen/hear';
@@ -160,7 +161,7 @@ export function rhythmFeatures(shared: SharedRhythmFeatures, candidate: RhythmCa
     { span, onsets } = heard,
     { tempoBpm, bars, meter, startSeconds } = candidate,
     perBar = barBeatsOf(candidate),
-    beat = 60 / tempoBpm,
+    beat = beatsToSeconds(1, tempoBpm),
     beats = bars * perBar,
     music = beats * beat,
     endSeconds = startSeconds + music,

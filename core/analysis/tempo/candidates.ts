@@ -1,3 +1,4 @@
+import { beatsToSeconds, secondsToBeats, tempoFromLength } from '../../units/time';
 import { autocorrelation } from '../../dsp/autocorrelation';
 import { topOffset } from '../../dsp/parabola';
 import type { Heard } from '../listen/hear';
@@ -73,7 +74,7 @@ export function lagValue(curve: Float32Array, lag: number): number {
 
 /** How strong the pulse is at a tempo: the curve summed over ½, 1, 2, 3 and 4 beats. */
 function pulseStrength({ all, hopSeconds }: Pulse, tempoBpm: number): number {
-  const lag = 60 / tempoBpm / hopSeconds;
+  const lag = beatsToSeconds(1, tempoBpm) / hopSeconds;
   return (
     0.4 * lagValue(all, lag / 2) +
     lagValue(all, lag) +
@@ -88,7 +89,7 @@ export function pulsePeriods(pulse: Pulse, most: number): number[] {
   const { all, hopSeconds } = pulse;
   const grid: { period: number; strength: number }[] = [];
   for (let tempo: number = tempoRange.low; tempo <= tempoRange.high; tempo *= 1.004)
-    grid.push({ period: 60 / tempo, strength: pulseStrength(pulse, tempo) });
+    grid.push({ period: beatsToSeconds(1, tempo), strength: pulseStrength(pulse, tempo) });
   return grid
     .filter(
       ({ strength }, k) =>
@@ -196,14 +197,14 @@ export function rhythmCandidates(
     for (const end of ends)
       for (const meter of meters)
         for (const bars of barCounts) {
-          const tempoBpm = (bars * meterBeats[meter] * 60) / Math.max(0.05, end - startSeconds);
+          const tempoBpm = tempoFromLength(bars * meterBeats[meter], Math.max(0.05, end - startSeconds));
           add({ tempoBpm, bars, meter, startSeconds, source: 'length' });
         }
   const free = (tempoBpm: number, source: 'pulse' | 'name') => {
     for (const startSeconds of starts)
       for (const meter of meters)
         for (const end of ends) {
-          const exact = ((end - startSeconds) * tempoBpm) / 60 / meterBeats[meter],
+          const exact = secondsToBeats(end - startSeconds, tempoBpm) / meterBeats[meter],
             floor = Math.floor(exact + 0.02);
           const list = new Set([Math.round(exact), floor, ...barCounts.filter((count) => count <= floor && count >= floor / 2)]);
           // A single bar with a tail and no more: eight would be a bold guess.

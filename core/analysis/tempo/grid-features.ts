@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '../../units/time';
 import { lowestNote, noteCount, type NoteFrames } from '../notes/note-fit';
 import { barBeatsOf, type RhythmCandidate } from './candidates';
 
@@ -22,7 +23,7 @@ export const gridFeatureCount = 23;
 
 /** How onsets lie on a candidate's grid, how far apart they are in beats, and where bass and harmony turn. */
 export function gridFeatures(shared: SharedGridFeatures, candidate: RhythmCandidate): number[] {
-  const beat = 60 / candidate.tempoBpm,
+  const beat = beatsToSeconds(1, candidate.tempoBpm),
     bar = barBeatsOf(candidate) * beat,
     endSeconds = candidate.startSeconds + candidate.bars * bar;
   return [

@@ -1,4 +1,4 @@
-import { beatsPerBar, tempoFromLength } from '../../units/time';
+import { beatsPerBar, secondsToBeats, tempoFromLength } from '../../units/time';
 
 export interface LengthCandidate {
   readonly tempoBpm: number;
@@ -66,7 +66,7 @@ export function lengthCandidates(seconds: number): LengthCandidate[] {
  */
 export function beatsFromTempo(tempoBpm: number, seconds: number, meter: string): { beats: number; confidence: number } {
   const barBeats = beatsPerBar(meter);
-  const exactBars = (seconds * tempoBpm) / 60 / barBeats;
+  const exactBars = secondsToBeats(seconds, tempoBpm) / barBeats;
   const near = Math.round(exactBars);
   if (near >= 1 && Math.abs(exactBars - near) * barBeats < 0.15)
     return { beats: near * barBeats, confidence: 0.98 - Math.abs(exactBars - near) * barBeats };

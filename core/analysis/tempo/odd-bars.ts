@@ -1,3 +1,4 @@
+import { beatsToSeconds, secondsToBeats, tempoFromLength } from '../../units/time';
 import type { Heard } from '../listen/hear';
 import { cycleShare } from './accent-features';
 import { barBeatsOf, lagValue, spans, tempoRange, wholeIfNear, type RhythmCandidate } from './candidates';
@@ -30,14 +31,14 @@ export function oddCandidates(
       for (const barBeats of oddBars) {
         const odd = { meter: 'unknown', barBeats, startSeconds } as const;
         const played = (tempoBpm: number, source: 'name' | 'pulse') => {
-          const exact = ((end - startSeconds) * tempoBpm) / 60 / barBeats;
+          const exact = secondsToBeats(end - startSeconds, tempoBpm) / barBeats;
           for (const bars of new Set([Math.round(exact), Math.floor(exact + 0.02)]))
             if (bars <= exact + 0.1 && bars <= 64) add({ ...odd, tempoBpm, bars, source });
         };
         // What a name states comes first, so that nothing else at its tempo stands for it.
         for (const tempoBpm of namedTempos) played(tempoBpm, 'name');
         for (const bars of oddCounts)
-          add({ ...odd, tempoBpm: (bars * barBeats * 60) / Math.max(0.05, end - startSeconds), bars, source: 'length' });
+          add({ ...odd, tempoBpm: tempoFromLength(bars * barBeats, Math.max(0.05, end - startSeconds)), bars, source: 'length' });
         for (const tempoBpm of shared.tempos) played(wholeIfNear(tempoBpm), 'pulse');
       }
   return [...found.values()]
@@ -53,7 +54,7 @@ function worthOf(
   candidate: RhythmCandidate,
 ): number {
   const { tempoBpm, bars, barBeats, startSeconds, source } = candidate,
-    bar = (barBeatsOf(candidate) * 60) / tempoBpm,
+    bar = beatsToSeconds(barBeatsOf(candidate), tempoBpm),
     end = startSeconds + bars * bar;
   return (
     lagValue(pulse.all, bar / pulse.hopSeconds) +
@@ -135,14 +136,14 @@ function oddFeatures(
     { span, onsets } = heard,
     { tempoBpm, bars, startSeconds } = candidate,
     barBeats = barBeatsOf(candidate),
-    beat = 60 / tempoBpm,
+    beat = beatsToSeconds(1, tempoBpm),
     bar = barBeats * beat,
     endSeconds = startSeconds + bars * bar,
     features: number[] = [];
   const ofOnsets = (seconds: number) => lagValue(pulse.all, seconds / pulse.hopSeconds),
     ofColour = (seconds: number) => lagValue(likeness.curve, seconds / likeness.hopSeconds),
     ofNotes = (seconds: number) => noteLikeness.at(seconds),
-    usualBar = (barBeatsOf(usual) * 60) / usual.tempoBpm;
+    usualBar = beatsToSeconds(barBeatsOf(usual), usual.tempoBpm);
   for (const repeats of [ofOnsets, ofColour, ofNotes]) {
     const own = repeats(bar);
     features.push(own, repeats(2 * bar), own - Math.max(repeats(bar - beat / 2), repeats(bar + beat / 2)), repeats(usualBar));

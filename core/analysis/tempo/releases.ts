@@ -1,3 +1,4 @@
+import { powerToDb } from '../../units/level';
 import { melBands, type MelFrames } from '../listen/mel';
 
 /** A moment from which a sound only dies away: where its last notes are let go. */
@@ -24,7 +25,7 @@ export function lastReleases(
   for (let frame = 0; frame < frameCount; frame++) {
     let sum = 0;
     for (let band = 0; band < melBands; band++) sum += power[frame * melBands + band];
-    levels[frame] = Math.max(floorDb, 10 * Math.log10(sum + 1e-12));
+    levels[frame] = Math.max(floorDb, powerToDb(sum + 1e-12));
   }
   const after = Math.round(afterSeconds / hopSeconds),
     before = Math.round(beforeSeconds / hopSeconds),

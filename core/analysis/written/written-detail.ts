@@ -1,3 +1,4 @@
+import { beatsToSeconds } from '../../units/time';
 import type { MidiFile, Note } from '../../formats/smf/parse';
 import { pitchClass } from '../../units/pitch';
 import type { Detail } from '../analysis';
@@ -18,7 +19,7 @@ const legatoBeats = 0.08,
 
 /** What charts draw of a note loop: exact, from the notes, where a sound has to be listened to. */
 export function writtenDetail(midi: MidiFile, reading: Reading, quartersPerBeat: number): Detail {
-  const quarterSeconds = 60 / reading.tempoBpm / quartersPerBeat,
+  const quarterSeconds = beatsToSeconds(1, reading.tempoBpm) / quartersPerBeat,
     tuned = midi.notes.filter(({ channel }) => channel !== drumChannel),
     groove = measureGroove(
       writtenOnsets(midi.notes, quarterSeconds),

@@ -1,4 +1,4 @@
-import { keptOnce } from '../../units/kept';
+import { keptOnce } from '../../kept/kept';
 import { betweenFrames } from '../true-peak';
 import { KernelNumbers, kernels } from './kernels';
 

@@ -1,5 +1,5 @@
 import type { Analysis } from '~core/analysis/analysis';
-import { analyseSoundFile } from './analyse-file';
+import { analyseSoundFile } from '../server/jobs/pool/analyse-file';
 import { FormatError } from '~core/formats/errors';
 
 export interface DescribeRequest {

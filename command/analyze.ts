@@ -4,10 +4,10 @@ import { basename, dirname, join, relative, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { Piscina } from 'piscina';
-import type { DescribeRequest, DescribeResult } from '../jobs/pool/describe.worker';
+import type { DescribeRequest, DescribeResult } from './describe.worker';
 import { contextEvidence, type LoopInPack } from '~core/analysis/evidence/context';
 import { setStem } from '~core/names/parse-name';
-import { describe } from '../jobs/pool/describe';
+import { describe } from './describe';
 import { summaryLine } from './summary-line';
 
 /*

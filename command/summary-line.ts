@@ -1,4 +1,4 @@
-import type { Description } from '../jobs/pool/describe';
+import type { Description } from './describe';
 
 type Line = { readonly file: string } & (Description | { readonly error: string });
 

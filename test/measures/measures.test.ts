@@ -1,7 +1,7 @@
 import { createRandom } from '../../core/synth/random';
 import { formantsOf, vowelCycle } from './formants';
-import { attackMs, audibleHits, hitErrorMs, partialsOf, preEchoDb, spectralDistanceDb } from './measures';
-import { chordPartialsHz, chords } from './steady';
+import { attackMs, audibleHits, hitErrorMs, partialsOf, preEchoDb, spectralDistanceDb } from '../../test/measures/measures';
+import { chordPartialsHz, chords } from '../../bench/audio/steady';
 
 const rateHz = 44100;
 const sineSum = (parts: readonly (readonly [hz: number, gain: number])[], seconds: number, swell = 0): Float32Array =>

@@ -3,10 +3,10 @@ import { join } from 'node:path';
 import { bytesInMemory } from '~core/formats/byte-source';
 import { writeSmf } from '~core/formats/smf/write';
 import { writeWav } from '~core/formats/wav/write';
-import { chord, hits, sine } from '../../../test/generators/signals';
-import { summaryLine } from '../../tools/summary-line';
+import { chord, hits, sine } from '../test/generators/signals';
+import { summaryLine } from './summary-line';
 import { describe as describeAnalysis } from './describe';
-import { hearSource } from './analyse-file';
+import { hearSource } from '../server/jobs/pool/analyse-file';
 
 const wav = (channels: Float32Array[], sampleRateHz = 44100) => writeWav({ sampleRateHz, channels }, 'float32');
 const heard = (bytes: Uint8Array, path = '') => hearSource(bytesInMemory(bytes), path, { withTags: false, wavPath: null });

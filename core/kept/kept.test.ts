@@ -1,4 +1,4 @@
-import { keptByKey, keptOnce } from './kept';
+import { keptByKey, keptOnce } from '../kept/kept';
 
 test('each key is made once, and what was made comes back, even nothing', () => {
   const made: number[] = [],
