@@ -52,12 +52,12 @@ async function signedIn(address) {
 
 async function importPack(get, files) {
   const { batchId } = await (
-    await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Bench' }) })
+    await get('/api/v1/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Bench' }) })
   ).json();
-  for (const [path, body] of files) await put(get, `/api/imports/${batchId}/files?path=${encodeURIComponent(path)}`, body);
-  await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'start', batchId: String(batchId) }) });
+  for (const [path, body] of files) await put(get, `/api/v1/imports/${batchId}/files?path=${encodeURIComponent(path)}`, body);
+  await get('/api/v1/imports', { method: 'POST', body: new URLSearchParams({ intent: 'start', batchId: String(batchId) }) });
   for (;;) {
-    const batch = (await (await get('/api/imports')).json()).batches.find((each) => each.id === batchId);
+    const batch = (await (await get('/api/v1/imports')).json()).batches.find((each) => each.id === batchId);
     if (batch?.state === 'done') return batch;
     await new Promise((next) => setTimeout(next, 100));
   }
@@ -252,22 +252,22 @@ await main(async () => {
       peak = Math.max(peak, memoryMb(web, 'VmRSS'));
     }, 20);
     const { batchId } = await (
-      await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Big' }) })
+      await get('/api/v1/imports', { method: 'POST', body: new URLSearchParams({ intent: 'open', packName: 'Big' }) })
     ).json();
-    const [uploadSeconds] = await seconds(() => put(get, `/api/imports/${batchId}/files?path=big.wav`, zeros(500)));
+    const [uploadSeconds] = await seconds(() => put(get, `/api/v1/imports/${batchId}/files?path=big.wav`, zeros(500)));
     clearInterval(watch);
-    await get('/api/imports', { method: 'POST', body: new URLSearchParams({ intent: 'drop', batchId: String(batchId) }) });
+    await get('/api/v1/imports', { method: 'POST', body: new URLSearchParams({ intent: 'drop', batchId: String(batchId) }) });
     note('upload of 500 MB: memory of the web process', `${before} → ${peak} MB at the most`, `${(500 / uploadSeconds).toFixed(0)} MB/s`);
     const total = await growTo(application.databaseUrl, 20_000),
       words = ['shaker', 'bass f', 'nylon guitar', 'kit', 'piano minor', 'harbour', 'pad', 'xyzzy', 'conga 96', 'brass st'];
-    await timeRequests(get, ['/api/loops?q=warm', '/_.data?q=warm&_routes=routes%2Flibrary%2Froute']);
+    await timeRequests(get, ['/api/v1/loops?q=warm', '/_.data?q=warm&_routes=routes%2Flibrary%2Froute']);
     const idTimes = await timeRequests(
       get,
-      Array.from({ length: 40 }, (_, n) => `/api/loops?id=${n + 1}`),
+      Array.from({ length: 40 }, (_, n) => `/api/v1/loops?id=${n + 1}`),
     );
     const rowTimes = await timeRequests(
       get,
-      Array.from({ length: 40 }, (_, n) => `/api/loops?q=${words[n % words.length]}`),
+      Array.from({ length: 40 }, (_, n) => `/api/v1/loops?q=${words[n % words.length]}`),
     );
     const allTimes = await timeRequests(
       get,

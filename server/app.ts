@@ -5,6 +5,7 @@ import express from 'express';
 import { config } from './config.server';
 import { migrate } from './db/migrate';
 import { whileWanted } from './db/wanted';
+import { eventStream } from './http/event-stream.server';
 import { guards } from './http/guard.server';
 import { waitForDatabase, watchDatabase } from './http/health.server';
 import { log } from './log.server';
@@ -31,6 +32,7 @@ app.use((request, response, next) => {
   response.once('close', () => response.writableFinished || leaving.abort());
   whileWanted(leaving.signal, next);
 });
+app.get('/events', eventStream);
 app.use(createRequestHandler({ build: () => import('virtual:react-router/server-build') }));
 
 app.use(
@@ -51,6 +53,8 @@ export async function serveWeb(port: number): Promise<void> {
   await migrate();
   if (!config.demo) await closeDemoSessions(demoNames);
   watchDatabase();
+  // What one request forgot to hear fail is no reason to end what everybody else does.
+  process.on('unhandledRejection', (reason) => log.error(reason, 'a promise failed unheard'));
   const server = app.listen(port, config.listenAddress);
   server.keepAliveTimeout = 65_000; // longer than clients keep theirs, or they send into a connection that is just closing
   server.headersTimeout = 20_000;

@@ -7,7 +7,7 @@ const gatherMs = 150,
 
 /** Rows as they are now. */
 export async function fetchLoops(ids: readonly number[]): Promise<readonly LoopRow[]> {
-  const response = await fetch(`/api/loops?${ids.map((id) => `id=${id}`).join('&')}`);
+  const response = await fetch(`/api/v1/loops?${ids.map((id) => `id=${id}`).join('&')}`);
   return response.ok ? ((await response.json()) as { rows: LoopRow[] }).rows : [];
 }
 

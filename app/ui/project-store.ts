@@ -172,7 +172,7 @@ export class ProjectStore {
         flight = this.waiting.splice(0);
       this.store.setState({ save: 'saving' });
       try {
-        const response = await fetch(`/api/projects/${id}/edits`, {
+        const response = await fetch(`/api/v1/projects/${id}/edits`, {
           method: 'POST',
           headers: { 'Content-Type': 'application/json' },
           body: JSON.stringify({ revision: this.revision, edits: flight.map(({ edit }) => edit) }),

@@ -81,7 +81,7 @@ export async function benchLive(address, minutes) {
 async function fitting(page) {
   const ms = await page.evaluate(async () => {
     const { engine } = window.garnetfinch,
-      { rows } = await (await fetch('/api/loops?kind=loop')).json(),
+      { rows } = await (await fetch('/api/v1/loops?kind=loop')).json(),
       found = rows.filter(
         ({ source }) => source.media === 'audio' && source.tempoBpm && source.beats && (source.beats * 60) / source.tempoBpm > 6,
       ),
@@ -110,7 +110,7 @@ async function fitting(page) {
 async function clickToSound(page) {
   const times = await page.evaluate(async () => {
     const { engine } = window.garnetfinch,
-      { rows } = await (await fetch('/api/loops?kind=loop&family=drums')).json(),
+      { rows } = await (await fetch('/api/v1/loops?kind=loop&family=drums')).json(),
       found = [];
     engine.audition.setSettings({ startOn: 'now' });
     for (const row of rows.slice(0, 12)) {
@@ -183,7 +183,7 @@ async function arrowHeld(page, browser) {
  */
 async function act() {
   const { engine, projectStore } = window.garnetfinch,
-    { rows } = await (await fetch('/api/loops?kind=loop&family=keys')).json(),
+    { rows } = await (await fetch('/api/v1/loops?kind=loop&family=keys')).json(),
     wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
     tempo = projectStore.store.getState().project.tempoBpm,
     counts = { seek: 0, swap: 0, start: 0, tempo: 0 };
@@ -331,7 +331,7 @@ async function clicksOnTones(page) {
 
 /** A project of 64 tracks, played for minutes: where its last starts lie, and what memory does. */
 async function manyTracks(page, address, minutes) {
-  const created = await page.request.post(`${address}/api/projects`, {
+  const created = await page.request.post(`${address}/api/v1/projects`, {
     form: { intent: 'create', name: `Sixty-four tracks ${Date.now()}`, tempo: '118.7', key: '9m', meter: '4/4', stay: '1' },
   });
   if (!created.ok()) throw new Error('the project of 64 tracks could not be made');
@@ -343,7 +343,7 @@ async function manyTracks(page, address, minutes) {
       rows = [];
     for (let offset = 0; rows.length < 64 && offset < 300; offset += 60)
       rows.push(
-        ...(await (await fetch(`/api/loops?kind=loop&offset=${offset}`)).json()).rows.filter(
+        ...(await (await fetch(`/api/v1/loops?kind=loop&offset=${offset}`)).json()).rows.filter(
           ({ source }) => source.tempoBpm && source.beats,
         ),
       );

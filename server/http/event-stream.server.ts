@@ -1,43 +1,44 @@
-import { createResponse } from 'better-sse';
+import { createSession } from 'better-sse';
+import type { NextFunction, Request, Response } from 'express';
 import { isToldTo } from '~contracts/live-event';
 import { hearAnnouncements } from '../events/announce.server';
+import { findSignedIn, sessionName } from '../services/sessions.server';
+import { sessionToken } from './session.server';
 
 const checkMs = 20_000;
 
-/**
- * A server-sent event stream that ends with the request, or with the session.
- * @param session by which the session is known; `isOpen` says whether it still is one
- */
-export function eventStream(request: Request, personId: number, session: string, isOpen: () => Promise<boolean>): Response {
-  const ending = new AbortController(),
-    end = () => ending.abort();
-  if (request.signal.aborted) end();
-  else request.signal.addEventListener('abort', end, { once: true });
-  return createResponse(
-    new Request(request, { signal: ending.signal }),
-    {
+/** What happens, as server-sent events, until the page leaves or its session ends. A stranger gets 401. */
+export function eventStream(request: Request, response: Response, next: NextFunction): void {
+  stream(request, response).catch(next);
+}
+
+async function stream(request: Request, response: Response): Promise<void> {
+  const token = await sessionToken(new globalThis.Request('http://here.invalid/', { headers: { Cookie: request.headers.cookie ?? '' } })),
+    person = await findSignedIn(token);
+  if (!person || token === null) return void response.status(401).send('Please sign in first.');
+  const name = sessionName(token),
+    session = await createSession(request, response, {
       retry: 2000,
       keepAlive: checkMs,
       // `no-transform` keeps the compression middleware from holding events back.
       headers: { 'Cache-Control': 'no-cache, no-transform', 'X-Accel-Buffering': 'no' },
-    },
-    (stream) => {
-      const deaf = hearAnnouncements((event) => {
-          if (event.kind === 'signed-out') {
-            if (event.sessions.includes(session)) end();
-          } else if (isToldTo(event, personId) && stream.isConnected) stream.push(event);
-        }),
-        // One that has run out, or whose person has left, is not announced. A database that is away ends nothing.
-        checking = setInterval(() => {
-          void isOpen().then(
-            (open) => open || end(),
-            () => {},
-          );
-        }, checkMs);
-      stream.once('disconnected', () => {
-        clearInterval(checking);
-        deaf();
-      });
-    },
-  );
+    }),
+    deaf = hearAnnouncements((event) => {
+      if (event.kind === 'signed-out') {
+        if (event.sessions.includes(name)) response.end();
+      } else if (isToldTo(event, person.id) && session.isConnected) session.push(event);
+    }),
+    // One that has run out, or whose person has left, is not announced. A database that is away ends nothing.
+    checking = setInterval(() => {
+      void findSignedIn(token).then(
+        (still) => still || response.end(),
+        () => {},
+      );
+    }, checkMs),
+    leave = () => {
+      clearInterval(checking);
+      deaf();
+    };
+  if (session.isConnected) session.once('disconnected', leave);
+  else leave();
 }

@@ -1,5 +1,6 @@
-import { createCookie, data, redirect } from 'react-router';
+import { createCookie, redirect } from 'react-router';
 import { config } from '../config.server';
+import { problemResponse } from './problem.server';
 import { findSignedIn, type SignedIn } from '../services/sessions.server';
 
 /** A cookie that scripts cannot read and other sites cannot send with their forms. Behind a proxy its address is the public one. */
@@ -35,13 +36,13 @@ export async function requirePerson(request: Request): Promise<SignedIn> {
 export async function requirePersonForData(request: Request): Promise<SignedIn> {
   const person = await findSignedIn(await sessionToken(request));
   if (person) return person;
-  throw new Response('Please sign in first.', { status: 401 });
+  throw problemResponse(401, 'Please sign in first.');
 }
 
 /** The same for what only a keeper may do. @throws a response */
 export async function requireKeeper(request: Request): Promise<SignedIn> {
   const person = await requirePersonForData(request);
-  if (person.role !== 'keeper') throw data('Only a keeper can do that.', { status: 403 });
+  if (person.role !== 'keeper') throw problemResponse(403, 'Only a keeper can do that.');
   return person;
 }
 

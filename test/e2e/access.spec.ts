@@ -38,7 +38,7 @@ for (const theme of ['daybreak', 'dusk']) {
     await signIn(page);
     expect(await page.getAttribute('html', 'data-theme')).toBe(theme);
     const project = await page.evaluate(() => window.garnetfinch.projectStore.store.getState().id);
-    const { rows } = (await (await page.request.get('/api/loops?q=piano&sort=title')).json()) as { rows: { id: number }[] };
+    const { rows } = (await (await page.request.get('/api/v1/loops?q=piano&sort=title')).json()) as { rows: { id: number }[] };
     for (const address of [
       '/',
       '/?q=nothingatallofthis',

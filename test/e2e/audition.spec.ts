@@ -24,8 +24,9 @@ const sounding = (page: Page) =>
   page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
 
 async function rowsOf(page: Page, query: string): Promise<{ id: number; title: string; source: LoopSource }[]> {
-  return ((await (await page.request.get(`/api/loops?${query}`)).json()) as { rows: { id: number; title: string; source: LoopSource }[] })
-    .rows;
+  return (
+    (await (await page.request.get(`/api/v1/loops?${query}`)).json()) as { rows: { id: number; title: string; source: LoopSource }[] }
+  ).rows;
 }
 
 /** Samples as 16-bit numbers, hashed. */
@@ -286,7 +287,7 @@ test('a second browser as remote: the room does what is pressed there, and the r
   await expect(shown.getByText(title, { exact: true })).toHaveCount(0);
   const meant = ((await candidate(page)) as unknown as { row: { title: string } }).row.title;
   await expect(shown.getByText(meant)).toBeVisible();
-  await remote.route('**/api/remote', async (route) => {
+  await remote.route('**/api/v1/remote', async (route) => {
     if (route.request().postData()?.includes('keep')) await new Promise((next) => setTimeout(next, 1500));
     await route.continue();
   });

@@ -78,15 +78,17 @@ test('a vendor’s zip comes in: good files are known, bad ones say why, nothing
 
 test('an upload that is stopped leaves no trace', async ({ page }) => {
   await signIn(page);
-  const before = ((await (await page.request.get('/api/imports')).json()) as { batches: unknown[] }).batches.length;
-  const opened = (await (await page.request.post('/api/imports', { form: { intent: 'open', packName: 'Never' } })).json()) as {
+  const before = ((await (await page.request.get('/api/v1/imports')).json()) as { batches: unknown[] }).batches.length;
+  const opened = (await (await page.request.post('/api/v1/imports', { form: { intent: 'open', packName: 'Never' } })).json()) as {
     batchId: number;
   };
-  await page.request.put(`/api/imports/${opened.batchId}/files?path=a.wav`, { data: Buffer.from(beatWav(1)) });
-  await page.request.post('/api/imports', { form: { intent: 'drop', batchId: String(opened.batchId) } });
-  const after = (await (await page.request.get('/api/imports')).json()) as { batches: unknown[] };
+  await page.request.put(`/api/v1/imports/${opened.batchId}/files?path=a.wav`, { data: Buffer.from(beatWav(1)) });
+  await page.request.post('/api/v1/imports', { form: { intent: 'drop', batchId: String(opened.batchId) } });
+  const after = (await (await page.request.get('/api/v1/imports')).json()) as { batches: unknown[] };
   expect(after.batches.length).toBe(before);
-  expect((await page.request.put(`/api/imports/${opened.batchId}/files?path=b.wav`, { data: Buffer.from(beatWav(1)) })).status()).toBe(409);
+  expect((await page.request.put(`/api/v1/imports/${opened.batchId}/files?path=b.wav`, { data: Buffer.from(beatWav(1)) })).status()).toBe(
+    409,
+  );
 });
 
 test('narrowing the library: words, charts, chips, sorting, and the address holds it all', async ({ page }) => {
@@ -237,12 +239,12 @@ test('the project gives way: it takes the loop’s tempo, and what is placed kee
   // The other kind of file: 16 bits at 48 kHz, as long as the music.
   const id = await page.evaluate(() => window.garnetfinch.projectStore.store.getState().id);
   const { exportId } = (await (
-    await page.request.post(`/api/projects/${id}/exports`, { form: { bits: '16', rateHz: '48000' } })
+    await page.request.post(`/api/v1/projects/${id}/exports`, { form: { bits: '16', rateHz: '48000' } })
   ).json()) as { exportId: number };
   const stateOf = async () =>
-    ((await (await page.request.get(`/api/projects/${id}/exports`)).json()) as { exports: { id: number; state: string }[] }).exports.find(
-      (each) => each.id === exportId,
-    )?.state;
+    (
+      (await (await page.request.get(`/api/v1/projects/${id}/exports`)).json()) as { exports: { id: number; state: string }[] }
+    ).exports.find((each) => each.id === exportId)?.state;
   await expect.poll(stateOf, { timeout: 60_000 }).toBe('done');
   const wav = parseWav(new Uint8Array(await (await page.request.get(`/media/export/${exportId}`)).body()));
   expect([wav.sampleRateHz, wav.bits]).toEqual([48000, 16]);
@@ -304,7 +306,7 @@ test('a stale second browser is told, and overwrites nothing', async ({ page, br
   // Even a request on the old revision is refused.
   expect(
     (
-      await other.request.post(`/api/projects/${id}/edits`, {
+      await other.request.post(`/api/v1/projects/${id}/edits`, {
         data: { revision: 0, edits: [{ kind: 'set-project', changes: { tempoBpm: 99 } }] },
       })
     ).status(),
@@ -318,12 +320,12 @@ test('a stale second browser is told, and overwrites nothing', async ({ page, br
 test('strangers see nothing: pages lead to sign in, data and media answer 401, wrong passwords wait', async ({ page }) => {
   await page.goto('/packs');
   await expect(page).toHaveURL(/sign-in\?to=%2Fpacks/);
-  for (const address of ['/api/loops', '/events', `/media/sound/${'0'.repeat(64)}`, '/media/file/1'])
+  for (const address of ['/api/v1/loops', '/events', `/media/sound/${'0'.repeat(64)}`, '/media/file/1'])
     expect((await page.request.get(address)).status()).toBe(401);
   expect(
     (
-      await page.request.post('/api/loops/act', {
-        form: { intent: 'archive', loopId: '1' },
+      await page.request.put('/api/v1/loops/archived', {
+        form: { loopId: '1' },
         headers: { Origin: 'http://elsewhere.example' },
       })
     ).status(),

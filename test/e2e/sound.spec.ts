@@ -67,7 +67,7 @@ test('the exported mixdown equals the live sound to below −60 dB, and a candid
 });
 
 async function idOf(page: Page, fileName: string): Promise<number> {
-  const { rows } = (await (await page.request.get(`/api/loops?q=${encodeURIComponent(fileName.replace(/\.\w+$/, ''))}`)).json()) as {
+  const { rows } = (await (await page.request.get(`/api/v1/loops?q=${encodeURIComponent(fileName.replace(/\.\w+$/, ''))}`)).json()) as {
     rows: { id: number; fileName: string }[];
   };
   const found = rows.find((row) => row.fileName === fileName);

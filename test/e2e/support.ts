@@ -153,38 +153,38 @@ export async function importFiles(
   packName: string,
   files: readonly { readonly path: string; readonly bytes: Uint8Array }[],
 ): Promise<Map<string, number>> {
-  const opened = (await (await request.post('/api/imports', { form: { intent: 'open', packName } })).json()) as { batchId: number };
+  const opened = (await (await request.post('/api/v1/imports', { form: { intent: 'open', packName } })).json()) as { batchId: number };
   for (const { path, bytes } of files)
     expect(
-      (await request.put(`/api/imports/${opened.batchId}/files?path=${encodeURIComponent(path)}`, { data: Buffer.from(bytes) })).ok(),
+      (await request.put(`/api/v1/imports/${opened.batchId}/files?path=${encodeURIComponent(path)}`, { data: Buffer.from(bytes) })).ok(),
     ).toBe(true);
-  await request.post('/api/imports', { form: { intent: 'start', batchId: String(opened.batchId) } });
+  await request.post('/api/v1/imports', { form: { intent: 'start', batchId: String(opened.batchId) } });
   await expect
     .poll(
       async () =>
-        ((await (await request.get('/api/imports')).json()) as { batches: { id: number; state: string }[] }).batches.find(
+        ((await (await request.get('/api/v1/imports')).json()) as { batches: { id: number; state: string }[] }).batches.find(
           (batch) => batch.id === opened.batchId,
         )?.state,
       { timeout: 60_000 },
     )
     .toBe('done');
-  const { files: lines } = (await (await request.get(`/api/imports?batch=${opened.batchId}`)).json()) as {
+  const { files: lines } = (await (await request.get(`/api/v1/imports?batch=${opened.batchId}`)).json()) as {
     files: { path: string; loopId: number }[];
   };
   return new Map(lines.map((line) => [line.path, line.loopId]));
 }
 
 export async function correct(request: APIRequestContext, loopId: number, attribute: string, value: string): Promise<void> {
-  expect((await request.post('/api/loops/act', { form: { intent: 'correct', loopId: String(loopId), attribute, value } })).ok()).toBe(true);
+  expect((await request.put(`/api/v1/loops/${loopId}/facts/${attribute}`, { form: { value } })).ok()).toBe(true);
 }
 
 export async function rowOf(request: APIRequestContext, loopId: number): Promise<object> {
-  return ((await (await request.get(`/api/loops?id=${loopId}`)).json()) as { rows: object[] }).rows[0];
+  return ((await (await request.get(`/api/v1/loops?id=${loopId}`)).json()) as { rows: object[] }).rows[0];
 }
 
 /** Makes a project, which comes into the room of this session. */
 export async function makeProject(page: Page, name: string, tempo: number, key = 'none'): Promise<number> {
-  const response = await page.request.post('/api/projects', {
+  const response = await page.request.post('/api/v1/projects', {
     form: { intent: 'create', name, tempo: String(tempo), key, meter: '4/4', stay: '1' },
   });
   const { id } = (await response.json()) as { id: number };

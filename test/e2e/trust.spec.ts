@@ -9,7 +9,7 @@ const tries = Number(process.env.PLACED_IS_HEARD ?? 5);
 
 /** A project of its own, empty, in the room. */
 async function emptyProject(page: Page, name: string, tempo: number, key: string): Promise<void> {
-  const made = await page.request.post('/api/projects', { form: { name, tempo: String(tempo), key, stay: '1' } });
+  const made = await page.request.post('/api/v1/projects', { form: { name, tempo: String(tempo), key, stay: '1' } });
   expect(made.ok()).toBe(true);
   await visit(page, '/');
   await page.waitForFunction(
@@ -48,11 +48,11 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
     rows = (
       await Promise.all(
         [
-          '/api/loops?kind=loop&sort=title',
-          '/api/loops?kind=one-shot&kind=phrase&sort=title',
-          '/api/loops?kind=loop&q=midi&sort=title',
-          '/api/loops?instrument=riser&sort=title',
-          `/api/loops?q=${encodeURIComponent(shots)}&sort=title`,
+          '/api/v1/loops?kind=loop&sort=title',
+          '/api/v1/loops?kind=one-shot&kind=phrase&sort=title',
+          '/api/v1/loops?kind=loop&q=midi&sort=title',
+          '/api/v1/loops?instrument=riser&sort=title',
+          `/api/v1/loops?q=${encodeURIComponent(shots)}&sort=title`,
         ].map(
           async (address) =>
             (
@@ -204,7 +204,7 @@ test('no page breaks its own rules: nothing that is refused is loaded or run, an
   await signIn(page);
   for (const address of ['/packs', '/packs/ear', '/people', '/projects', '/diagnostics', '/?kind=loop']) await visit(page, address);
   await page.evaluate(async () => {
-    const { rows } = (await (await fetch('/api/loops?kind=loop&family=keys')).json()) as { rows: unknown[] };
+    const { rows } = (await (await fetch('/api/v1/loops?kind=loop&family=keys')).json()) as { rows: unknown[] };
     await window.garnetfinch.engine.play();
     await window.garnetfinch.engine.audition.start(rows[0]);
   });
@@ -239,31 +239,36 @@ test('what names nothing answers 400 or 404, whatever stands there', async ({ pa
       `/media/file/${id}`,
       `/media/export/${id}`,
       `/media/sound/${id}`,
-      `/api/loops/${id}/notes`,
-      `/api/loops?id=${id}`,
-      `/api/loops?offset=${id}`,
-      `/api/loops?pack=${id}&bars=${id}&tempo=${id}-${id}`,
-      `/api/imports?batch=${id}`,
-      `/api/imports?batch=1&offset=${id}`,
+      `/api/v1/loops/${id}/notes`,
+      `/api/v1/loops?id=${id}`,
+      `/api/v1/loops?offset=${id}`,
+      `/api/v1/loops?pack=${id}&bars=${id}&tempo=${id}-${id}`,
+      `/api/v1/imports?batch=${id}`,
+      `/api/v1/imports?batch=1&offset=${id}`,
       `/?pack=${id}`,
       `/packs?show=${id}`,
       `/packs/ear?show=${id}`,
     ])
       statuses.push([address, (await page.request.get(address)).status()]);
   for (const id of absurd) {
+    for (const address of [
+      `/api/v1/loops/${id}/favourite`,
+      `/api/v1/loops/${id}/tags/x`,
+      `/api/v1/loops/1/facts/${id}`,
+      '/api/v1/loops/archived',
+    ])
+      statuses.push([address, (await page.request.put(address, { form: { loopId: id } })).status()]);
     for (const [address, form] of [
-      ['/api/loops/act', { intent: 'favourite', loopId: id, value: '1' }],
-      ['/api/loops/act', { intent: 'tag', loopId: '2147483647', value: 'x' }],
-      ['/api/imports', { intent: 'start', batchId: id }],
-      ['/api/projects', { intent: 'enter', projectId: id }],
-      ['/api/projects', { intent: 'from-loop', loopId: id }],
-      [`/api/projects/${id}/exports`, { bits: '16', rateHz: '44100' }],
+      ['/api/v1/imports', { intent: 'start', batchId: id }],
+      ['/api/v1/projects', { intent: 'enter', projectId: id }],
+      ['/api/v1/projects', { intent: 'from-loop', loopId: id }],
+      [`/api/v1/projects/${id}/exports`, { bits: '16', rateHz: '44100' }],
     ] as const)
       statuses.push([`${address} ${id}`, (await page.request.post(address, { form, maxRedirects: 0 })).status()]);
     for (const body of ['{', '[]', '{"revision":0,"edits":[[[[]]]]}', `{"revision":${id},"edits":[]}`])
       statuses.push([
         `edits ${id} ${body}`,
-        (await page.request.post(`/api/projects/${id}/edits`, { data: body, headers: { 'Content-Type': 'application/json' } })).status(),
+        (await page.request.post(`/api/v1/projects/${id}/edits`, { data: body, headers: { 'Content-Type': 'application/json' } })).status(),
       ]);
   }
   expect(statuses.filter(([, status]) => status >= 500)).toEqual([]);
@@ -279,9 +284,9 @@ test('more than a form can hold is not taken into memory', async ({ page }) => {
 
 test('a member neither adds people nor archives what others brought in', async ({ page }) => {
   await signIn(page, accounts[1]);
-  const { rows } = (await (await page.request.get('/api/loops?sort=title')).json()) as { rows: { id: number; addedBy: string }[] },
+  const { rows } = (await (await page.request.get('/api/v1/loops?sort=title')).json()) as { rows: { id: number; addedBy: string }[] },
     theirs = rows.find(({ addedBy }) => addedBy !== accounts[1].name);
-  expect((await page.request.post('/api/loops/act', { form: { intent: 'archive', loopId: String(theirs?.id) } })).status()).toBe(403);
+  expect((await page.request.put('/api/v1/loops/archived', { form: { loopId: String(theirs?.id) } })).status()).toBe(403);
   expect((await page.request.post('/people', { form: { name: 'Sneaked in', password: 'a long password' } })).status()).toBe(403);
   await visit(page, '/people');
   await expect(page.getByText('A keeper can add people')).toBeVisible();

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Link, useFetcher, useRevalidator } from 'react-router';
+import { api, putOrDelete } from '~/ui/api';
 import { useLive } from '~/ui/live';
 import { doubtAttributes } from '~core/analysis/attributes/registry';
 import type { Candidate } from '~core/analysis/facts';
@@ -55,16 +56,15 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
     document.getElementById(`doubt-${currentName}`)?.scrollIntoView({ block: 'nearest' });
   }, [currentName]);
 
-  const submit = (fields: Record<string, string>, facts: readonly string[] = []) => {
+  const agreed = (facts: readonly string[], isAgreed: boolean) => {
     const form = new FormData();
-    for (const [name, value] of Object.entries(fields)) form.set(name, value);
     for (const fact of facts) form.append('fact', fact);
-    void act.submit(form, { method: 'post', action: '/api/loops/act' });
+    void act.submit(form, { method: putOrDelete(isAgreed), action: api.agreedFacts });
   };
-  const undo = (facts: readonly string[]) => ({ label: 'Undo', onClick: () => submit({ intent: 'disagree' }, facts) });
+  const undo = (facts: readonly string[]) => ({ label: 'Undo', onClick: () => agreed(facts, false) });
   const say = (doubt: Doubt, field: string, words: string) => {
     flowing.current = true;
-    submit({ intent: 'correct', loopId: String(doubt.row.id), attribute: doubt.attribute, value: field });
+    void act.submit({ value: field }, { method: 'put', action: api.fact(doubt.row.id, doubt.attribute) });
     toast(`${doubt.row.title}: ${factLabel(doubt.attribute).toLowerCase()} ${words}.`, { action: undo([nameOf(doubt)]) });
   };
   const answer = (doubt: Doubt, { value }: Candidate) =>
@@ -73,7 +73,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
   const agreeWithMarked = () => {
     const facts = doubts.map(nameOf).filter((name) => marked.has(name));
     if (facts.length === 0) return;
-    submit({ intent: 'agree' }, facts);
+    agreed(facts, true);
     toast(`Agreed with ${facts.length} ${facts.length === 1 ? 'guess' : 'guesses'}.`, { action: undo(facts) });
     setMarked(new Set());
   };

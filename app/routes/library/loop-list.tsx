@@ -4,6 +4,7 @@ import { ArrowDown, ArrowUp } from 'lucide-react';
 import { Link, useFetcher, useNavigate } from 'react-router';
 import { hasFilters, type LoopQuery, type SortColumn } from '~core/search/query';
 import { useEngine, useEngineState } from '~/audio/hooks';
+import { api, putOrDelete } from '~/ui/api';
 import { useChangedLoops } from '~/ui/changed-loops';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
@@ -111,10 +112,7 @@ export function LoopList({
   }, [engine]);
   const toggleFavourite = (row: LoopRow) => {
     patch(row.id, { favourite: !row.favourite });
-    void fetcher.submit(
-      { intent: 'favourite', loopId: row.id, value: row.favourite ? '0' : '1' },
-      { method: 'post', action: '/api/loops/act' },
-    );
+    void fetcher.submit({}, { method: putOrDelete(!row.favourite), action: api.favourite(row.id) });
   };
   const toggle = (index: number, row: LoopRow) => {
     setSelected(index);

@@ -27,7 +27,7 @@ export async function loader({ request }: Route.LoaderArgs) {
 
 /** A favourite or a tag changes one row, not the whole search. */
 export function shouldRevalidate({ formAction, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) {
-  return formAction === '/api/loops/act' ? false : defaultShouldRevalidate;
+  return formAction?.startsWith('/api/v1/loops/') ? false : defaultShouldRevalidate;
 }
 
 export default function Library({ loaderData }: Route.ComponentProps) {

@@ -35,7 +35,7 @@ export function usePages(
       if (asked.current.has(page)) continue;
       asked.current.add(page);
       const owner = pages.current;
-      void fetch(`/api/loops?${current.current}&offset=${page * pageRows}`).then(
+      void fetch(`/api/v1/loops?${current.current}&offset=${page * pageRows}`).then(
         async (response) => {
           if (!response.ok) {
             asked.current.delete(page);

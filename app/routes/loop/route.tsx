@@ -7,6 +7,7 @@ import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
+import { api, putOrDelete, refusalOf } from '~/ui/api';
 import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
 import { useLive } from '~/ui/live';
@@ -54,12 +55,13 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
   const { revalidate } = useRevalidator();
   useLive('library', ({ loopIds }) => loopIds?.includes(row.id) && void revalidate());
   const sounding = useEngineState((state) => state.candidate?.row.id === row.id);
-  const submit = (fields: Record<string, string>) =>
-    void act.submit({ ...fields, loopId: row.id }, { method: 'post', action: '/api/loops/act' });
+  const send = (action: string, method: 'put' | 'delete', fields: Record<string, string> = {}) =>
+      void act.submit(fields, { method, action }),
+    setArchived = (isArchived: boolean) => send(api.archivedLoops, putOrDelete(isArchived), { loopId: String(row.id) });
   const archive = () => {
-    submit({ intent: 'archive' });
+    setArchived(true);
     toast(`Archived “${row.title}”. Projects that use it go on sounding.`, {
-      action: { label: 'Undo', onClick: () => submit({ intent: 'restore' }) },
+      action: { label: 'Undo', onClick: () => setArchived(false) },
     });
   };
   return (
@@ -88,14 +90,14 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           className="btn btn-sm btn-square"
           aria-label="Favourite"
           aria-pressed={row.favourite}
-          onClick={() => submit({ intent: 'favourite', value: row.favourite ? '0' : '1' })}
+          onClick={() => send(api.favourite(row.id), putOrDelete(!row.favourite))}
         >
           <Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} />
         </button>
         <button className="btn btn-sm" onClick={() => place({ row })}>
           Place …
         </button>
-        <act.Form method="post" action="/api/projects">
+        <act.Form method="post" action="/api/v1/projects">
           <input type="hidden" name="intent" value="from-loop" />
           <input type="hidden" name="loopId" value={row.id} />
           <button className="btn btn-sm">Start a project from it</button>
@@ -109,7 +111,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           <Download className="size-4" />
         </a>
         {detail.archived ? (
-          <button className="btn btn-sm" onClick={() => submit({ intent: 'restore' })}>
+          <button className="btn btn-sm" onClick={() => setArchived(false)}>
             Bring back
           </button>
         ) : (
@@ -147,9 +149,9 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
       <div className="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
         <FactTable
           detail={detail}
-          onCorrect={(attribute, value) => submit({ intent: 'correct', attribute, value })}
-          onWithdraw={(attribute) => submit({ intent: 'withdraw', attribute })}
-          error={(act.data as { error?: string } | undefined)?.error ?? null}
+          onCorrect={(attribute, value) => send(api.fact(row.id, attribute), 'put', { value })}
+          onWithdraw={(attribute) => send(api.fact(row.id, attribute), 'delete')}
+          error={refusalOf(act.data)}
         />
         <aside className="flex flex-col gap-5">
           {row.source.pitched && !detail.analysis && (
@@ -159,12 +161,12 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
             </section>
           )}
           {row.source.media === 'audio' && row.source.kind !== 'one-shot' && (
-            <FitDefaultsPanel row={row} onChange={(fitDefaults) => submit({ intent: 'handle', ...textOf(fitDefaults) })} />
+            <FitDefaultsPanel row={row} onChange={(fitDefaults) => send(api.fitDefaults(row.id), 'put', textOf(fitDefaults))} />
           )}
           <Tags
             tags={detail.tags}
-            onAdd={(value) => submit({ intent: 'tag', value })}
-            onRemove={(value) => submit({ intent: 'untag', value })}
+            onAdd={(value) => send(api.tag(row.id, value), 'put')}
+            onRemove={(value) => send(api.tag(row.id, value), 'delete')}
           />
           {detail.siblings.length > 0 && (
             <section>

@@ -11,7 +11,7 @@ type ActReply = { batchId?: number; errors?: Record<string, string>; count?: num
 async function act(fields: Record<string, string>): Promise<ActReply> {
   const form = new FormData();
   for (const [name, value] of Object.entries(fields)) form.set(name, value);
-  const response = await fetch('/api/imports', { method: 'POST', body: form });
+  const response = await fetch('/api/v1/imports', { method: 'POST', body: form });
   if (!response.headers.get('Content-Type')?.includes('json')) throw new Error('The server did not answer as it should.');
   return (await response.json()) as ActReply;
 }
@@ -180,7 +180,7 @@ function useBatches(initial: readonly BatchProgress[]) {
     if (waiting.current !== null) return;
     waiting.current = window.setTimeout(() => {
       waiting.current = null;
-      void fetch('/api/imports').then(async (response) => {
+      void fetch('/api/v1/imports').then(async (response) => {
         if (response.ok) setFresh(((await response.json()) as { batches: BatchProgress[] }).batches);
       });
     }, 150);
@@ -279,7 +279,7 @@ function Files({ batchId, stamp, total }: { batchId: number; stamp: number; tota
     [more, setMore] = useState<readonly FileLine[]>([]);
   useEffect(() => {
     const stop = new AbortController();
-    fetch(`/api/imports?batch=${batchId}`, { signal: stop.signal }).then(
+    fetch(`/api/v1/imports?batch=${batchId}`, { signal: stop.signal }).then(
       async (response) => {
         if (!response.ok) return;
         setFiles(((await response.json()) as { files: FileLine[] }).files);
@@ -290,7 +290,7 @@ function Files({ batchId, stamp, total }: { batchId: number; stamp: number; tota
     return () => stop.abort();
   }, [batchId, stamp]);
   const showMore = async (from: number) => {
-    const response = await fetch(`/api/imports?batch=${batchId}&offset=${from}`);
+    const response = await fetch(`/api/v1/imports?batch=${batchId}&offset=${from}`);
     if (response.ok) {
       const found = ((await response.json()) as { files: FileLine[] }).files;
       setMore((before) => [...before, ...found]);

@@ -1,3 +1,4 @@
+import { problem } from '~server/http/problem.server';
 import { useRef } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Ear } from 'lucide-react';
@@ -186,7 +187,7 @@ export async function action({ request }: Route.ActionArgs) {
       message: `${result.loops} loops and ${result.files} files deleted${result.kept > 0 ? `; ${result.kept} stay, since projects use them` : ''}.`,
     };
   }
-  if (!(await mayArchivePack(id, person))) return data({ error: 'Only a keeper can archive what others brought in.' }, { status: 403 });
+  if (!(await mayArchivePack(id, person))) return problem(403, 'Only a keeper can archive what others brought in.');
   await archivePack(id, form.get('intent') === 'archive', person.id);
   return { ok: true };
 }

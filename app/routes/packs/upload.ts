@@ -34,7 +34,7 @@ export const readChosen = (files: FileList): Picked[] => [...files].map((file) =
 function putFile(batchId: number, picked: Picked, signal: AbortSignal, onSent: (bytes: number) => void): Promise<void> {
   return new Promise((done, fail) => {
     const request = new XMLHttpRequest();
-    request.open('PUT', `/api/imports/${batchId}/files?path=${encodeURIComponent(picked.path)}`);
+    request.open('PUT', `/api/v1/imports/${batchId}/files?path=${encodeURIComponent(picked.path)}`);
     request.upload.onprogress = (event) => onSent(event.loaded);
     request.onload = () => (request.status < 300 ? done() : fail(new Error(`“${picked.path}” was not taken.`)));
     request.onerror = () => fail(new Error('The connection broke off. Nothing was imported.'));

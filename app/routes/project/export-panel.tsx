@@ -20,7 +20,7 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
   useLiveOpen(() => waiting && void revalidate());
   return (
     <section aria-label="Export" className="flex min-h-11 shrink-0 items-center gap-3 border-t border-base-300 px-3 py-1.5">
-      <fetcher.Form method="post" action={`/api/projects/${projectId}/exports`} className="flex items-center gap-2">
+      <fetcher.Form method="post" action={`/api/v1/projects/${projectId}/exports`} className="flex items-center gap-2">
         <span className="font-semibold">Mixdown</span>
         <select name="bits" className="select select-xs w-27" aria-label="Bits" defaultValue="24">
           <option value="24">24 bit</option>

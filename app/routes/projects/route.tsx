@@ -21,11 +21,11 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
   const inRoom = useProject((state) => state.id),
     act = useFetcher();
   const archive = (id: number, name: string) => {
-    void act.submit({ intent: 'archive', projectId: id }, { method: 'post', action: '/api/projects' });
+    void act.submit({ intent: 'archive', projectId: id }, { method: 'post', action: '/api/v1/projects' });
     toast(`Archived “${name}”.`, {
       action: {
         label: 'Undo',
-        onClick: () => void act.submit({ intent: 'restore', projectId: id }, { method: 'post', action: '/api/projects' }),
+        onClick: () => void act.submit({ intent: 'restore', projectId: id }, { method: 'post', action: '/api/v1/projects' }),
       },
     });
   };
@@ -54,7 +54,9 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
               ) : (
                 <button
                   className="btn btn-sm"
-                  onClick={() => void act.submit({ intent: 'enter', projectId: project.id }, { method: 'post', action: '/api/projects' })}
+                  onClick={() =>
+                    void act.submit({ intent: 'enter', projectId: project.id }, { method: 'post', action: '/api/v1/projects' })
+                  }
                 >
                   Bring into the room
                 </button>
@@ -75,7 +77,7 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
                   <button
                     className="btn btn-sm"
                     onClick={() =>
-                      void act.submit({ intent: 'restore', projectId: project.id }, { method: 'post', action: '/api/projects' })
+                      void act.submit({ intent: 'restore', projectId: project.id }, { method: 'post', action: '/api/v1/projects' })
                     }
                   >
                     Bring back
@@ -96,7 +98,7 @@ function NewProject() {
     errors = fetcher.data?.errors ?? {},
     [key, setKey] = useState('none');
   return (
-    <fetcher.Form method="post" action="/api/projects" className="panel flex flex-col gap-3 self-start p-4" noValidate>
+    <fetcher.Form method="post" action="/api/v1/projects" className="panel flex flex-col gap-3 self-start p-4" noValidate>
       <h2>Start a project</h2>
       <input type="hidden" name="intent" value="create" />
       <label className="flex flex-col gap-1">

@@ -15,7 +15,7 @@ export async function loader({ request }: Route.LoaderArgs) {
 }
 
 const send = (command: RemoteCommand): void => {
-  void fetch('/api/remote', { method: 'post', body: new URLSearchParams({ command }) });
+  void fetch('/api/v1/remote', { method: 'post', body: new URLSearchParams({ command }) });
 };
 
 /** A second browser of the same person, held in the hand: the room far away does what is pressed here. */

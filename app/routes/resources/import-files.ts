@@ -1,6 +1,6 @@
+import { problem } from '~server/http/problem.server';
 import { Readable } from 'node:stream';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
-import { data } from 'react-router';
 import { idParam } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { receiveFile } from '~server/services/imports/receive.server';
@@ -11,5 +11,5 @@ export async function action({ request, params }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   const body = request.body ? Readable.fromWeb(request.body as unknown as NodeStream) : Readable.from([]);
   const result = await receiveFile(idParam(params.batchId), person.id, new URL(request.url).searchParams.get('path') ?? '', body);
-  return result.ok ? { ok: true } : data({ error: result.message }, { status: 409 });
+  return result.ok ? { ok: true } : problem(409, result.message);
 }

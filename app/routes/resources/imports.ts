@@ -1,4 +1,4 @@
-import { data } from 'react-router';
+import { problem } from '~server/http/problem.server';
 import { batchForm, readForm } from '~server/forms/forms';
 import { countParam, idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
@@ -24,11 +24,10 @@ export async function action({ request }: Route.ActionArgs) {
     intent = String(form.get('intent'));
   if (intent === 'open') {
     const read = await readForm(batchForm, form);
-    return read.ok ? { batchId: await openBatch(read.values, person.id) } : data({ errors: read.errors }, { status: 400 });
+    return read.ok ? { batchId: await openBatch(read.values, person.id) } : problem(400, 'Some of it cannot be taken.', read.errors);
   }
   const batchId = idParam(String(form.get('batchId')));
-  if (!(await mayStop(batchId, person)))
-    return data({ error: 'Only a keeper can stop or take back what others bring in.' }, { status: 403 });
+  if (!(await mayStop(batchId, person))) return problem(403, 'Only a keeper can stop or take back what others bring in.');
   if (intent === 'start') await startBatch(batchId, person.id);
   else if (intent === 'drop') await dropBatch(batchId);
   else if (intent === 'retry') await retryBatch(batchId);

@@ -1,4 +1,4 @@
-import { data } from 'react-router';
+import { problem } from '~server/http/problem.server';
 import { exportForm, readForm } from '~server/forms/forms';
 import { idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
@@ -14,6 +14,6 @@ export async function loader({ request, params }: Route.LoaderArgs) {
 export async function action({ request, params }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   const read = await readForm(exportForm, await readFormData(request));
-  if (!read.ok) return data({ errors: read.errors }, { status: 400 });
+  if (!read.ok) return problem(400, 'Some of it cannot be taken.', read.errors);
   return { exportId: await requestExport(idParam(params.projectId), person.id, read.values) };
 }

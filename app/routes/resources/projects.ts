@@ -1,4 +1,5 @@
-import { data, redirect } from 'react-router';
+import { problem } from '~server/http/problem.server';
+import { redirect } from 'react-router';
 import { emptyProject } from '~core/arrangement/tree';
 import { parseKeyCode } from '~core/theory/key';
 import { projectForm, readForm } from '~server/forms/forms';
@@ -26,7 +27,7 @@ export async function action({ request }: Route.ActionArgs) {
   }
   const made =
     intent === 'from-loop' ? await projectFromLoop(idParam(String(form.get('loopId'))), person.id) : await fromForm(form, person.id);
-  if ('errors' in made) return data({ errors: made.errors }, { status: 400 });
+  if ('errors' in made) return problem(400, 'Some of it cannot be taken.', made.errors);
   await setSessionProject(await sessionToken(request), made.id);
   return form.get('stay') ? { id: made.id } : redirect(`/projects/${made.id}`);
 }

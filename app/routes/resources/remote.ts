@@ -1,4 +1,4 @@
-import { data } from 'react-router';
+import { problem } from '~server/http/problem.server';
 import { readForm, remoteForm } from '~server/forms/forms';
 import { readFormData } from '~server/http/input.server';
 import { requirePersonForData } from '~server/http/session.server';
@@ -10,7 +10,7 @@ import type { Route } from './+types/remote';
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request),
     read = await readForm(remoteForm, await readFormData(request));
-  if (!read.ok) return data({ error: 'The remote cannot do that.' }, { status: 400 });
+  if (!read.ok) return problem(400, 'The remote cannot do that.');
   if (read.values.room) await tellState(person.id, JSON.parse(read.values.room) as RoomState);
   else if (read.values.command) await sendCommand(person.id, read.values.command as RemoteCommand);
   return { ok: true };

@@ -38,7 +38,7 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
   const repeats = row.source.kind === 'loop' || row.source.kind === 'full-mix';
   const submit = () => {
     if (!project) {
-      void fetcher.submit({ intent: 'from-loop', loopId: row.id, stay: '1' }, { method: 'post', action: '/api/projects' });
+      void fetcher.submit({ intent: 'from-loop', loopId: row.id, stay: '1' }, { method: 'post', action: '/api/v1/projects' });
       ref.current?.close();
       return;
     }

@@ -21,10 +21,17 @@ import { useRemote } from './use-remote';
 import { useRoomKeys } from './use-room-keys';
 
 export async function loader({ request }: Route.LoaderArgs) {
-  const person = await requirePerson(request);
-  const [open, projects] = await Promise.all([person.projectId === null ? null : openProject(person.projectId, person.id), listProjects()]);
+  const person = await requirePerson(request),
+    id = addressedProject(request) ?? person.projectId,
+    [open, projects] = await Promise.all([id === null ? null : openProject(id, person.id), listProjects()]);
   return { person, open, projects };
 }
+
+/** The project whose page is asked for: on its own page a project is in the room whatever another window does. */
+const addressedProject = (request: Request): number | null => {
+  const [, id] = /^\/projects\/(\d{1,9})(?:\.data)?\/?$/.exec(new URL(request.url).pathname) ?? [];
+  return id ? Number(id) : null;
+};
 
 /** A step in a search changes nothing about the project or the person. */
 export function shouldRevalidate({ currentUrl, nextUrl, formAction, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) {

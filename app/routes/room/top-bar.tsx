@@ -37,7 +37,7 @@ export function TopBar({ person, projects, onHelp }: { person: SignedIn; project
           aria-label="Project in the room"
           value={projectId ?? ''}
           onChange={(event) =>
-            void fetcher.submit({ intent: 'enter', projectId: event.target.value }, { method: 'post', action: '/api/projects' })
+            void fetcher.submit({ intent: 'enter', projectId: event.target.value }, { method: 'post', action: '/api/v1/projects' })
           }
         >
           <option value="">No project: hear alone</option>

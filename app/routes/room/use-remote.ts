@@ -42,7 +42,7 @@ export function useRemote(engine: AudioEngine, personId: number): void {
         room = JSON.stringify(roomState(state, tickets.ticketOf(state.candidate)));
       if (room === told) return;
       told = room;
-      void fetch('/api/remote', { method: 'post', body: new URLSearchParams({ room }) });
+      void fetch('/api/v1/remote', { method: 'post', body: new URLSearchParams({ room }) });
     };
     const soon = () => {
       if (performance.now() - heardAt < attentiveMs) timer ??= setTimeout(tell, restMs);

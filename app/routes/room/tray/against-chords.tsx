@@ -11,7 +11,7 @@ const kept = 64;
 function notesOf(loopId: number): Promise<readonly (readonly number[])[]> {
   let found = known.get(loopId);
   if (!found) {
-    found = fetch(`/api/loops/${loopId}/notes`)
+    found = fetch(`/api/v1/loops/${loopId}/notes`)
       .then(async (response) => (response.ok ? ((await response.json()) as { bars: number[][] }).bars : []))
       .catch(() => []);
     known.set(loopId, found);

@@ -1,0 +1,17 @@
+/** Addresses of the API, as the pages ask them; see docs/api. */
+export const api = {
+  favourite: (loopId: number): string => `/api/v1/loops/${loopId}/favourite`,
+  tag: (loopId: number, name: string): string => `/api/v1/loops/${loopId}/tags/${encodeURIComponent(name)}`,
+  fact: (loopId: number, attribute: string): string => `/api/v1/loops/${loopId}/facts/${attribute}`,
+  fitDefaults: (loopId: number): string => `/api/v1/loops/${loopId}/fit-defaults`,
+  archivedLoops: '/api/v1/loops/archived',
+  agreedFacts: '/api/v1/facts/agreed',
+} as const;
+
+/** A thing is put there, or taken away. */
+export const putOrDelete = (isThere: boolean): 'put' | 'delete' => (isThere ? 'put' : 'delete');
+
+/** What a refusal says, in words for the person; null for an answer that is none. */
+export function refusalOf(answer: unknown): string | null {
+  return typeof answer === 'object' && answer !== null && 'detail' in answer && typeof answer.detail === 'string' ? answer.detail : null;
+}
