@@ -20,6 +20,8 @@ module.exports = {
     never('engine-and-shared-parts-know-no-server', '^app/(audio|ui)/', '^server/', 'They take their types from core and contracts.'),
     never('core-stands-alone', '^core/', '^(app|server|contracts|workers|demo|scripts)/', 'core/ is pure computation.'),
     never('workers-know-core-only', '^workers/', '^(app|server|contracts|demo|scripts)/', 'Workers translate messages for core.'),
+    never('services-know-no-http', '^server/(services|storage|jobs|events|db)/', '^server/http/', 'Services are asked by pages and jobs alike.'),
+    never('queries-know-no-services', '^server/db/', '^server/(services|jobs|storage|events|http)/', 'SQL is below all who ask.'),
     never('server-below-the-views', '^server/', '^(app|demo|scripts)/', 'Services know nothing of routes.'),
     never('nobody-imports-the-demo', '^(core|workers|server|app)/', '^demo/', 'The demo is a guest.'),
     never('audio-below-the-views', '^app/audio/', '^app/routes/', 'The engine knows no page.'),

@@ -32,6 +32,23 @@ export default defineConfig([
       ],
     },
   },
+  {
+    files: ['server/services/**/*.ts', 'server/storage/**/*.ts', 'server/jobs/**/*.ts', 'app/**/*.ts', 'app/**/*.tsx'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['TemplateElement[value.raw', 'Literal[value'].map((node) => ({
+          selector: `${node}=/^\\s*(select .* from|select \\$|insert into|update \\w+( \\w+)? set|delete from|with \\w+ as) /i]`,
+          message: 'SQL lies in server/db/queries.',
+        })),
+        {
+          selector: "CallExpression[callee.object.name='Promise'] > ArrayExpression > * > AwaitExpression",
+          message: 'While this waits, nobody hears the others fail, which ends the process: await it before.',
+        },
+      ],
+    },
+  },
   { plugins: { 'react-hooks': reactHooks }, rules: reactHooks.configs.recommended.rules, files: ['app/**/*.{ts,tsx}'] },
   {
     files: ['core/**/*.ts'],

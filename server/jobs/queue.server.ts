@@ -4,6 +4,7 @@ import type { Transaction } from 'sequelize';
 import { config } from '../config.server';
 import { log } from '../log.server';
 import { sequelize } from '../db/connection';
+import { addJobsSql } from '../db/queries/queue';
 
 /** The jobs there are and what each is given. */
 export interface JobPayloads {
@@ -57,10 +58,7 @@ export async function addJobs<N extends JobName>(
 ): Promise<void> {
   await queue();
   for (let at = 0; at < jobs.length; at += 500)
-    await sequelize.query(
-      `select count(graphile_worker.add_job($1, job->'payload', job_key := job->>'key', max_attempts := $3, priority := $4)) from json_array_elements($2::json) job`,
-      { bind: [name, JSON.stringify(jobs.slice(at, at + 500)), mostAttempts, priority], transaction },
-    );
+    await sequelize.query(addJobsSql, { bind: [name, JSON.stringify(jobs.slice(at, at + 500)), mostAttempts, priority], transaction });
 }
 
 export async function closeQueue(): Promise<void> {

@@ -2,6 +2,7 @@ import { EventEmitter } from 'node:events';
 import { run, type Runner, type TaskList, type WorkerEvents } from 'graphile-worker';
 import { config } from '../config.server';
 import { selectRows, sequelize } from '../db/connection';
+import { beatSql, forgetHeartbeatsSql, forgetOldHeartbeatsSql, silentWorkersSql, spentJobsSql } from '../db/queries/runner';
 import { log } from '../log.server';
 import { sweepStore } from '../storage/keeping.server';
 import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
@@ -73,13 +74,7 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     events,
   });
   void queueOutdatedLoops().catch((error: unknown) => log.error(error, 'loops of an older analysis could not be queued'));
-  const beat = () =>
-    sequelize
-      .query(
-        'insert into worker_heartbeats (worker_id, seen_at) select unnest($1::text[]), now() on conflict (worker_id) do update set seen_at = now()',
-        { bind: [[...ids]] },
-      )
-      .catch(() => {});
+  const beat = () => sequelize.query(beatSql, { bind: [[...ids]] }).catch(() => {});
   const timers = [
     setInterval(() => void beat(), heartbeatMs),
     setInterval(() => void reap().catch(() => {}), reapMs),
@@ -92,18 +87,14 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     stop: async () => {
       timers.forEach(clearInterval);
       await runner.stop();
-      await sequelize.query('delete from worker_heartbeats where worker_id = any($1::text[])', { bind: [[...ids]] }).catch(() => {});
+      await sequelize.query(forgetHeartbeatsSql, { bind: [[...ids]] }).catch(() => {});
     },
   };
 }
 
 /** Jobs whose last attempt ended with its process are never taken again: what waits for them is told, and they are closed. */
 async function giveUpSpent(): Promise<void> {
-  const spent = await selectRows<{ id: string; name: JobName; payload: unknown }>(
-    `select j.id::text, t.identifier as name, j.payload from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id
-    where j.locked_at is null and j.attempts >= j.max_attempts and t.identifier = any($1::text[])`,
-    [Object.keys(tasks)],
-  );
+  const spent = await selectRows<{ id: string; name: JobName; payload: unknown }>(spentJobsSql, [Object.keys(tasks)]);
   for (const { id, name, payload } of spent) {
     await (tasks[name].giveUp as (payload: unknown) => Promise<void>)(payload);
     await (await queue()).completeJobs([id]);
@@ -115,14 +106,10 @@ async function giveUpSpent(): Promise<void> {
  * job but never sent a sign of life counts from when it took the job.
  */
 export async function reap(silent = silentSeconds): Promise<string[]> {
-  const rows = await selectRows<{ id: string }>(
-    `select distinct j.locked_by as id from graphile_worker._private_jobs j left join worker_heartbeats h on h.worker_id = j.locked_by
-    where j.locked_by is not null and coalesce(h.seen_at, j.locked_at) < now() - make_interval(secs => $1) and j.locked_at < now() - make_interval(secs => $1)`,
-    [silent],
-  );
+  const rows = await selectRows<{ id: string }>(silentWorkersSql, [silent]);
   const ids = rows.map((row) => row.id);
   if (ids.length) await (await queue()).forceUnlockWorkers(ids);
   await giveUpSpent();
-  await sequelize.query("delete from worker_heartbeats where seen_at < now() - interval '1 day'");
+  await sequelize.query(forgetOldHeartbeatsSql);
   return ids;
 }

@@ -1,14 +1,12 @@
 import { contextEvidence } from '~core/analysis/evidence/context';
 import { selectRows } from '../db/connection';
+import { loopsOfPackSql } from '../db/queries/context';
 import { announceLibrary } from '../events/announce.server';
 import { activeEvidence, replaceContext } from './facts.server';
 
 /** Lets the loops of a pack speak for each other; what they said before is superseded. Run when all of a pack has been heard. */
 export async function settleContext(packId: number): Promise<void> {
-  const loops = await selectRows<{ id: number; setId: number | null }>(
-    'select id, set_id as "setId" from loops where pack_id = $1 and archived_at is null order by id',
-    [packId],
-  );
+  const loops = await selectRows<{ id: number; setId: number | null }>(loopsOfPackSql, [packId]);
   const evidence = await activeEvidence(loops.map(({ id }) => id));
   const found = contextEvidence(
     loops.map(({ id, setId }) => ({ id, set: setId === null ? null : String(setId), evidence: evidence.get(id) ?? [] })),

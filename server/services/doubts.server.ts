@@ -1,6 +1,7 @@
 import { doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/registry';
-import { sureFrom, type Candidate } from '~core/analysis/facts';
+import type { Candidate } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
+import { doubtCountsSql, doubtsSql } from '../db/queries/doubts';
 import type { LoopRow } from '~contracts/loop-row';
 import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';
 import { findRowsById } from './search.server';
@@ -24,22 +25,11 @@ export interface DoubtQueue {
   readonly doubts: readonly Doubt[];
 }
 
-const doubtful = (attribute: DoubtAttribute): string => `archived_at is null and ${attribute}_confidence < ${sureFrom}`;
-
 /** The queue of doubtful facts, its first `limit`. @param only one kind of fact; null for all */
 export async function findDoubts(personId: number, only: DoubtAttribute | null = null, limit = doubtsAtOnce): Promise<DoubtQueue> {
-  // Each kind's own first ones by its index, then the first of those: nothing else is read.
-  const firstOfEach = doubtAttributes
-    .filter((attribute) => only === null || attribute === only)
-    .map(
-      (attribute) =>
-        `(select id, '${attribute}' as attribute, ${attribute}_confidence as confidence from loops where ${doubtful(attribute)} order by confidence, id limit $1)`,
-    );
-  const counts = await countDoubts(),
-    found = await selectRows<{ id: number; attribute: DoubtAttribute }>(
-      `select id, attribute from (${firstOfEach.join(' union all ')}) doubtful order by confidence, id, attribute limit $1`,
-      [limit],
-    );
+  const asked = doubtAttributes.filter((attribute) => only === null || attribute === only),
+    counts = await countDoubts(),
+    found = await selectRows<{ id: number; attribute: DoubtAttribute }>(doubtsSql(asked), [limit]);
   const ids = [...new Set(found.map(({ id }) => id))],
     rows = new Map((await findRowsById(ids, personId)).map((row) => [row.id, row])),
     chosen = await chosenFactsOf(ids);
@@ -57,8 +47,7 @@ export async function findDoubts(personId: number, only: DoubtAttribute | null =
 
 /** How many facts of each kind are in doubt. */
 export async function countDoubts(): Promise<Readonly<Record<DoubtAttribute, number>>> {
-  const counts = doubtAttributes.map((attribute) => `(select count(*)::int from loops where ${doubtful(attribute)}) as ${attribute}`),
-    [row] = await selectRows<Record<DoubtAttribute, number>>(`select ${counts.join(', ')}`);
+  const [row] = await selectRows<Record<DoubtAttribute, number>>(doubtCountsSql);
   return row;
 }
 

@@ -2,6 +2,7 @@ import { Readable } from 'node:stream';
 import { audibleTracks, type Project, type Track } from '~core/arrangement/tree';
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
+import { licencesSql, findExportSql } from '../db/queries/exports';
 import { ExportRow } from '../db/models/projects';
 import { announce } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
@@ -75,9 +76,7 @@ const loopIdsOf = (tracks: readonly Track[]): number[] => [...new Set(tracks.fla
 
 /** What is heard in a piece, from which pack, under which licence, as plain text. */
 export async function creditsText(project: Project, loops: readonly LoopRow[]): Promise<string> {
-  const licences = await selectRows<{ id: number; licence: string }>('select id, licence from packs where id = any($1::int[])', [
-    loops.map((loop) => loop.packId),
-  ]);
+  const licences = await selectRows<{ id: number; licence: string }>(licencesSql, [loops.map((loop) => loop.packId)]);
   const byPack = new Map(licences.map(({ id, licence }) => [id, licence]));
   const tracksOf = (loopId: number) =>
     audibleTracks(project).flatMap((track) => track.clips.filter((clip) => clip.loopId === loopId).map(() => track.name));
@@ -132,7 +131,7 @@ export async function findExport(exportId: number): Promise<{
   readonly rateHz: number;
 } | null> {
   const [row] = await selectRows<{ name: string; fileSha: string | null; credits: string | null; bits: number; rateHz: number }>(
-    'select p.name, e.file_sha256 as "fileSha", e.credits, e.bits, e.rate_hz as "rateHz" from exports e join projects p on p.id = e.project_id where e.id = $1',
+    findExportSql,
     [exportId],
   );
   return row ?? null;

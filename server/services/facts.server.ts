@@ -7,6 +7,7 @@ import { sameValue, type Attribute, type Candidate, type Evidence } from '~core/
 import { analyserVersion, outdatedParts, partVersions, type Part } from '~core/analysis/parts';
 import { isSaidBy } from '~core/analysis/said-by';
 import { selectRows, sequelize } from '../db/connection';
+import { tagNamesSql } from '../db/queries/facts';
 import { Fact, Loop, Pack } from '../db/models/library';
 import { announceLoops } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
@@ -49,10 +50,7 @@ export async function chooseAgain(loopId: number, transaction: Transaction): Pro
   const facts = await Fact.findAll({ where: { loopId, supersededAt: null }, order: [['id', 'asc']], transaction });
   const chosen = chooseFacts(facts.map(toEvidence), measuredOf(loop));
   const pack = await Pack.findByPk(loop.packId, { transaction, rejectOnEmpty: true });
-  const tags = await selectRows<{ name: string }>(
-    'select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1',
-    [loopId],
-  );
+  const tags = await selectRows<{ name: string }>(tagNamesSql, [loopId]);
   await loop.update(
     {
       ...factColumns(chosen),

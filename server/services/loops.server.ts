@@ -4,6 +4,16 @@ import { chooseFacts } from '~core/analysis/evidence/choose';
 import { analyserVersion, partVersions } from '~core/analysis/parts';
 import { setStem, titleFromFileName } from '~core/names/parse-name';
 import { selectRows, sequelize } from '../db/connection';
+import {
+  lockFileSql,
+  tagsOfLoopSql,
+  siblingsSql,
+  usedInSql,
+  factsOfLoopSql,
+  findOrMakeSetSql,
+  addFavouriteSql,
+  addTagSql,
+} from '../db/queries/loops';
 import { Fact, Favourite, Loop, LoopTag, Pack, Tag } from '../db/models/library';
 import { announceLibrary } from '../events/announce.server';
 import type { AnalyseResult } from '../jobs/pool/protocol';
@@ -40,7 +50,7 @@ export async function addLoop(
   const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
   if (there) return { loopId: there.id, twinTitle: null };
   // Two equal files may be analysed at the same time: one waits here, and then finds the other.
-  await sequelize.query('select pg_advisory_xact_lock(hashtext($1))', { bind: [fileSha256], transaction });
+  await sequelize.query(lockFileSql, { bind: [fileSha256], transaction });
   const twin = await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
   if (twin) return { loopId: twin.id, twinTitle: twin.title };
   const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true }),
@@ -77,10 +87,7 @@ export async function addLoop(
 }
 
 async function findOrMakeSet(packId: number, stem: string, transaction: Transaction): Promise<number> {
-  const [rows] = await sequelize.query(
-    'insert into sets (pack_id, stem) values ($1, $2) on conflict (pack_id, stem) do update set stem = excluded.stem returning id',
-    { bind: [packId, stem], transaction },
-  );
+  const [rows] = await sequelize.query(findOrMakeSetSql, { bind: [packId, stem], transaction });
   return (rows as { id: number }[])[0].id;
 }
 
@@ -89,25 +96,11 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
   const [row] = await findRowsById([loopId], personId);
   const loop = await Loop.findByPk(loopId);
   if (!row || !loop) return null;
-  const facts = await selectRows<Omit<FactLine, 'at'> & { at: Date }>(
-    'select f.attribute, f.value, f.confidence, f.source, f.alternatives, f.reason, p.name::text as person, f.created_at as at from facts f left join people p on p.id = f.person_id where f.loop_id = $1 and f.superseded_at is null order by f.id',
-    [loopId],
-  );
+  const facts = await selectRows<Omit<FactLine, 'at'> & { at: Date }>(factsOfLoopSql, [loopId]);
   const [tags, siblings, usedIn, pack] = await Promise.all([
-    selectRows<{ name: string }>(
-      'select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1 order by t.name',
-      [loopId],
-    ),
-    loop.setId
-      ? selectRows<{ id: number; title: string }>(
-          'select id, title from loops where set_id = $1 and id <> $2 and archived_at is null order by title',
-          [loop.setId, loopId],
-        )
-      : [],
-    selectRows<{ id: number; name: string }>(
-      'select distinct p.id, p.name from clips c join projects p on p.id = c.project_id where c.loop_id = $1 and p.archived_at is null',
-      [loopId],
-    ),
+    selectRows<{ name: string }>(tagsOfLoopSql, [loopId]),
+    loop.setId ? selectRows<{ id: number; title: string }>(siblingsSql, [loop.setId, loopId]) : [],
+    selectRows<{ id: number; name: string }>(usedInSql, [loopId]),
     Pack.findByPk(loop.packId),
   ]);
   const { chosen } = chooseFacts(facts.map(toEvidence), measuredOf(loop));
@@ -132,7 +125,7 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
 
 export async function setFavourite(personId: number, loopId: number, wanted: boolean): Promise<void> {
   if (wanted)
-    await sequelize.query('insert into favourites (person_id, loop_id) values ($1, $2) on conflict do nothing', {
+    await sequelize.query(addFavouriteSql, {
       bind: [personId, loopId],
     });
   else await Favourite.destroy({ where: { personId, loopId } });
@@ -159,7 +152,7 @@ export async function setTag(loopId: number, name: string, wanted: boolean, pers
   await sequelize.transaction(async (transaction) => {
     const [tag] = await Tag.findOrCreate({ where: { name }, transaction });
     if (wanted)
-      await sequelize.query('insert into loop_tags (loop_id, tag_id, person_id) values ($1, $2, $3) on conflict do nothing', {
+      await sequelize.query(addTagSql, {
         bind: [loopId, tag.id, personId],
         transaction,
       });

@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
 import { selectRows } from '../db/connection';
+import { packsSql, packNamesSql } from '../db/queries/packs';
 import { Loop, Pack } from '../db/models/library';
 import { announceLibrary } from '../events/announce.server';
 import type { SignedIn } from './sessions.server';
@@ -29,21 +30,11 @@ export async function countPacks(archived = false): Promise<number> {
 
 /** Packs, newest first, `limit` of them. Archived ones apart. What is told of each is read of its own loops only. */
 export async function listPacks(archived = false, limit = packsAtOnce): Promise<PackLine[]> {
-  const rows = await selectRows<PackLine & { addedAt: Date | string }>(
-    `select p.id, p.name, p.vendor, p.licence, p.description, a.name::text as "addedBy", p.added_at as "addedAt",
-    c.loops, c."oneShots", c.notes,
-    coalesce((select json_agg(json_build_object('family', f.family, 'count', f.n) order by f.n desc) from (select family, count(*)::int as n from loops where pack_id = p.id and archived_at is null and family is not null group by family) f), '[]') as families,
-    coalesce((select json_agg(o.overview) from (select encode(overview, 'base64') as overview from loops where pack_id = p.id and archived_at is null and media = 'audio' order by id limit 7) o), '[]') as overviews
-    from (select * from packs where (archived_at is not null) = $1 order by added_at desc, id desc limit $2) p join people a on a.id = p.added_by
-    cross join lateral (select count(*) filter (where kind in ('loop', 'full-mix'))::int as loops, count(*) filter (where kind in ('one-shot', 'phrase'))::int as "oneShots", count(*) filter (where media = 'midi')::int as notes from loops where pack_id = p.id and archived_at is null) c
-    order by p.added_at desc, p.id desc`,
-    [archived, limit],
-  );
+  const rows = await selectRows<PackLine & { addedAt: Date | string }>(packsSql, [archived, limit]);
   return rows.map((row) => ({ ...row, addedAt: new Date(row.addedAt).toISOString() }));
 }
 
-export const packNames = (): Promise<{ id: number; name: string; vendor: string }[]> =>
-  selectRows('select id, name, vendor from packs where archived_at is null order by name');
+export const packNames = (): Promise<{ id: number; name: string; vendor: string }[]> => selectRows(packNamesSql);
 
 /** A pack is its own person's to archive, and the keepers'. */
 export const mayArchivePack = async (id: number, person: SignedIn): Promise<boolean> =>

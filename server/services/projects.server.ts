@@ -4,6 +4,7 @@ import { emptyProject, type Clip, type Project, type Track } from '~core/arrange
 import type { OpenProject } from '~contracts/open-project';
 import type { Key } from '~core/theory/key';
 import { selectRows, sequelize } from '../db/connection';
+import { projectsSql } from '../db/queries/projects';
 import { ChordRow, ClipRow, ProjectRow, SectionRow, TrackRow } from '../db/models/projects';
 import { announce } from '../events/announce.server';
 import { recordActivity } from './people.server';
@@ -169,12 +170,7 @@ export interface ProjectLine {
 export async function listProjects(archived = false): Promise<ProjectLine[]> {
   const rows = await selectRows<
     Omit<ProjectLine, 'key' | 'changedAt'> & { keyTonic: number | null; keyMode: 'major' | 'minor' | null; changedAt: Date }
-  >(
-    `select p.id, p.name, p.tempo_bpm as "tempoBpm", p.key_tonic as "keyTonic", p.key_mode as "keyMode", p.meter, a.name::text as "createdBy", p.changed_at as "changedAt",
-    (select count(*)::int from tracks t where t.project_id = p.id) as tracks, (select count(*)::int from clips c where c.project_id = p.id) as clips, coalesce((select max(start_beat + length_beats) from clips c where c.project_id = p.id), 0) as "endBeat"
-    from projects p join people a on a.id = p.created_by where (p.archived_at is not null) = $1 order by p.changed_at desc`,
-    [archived],
-  );
+  >(projectsSql, [archived]);
   return rows.map(({ keyTonic, keyMode, changedAt, ...row }) => ({
     ...row,
     changedAt: changedAt.toISOString(),

@@ -2,19 +2,19 @@ import { allParts, outdatedParts, partVersions, type Part, type PartVersions } f
 import { isSaidBy } from '~core/analysis/said-by';
 import type { Reading } from '~core/analysis/tempo/read-rhythm';
 import { selectRows } from '../db/connection';
+import { outdatedLoopsSql, outdatedOfPackSql, storedLoopSql } from '../db/queries/reanalysis';
 import { announceLoops } from '../events/announce.server';
 import { addJobs } from '../jobs/queue.server';
 import { renewInPool } from '../jobs/pool/pool.server';
 import { settleContext } from './context.server';
 import { activeEvidence, renewParts } from './facts.server';
 
-/** Loops of which some part was heard by another version than today's, which `$1` is. */
-const outdatedSql = 'not heard_by @> $1::jsonb',
-  partsNow = JSON.stringify(partVersions);
+/** What all parts are today, as loops keep it. */
+const partsNow = JSON.stringify(partVersions);
 
 /** Queues every loop that an older analyser heard. Safe to call at each start: a loop is queued once. */
 export async function queueOutdatedLoops(): Promise<number> {
-  const rows = await selectRows<{ id: number }>(`select id from loops where ${outdatedSql} order by id`, [partsNow]);
+  const rows = await selectRows<{ id: number }>(outdatedLoopsSql, [partsNow]);
   await addJobs(
     'analyse-again',
     rows.map(({ id }) => ({ payload: { loopId: id }, key: `analyse-again-${id}` })),
@@ -29,10 +29,7 @@ export async function analyseAgain(loopId: number): Promise<void> {
   // Of silence nothing was kept by which a part could be told.
   await hearAgain(loop, loop.readings ? outdatedParts(loop.heardBy) : allParts);
   // The last loop of a pack lets all of them speak for each other.
-  const [left] = await selectRows<{ count: number }>(`select count(*)::int as count from loops where ${outdatedSql} and pack_id = $2`, [
-    partsNow,
-    loop.packId,
-  ]);
+  const [left] = await selectRows<{ count: number }>(outdatedOfPackSql, [partsNow, loop.packId]);
   if (left.count === 0) await settleContext(loop.packId);
 }
 
@@ -60,12 +57,7 @@ interface StoredLoop {
 }
 
 async function storedLoop(loopId: number): Promise<StoredLoop | undefined> {
-  const [loop] = await selectRows<StoredLoop>(
-    `select id, media, file_sha256 as "fileSha", vendor_path as "vendorPath", pack_id as "packId",
-            heard_by as "heardBy", detail->'readings' as readings
-     from loops where id = $1`,
-    [loopId],
-  );
+  const [loop] = await selectRows<StoredLoop>(storedLoopSql, [loopId]);
   return loop;
 }
 

@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { config } from '../config.server';
 import { selectRows, sequelize } from '../db/connection';
+import { endSessionsSql, findSignedInSql, latestProjectOfSql, setSessionProjectSql } from '../db/queries/sessions';
 import { Person, Session } from '../db/models/people';
 import { announce } from '../events/announce.server';
 import { isDemoAccount } from './demo.server';
@@ -83,20 +84,14 @@ export async function signIn(name: string, password: string, address: string): P
 }
 
 async function latestProjectOf(personId: number): Promise<number | null> {
-  const [row] = await selectRows<{ id: number }>(
-    'select p.id from projects p left join sessions s on s.project_id = p.id and s.person_id = $1 where p.archived_at is null order by s.created_at desc nulls last, p.changed_at desc limit 1',
-    [personId],
-  );
+  const [row] = await selectRows<{ id: number }>(latestProjectOfSql, [personId]);
   return row?.id ?? null;
 }
 
 /** The person behind a session token, or null. */
 export async function findSignedIn(token: string | null): Promise<SignedIn | null> {
   if (!token) return null;
-  const [row] = await selectRows<SignedIn>(
-    'select p.id, p.name::text as name, p.role, s.project_id as "projectId" from sessions s join people p on p.id = s.person_id where s.token_hash = $1 and s.expires_at > now() and p.archived_at is null',
-    [hashToken(token)],
-  );
+  const [row] = await selectRows<SignedIn>(findSignedInSql, [hashToken(token)]);
   return row ?? null;
 }
 
@@ -108,20 +103,14 @@ export async function signOut(token: string | null): Promise<void> {
 
 /** Ends all sessions of a person, but for the one that is kept. */
 export async function endSessions(personId: number, keepToken: string | null = null): Promise<void> {
-  const ended = await selectRows<{ name: string }>(
-    "delete from sessions where person_id = $1 and token_hash <> $2 returning encode(token_hash, 'hex') as name",
-    [personId, keepToken ? hashToken(keepToken) : Buffer.alloc(0)],
-  );
+  const ended = await selectRows<{ name: string }>(endSessionsSql, [personId, keepToken ? hashToken(keepToken) : Buffer.alloc(0)]);
   if (ended.length > 0) await announce({ kind: 'signed-out', sessions: ended.map(({ name }) => name) });
 }
 
 /** Makes a project the one in the room for this session; null for none, or where there is none with that number. */
 export async function setSessionProject(token: string | null, projectId: number | null): Promise<void> {
   if (!token) return;
-  await sequelize.query(
-    'update sessions set project_id = (select id from projects where id = $2 and archived_at is null) where token_hash = $1',
-    { bind: [hashToken(token), projectId] },
-  );
+  await sequelize.query(setSessionProjectSql, { bind: [hashToken(token), projectId] });
 }
 
 /** Without the demo, whoever came in by a demo account's button goes. */

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import type { Transaction } from 'sequelize';
 import { selectRows, sequelize } from '../db/connection';
+import { isReferredSql, lockHashSql, referredSql } from '../db/queries/keeping';
 import type { StagedFile, StagedName, StoredFile } from './file-storage';
 import { storage } from './storage.server';
 
@@ -10,14 +11,7 @@ import { storage } from './storage.server';
  * who deletes the same hash wait for each other.
  */
 
-/** Every place that refers to a stored file. */
-const references = `
-  select file_sha256 as sha256 from loops union select sound_sha256 from loops
-  union select file_sha256 from import_files where file_sha256 is not null and state in ('queued', 'working')
-  union select file_sha256 from exports where file_sha256 is not null`;
-
-const lockHash = (sha256: string, transaction: Transaction) =>
-  sequelize.query("select pg_advisory_xact_lock(hashtext('store'), hashtext($1))", { bind: [sha256], transaction });
+const lockHash = (sha256: string, transaction: Transaction) => sequelize.query(lockHashSql, { bind: [sha256], transaction });
 
 /**
  * Takes a stream to the store and writes the rows that refer to it, both or none.
@@ -53,7 +47,7 @@ export async function dropUnreferred(hashes: Iterable<string | null>): Promise<n
     if (sha256 === null) continue;
     await sequelize.transaction(async (transaction) => {
       await lockHash(sha256, transaction);
-      const [rows] = await sequelize.query(`select 1 from (${references}) kept where sha256 = $1`, { bind: [sha256], transaction });
+      const [rows] = await sequelize.query(isReferredSql, { bind: [sha256], transaction });
       if (rows.length > 0 || (await storage.stat(sha256)) === null) return;
       await storage.delete(sha256);
       dropped++;
@@ -84,7 +78,7 @@ export async function checkStore({ readContents = false } = {}): Promise<StoreCh
     if (readContents && (await hashOf(file.sha256)) !== file.sha256) damaged.push(file.sha256);
   }
   // Read after the files: what came in meanwhile is referred to and not missed.
-  const referred = new Set((await selectRows<{ sha256: string }>(references, [])).map(({ sha256 }) => sha256)),
+  const referred = new Set((await selectRows<{ sha256: string }>(referredSql)).map(({ sha256 }) => sha256)),
     missing: string[] = [];
   for (const sha256 of referred) if (!there.has(sha256) && (await storage.stat(sha256)) === null) missing.push(sha256);
   return { files: there.size, bytes, missing, unreferred: [...there].filter((sha256) => !referred.has(sha256)), damaged };

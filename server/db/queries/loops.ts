@@ -105,3 +105,19 @@ export function pageSql(
 
 /** The same rows by id. */
 export const rowsByIdSql = `select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite from loops l ${joins} where l.id = any($1::int[])`;
+
+export const lockFileSql = /* sql */ `select pg_advisory_xact_lock(hashtext($1))`;
+
+export const findOrMakeSetSql = /* sql */ `insert into sets (pack_id, stem) values ($1, $2) on conflict (pack_id, stem) do update set stem = excluded.stem returning id`;
+
+export const factsOfLoopSql = /* sql */ `select f.attribute, f.value, f.confidence, f.source, f.alternatives, f.reason, p.name::text as person, f.created_at as at from facts f left join people p on p.id = f.person_id where f.loop_id = $1 and f.superseded_at is null order by f.id`;
+
+export const tagsOfLoopSql = /* sql */ `select t.name::text as name from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = $1 order by t.name`;
+
+export const siblingsSql = /* sql */ `select id, title from loops where set_id = $1 and id <> $2 and archived_at is null order by title`;
+
+export const usedInSql = /* sql */ `select distinct p.id, p.name from clips c join projects p on p.id = c.project_id where c.loop_id = $1 and p.archived_at is null`;
+
+export const addFavouriteSql = /* sql */ `insert into favourites (person_id, loop_id) values ($1, $2) on conflict do nothing`;
+
+export const addTagSql = /* sql */ `insert into loop_tags (loop_id, tag_id, person_id) values ($1, $2, $3) on conflict do nothing`;

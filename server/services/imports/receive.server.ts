@@ -3,6 +3,7 @@ import { Op, type Transaction } from 'sequelize';
 import { safePath } from '~core/names/safe-path';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { sequelize } from '../../db/connection';
+import { recordFileSql } from '../../db/queries/imports';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import type { FileState } from '~core/imports/states';
 import { announce } from '../../events/announce.server';
@@ -33,10 +34,10 @@ export interface FileRecord {
 
 /** Adds a file's row to a batch, or changes the one that is there. */
 export async function recordFile(file: FileRecord, transaction?: Transaction): Promise<void> {
-  await sequelize.query(
-    'insert into import_files (batch_id, path, bytes, file_sha256, state, message) values ($1, $2, $3, $4, $5, $6) on conflict (batch_id, path) do update set bytes = excluded.bytes, file_sha256 = excluded.file_sha256, state = excluded.state, message = excluded.message',
-    { bind: [file.batchId, file.path, file.bytes, file.fileSha256 ?? null, file.state, file.message ?? null], transaction },
-  );
+  await sequelize.query(recordFileSql, {
+    bind: [file.batchId, file.path, file.bytes, file.fileSha256 ?? null, file.state, file.message ?? null],
+    transaction,
+  });
 }
 
 export type ReceiveResult = { readonly ok: true } | { readonly ok: false; readonly message: string };

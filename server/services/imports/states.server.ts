@@ -1,6 +1,7 @@
 import { Op, type Transaction, type WhereOptions } from 'sequelize';
 import { batchTransitions, fileTransitions, waitingFileStates, type BatchEvent, type FileEvent } from '~core/imports/states';
 import { sequelize } from '../../db/connection';
+import { markTwinsSql } from '../../db/queries/imports';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 
 /*
@@ -46,15 +47,7 @@ export const waitingOf = (batchId: number) => ({ batchId, state: { [Op.in]: [...
 
 /** Of equal files in one batch the first is analysed; the others say whose twin they are. One pass, however many are alike. */
 export async function markTwins(batchId: number, transaction: Transaction): Promise<void> {
-  await sequelize.query(
-    `update import_files f set state = '${fileTransitions.know.to}', message = 'the same file as “' || twin.path || '”'
-      from (
-        select id, first_value(id) over alike as first_id, first_value(path) over alike as path from import_files
-        where batch_id = $1 and file_sha256 is not null window alike as (partition by file_sha256 order by id)
-      ) twin
-      where f.id = twin.id and twin.first_id <> f.id and f.state = 'queued'`,
-    { bind: [batchId], transaction },
-  );
+  await sequelize.query(markTwinsSql, { bind: [batchId], transaction });
 }
 
 export interface Finished {

@@ -1,0 +1,14 @@
+export const packToDeleteSql = /* sql */ `select name, archived_at is not null as archived from packs where id = $1`;
+
+/** Loops of the pack that no project uses. */
+const unused = 'pack_id = $1 and not exists (select 1 from clips c where c.loop_id = loops.id)';
+
+export const forgetUnusedSql = `update import_files set loop_id = null where loop_id in (select id from loops where ${unused})`;
+
+export const deleteUnusedSql = `delete from loops where ${unused} returning file_sha256 as file, sound_sha256 as sound`;
+
+export const loopsLeftSql = 'select count(*)::int as left from loops where pack_id = $1';
+
+export const forgetPackSql = 'update import_batches set pack_id = null where pack_id = $1';
+
+export const deletePackSql = 'delete from packs where id = $1';

@@ -1,0 +1,1 @@
+export const notesByBarOfSql = /* sql */ `select detail->'bars' as bars, pitched from loops where id = $1`;
