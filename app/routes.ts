@@ -14,6 +14,7 @@ export default [
   ]),
   route('remote', 'routes/remote/route.tsx'),
   route('sign-out', 'routes/resources/sign-out.ts'),
+  route('api/v1/openapi.json', 'routes/resources/openapi.ts'),
   route('api/v1/loops', 'routes/resources/loops.ts'),
   route('api/v1/loops/archived', 'routes/resources/loops-archived.ts'),
   route('api/v1/loops/:loopId/favourite', 'routes/resources/loop-favourite.ts'),

@@ -1,0 +1,76 @@
+import type { AnyObjectSchema } from 'yup';
+import { batchForm, exportForm, fitDefaultsForm, projectForm, remoteForm } from '../forms/forms';
+
+export interface Endpoint {
+  readonly path: string;
+  readonly method: 'get' | 'post' | 'put' | 'delete';
+  readonly does: string;
+  /** The schema that its form is checked by; null where it takes none, or says itself what it takes. */
+  readonly form: AnyObjectSchema | null;
+  /** What it takes beside a form, in words. */
+  readonly takes?: string;
+}
+
+const endpoint = (
+  method: Endpoint['method'],
+  path: string,
+  does: string,
+  form: AnyObjectSchema | null = null,
+  takes?: string,
+): Endpoint => ({
+  path,
+  method,
+  does,
+  form,
+  ...(takes ? { takes } : {}),
+});
+
+/** Every address of the API; a test holds it against the routes. */
+export const endpoints: readonly Endpoint[] = [
+  endpoint('get', '/api/v1/openapi.json', 'This description'),
+  endpoint(
+    'get',
+    '/api/v1/loops',
+    'A page of rows that a search finds, or rows by id',
+    null,
+    'the parameters of the Library’s address, and `offset`; or `id`, several times',
+  ),
+  endpoint('put', '/api/v1/loops/archived', 'Archives loops', null, '`loopId`, several times'),
+  endpoint('delete', '/api/v1/loops/archived', 'Brings archived loops back', null, '`loopId`, several times'),
+  endpoint('put', '/api/v1/loops/{loopId}/favourite', 'Makes a loop a favourite of who asks'),
+  endpoint('delete', '/api/v1/loops/{loopId}/favourite', 'A favourite no longer'),
+  endpoint('put', '/api/v1/loops/{loopId}/tags/{tag}', 'Tags a loop'),
+  endpoint('delete', '/api/v1/loops/{loopId}/tags/{tag}', 'Takes a tag away'),
+  endpoint(
+    'put',
+    '/api/v1/loops/{loopId}/facts/{attribute}',
+    'A person’s word on a fact',
+    null,
+    '`value` in the attribute’s own form: tempo `124.6`, key `5m`',
+  ),
+  endpoint('delete', '/api/v1/loops/{loopId}/facts/{attribute}', 'Takes that word back: the detectors speak again'),
+  endpoint('put', '/api/v1/loops/{loopId}/fit-defaults', 'How a loop is always fitted', fitDefaultsForm),
+  endpoint('get', '/api/v1/loops/{loopId}/notes', 'The notes of a loop, bar by bar'),
+  endpoint('put', '/api/v1/facts/agreed', 'Agrees with facts as they stand', null, '`fact` as `17-tempo`, several times'),
+  endpoint('delete', '/api/v1/facts/agreed', 'Takes agreement back', null, '`fact` as `17-tempo`, several times'),
+  endpoint('get', '/api/v1/imports', 'The latest imports, or the files of one', null, '`batch`, `offset`'),
+  endpoint(
+    'post',
+    '/api/v1/imports',
+    'Opens an import, starts, stops, retries it, takes it back',
+    batchForm,
+    '`intent`: open, start, drop, retry, cancel, take-back, restore; `batchId` but for open',
+  ),
+  endpoint('put', '/api/v1/imports/{batchId}/files', 'A file of an import', null, 'the file as the body, `path` in the address'),
+  endpoint(
+    'post',
+    '/api/v1/projects',
+    'Makes a project, brings one into the room, archives one',
+    projectForm,
+    '`intent`: enter, archive, restore, from-loop; none makes one',
+  ),
+  endpoint('post', '/api/v1/projects/{projectId}/edits', 'Edits, with the revision they were made on', null, 'JSON: `revision`, `edits`'),
+  endpoint('get', '/api/v1/projects/{projectId}/exports', 'The mixdowns of a project'),
+  endpoint('post', '/api/v1/projects/{projectId}/exports', 'Asks for a mixdown', exportForm),
+  endpoint('post', '/api/v1/remote', 'Between the rooms and remotes of one person', remoteForm),
+];
