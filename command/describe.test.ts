@@ -11,7 +11,7 @@ import { hearSource } from '../server/jobs/pool/analyse-file';
 const wav = (channels: Float32Array[], sampleRateHz = 44100) => writeWav({ sampleRateHz, channels }, 'float32');
 const heard = (bytes: Uint8Array, path = '') => hearSource(bytesInMemory(bytes), path, { withTags: false, wavPath: null });
 const known = async (bytes: Uint8Array, path = '') => describeAnalysis((await heard(bytes, path)).analysis, []);
-const schema = JSON.parse(readFileSync(join(__dirname, '../../../docs/formats/analysis.schema.json'), 'utf8')) as {
+const schema = JSON.parse(readFileSync(join(__dirname, '../docs/formats/analysis.schema.json'), 'utf8')) as {
   $defs: { known: { required: string[]; properties: Record<string, unknown> } };
 };
 

@@ -110,10 +110,19 @@ describe('schedule', () => {
     expect(events).toHaveLength(1);
     expect(events[0].endFrame).toBe(10000);
   });
-  test('an endless candidate is scheduled lazily', () => {
-    const fitted = fitLoop(drums, { tempoBpm: 120, key: null, followTempo: true, followKey: true });
-    const events = scheduleRepetitions({ id: 'x', trackId: 't', fitted, startExact: 0, endExact: Infinity, offsetExact: 0, gainRatio: 1 });
+  test('an endless candidate is planned so far and no farther, without a gap and never a frame off', () => {
+    // A cycle that is no whole number of frames, so that it is begun anew again and again.
+    const fitted = fitLoop(drums, { tempoBpm: 121.3, key: null, followTempo: true, followKey: true }),
+      events = scheduleRepetitions({ id: 'x', trackId: 't', fitted, startExact: 0, endExact: Infinity, offsetExact: 0, gainRatio: 1 });
+    expect(Number.isInteger(fitted.cycleFrames)).toBe(false);
     expect(events[0].startFrame).toBe(0);
+    expect(events.length).toBeGreaterThan(10);
+    expect(events.length).toBeLessThanOrEqual(4096);
+    events.slice(1).forEach((event, k) => {
+      expect(event.startFrame).toBe(events[k].endFrame);
+      const cycles = event.startFrame / fitted.cycleFrames;
+      expect(Math.abs(cycles - Math.round(cycles)) * fitted.cycleFrames).toBeLessThanOrEqual(0.5 + 1e-6);
+    });
   });
 });
 

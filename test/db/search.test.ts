@@ -1,5 +1,7 @@
 import { fitLoop } from '~core/arrangement/fit-request';
-import { emptyQuery } from '~core/search/query';
+import type { LoopRow } from '~contracts/loop-row';
+import { scoreFit } from '~core/search/fit';
+import { emptyQuery, type SortColumn } from '~core/search/query';
 import { sine } from '../generators/signals';
 import { beats, importAll, openLibrary, wav, type Library, type Services } from './services';
 
@@ -52,9 +54,34 @@ describe('search', () => {
     expect(await find({ chosen: { key: ['no'] } })).toEqual([]);
   });
   test('sorting by every column, by fit too, and favourites per person', async () => {
-    const everything = (await find({})).length;
-    for (const sort of ['added', 'title', 'instrument', 'tempo', 'key', 'bars', 'length', 'loudness', 'pack', 'kind', 'fit'] as const)
-      for (const descending of [true, false]) expect((await find({ sort, descending })).length).toBe(everything);
+    const everything = (await find({})).length,
+      byColumn = {
+        added: (row: LoopRow) => row.addedAt,
+        title: (row: LoopRow) => row.title,
+        instrument: ({ source }: LoopRow) => source.family && `${source.family} ${source.instrument}`,
+        tempo: ({ source }: LoopRow) => source.tempoBpm,
+        key: ({ source }: LoopRow) => source.key && source.key.tonic * 2 + (source.key.mode === 'minor' ? 1 : 0),
+        bars: (row: LoopRow) => row.bars,
+        length: (row: LoopRow) => row.lengthSeconds,
+        loudness: ({ source }: LoopRow) => source.loudnessLufs,
+        pack: (row: LoopRow) => row.packName,
+        kind: ({ source }: LoopRow) => source.kind,
+        // The better it fits the higher it stands.
+        fit: ({ source }: LoopRow) => scoreFit(source, { tempoBpm: 120, key: null }),
+      };
+    for (const [sort, valueOf] of Object.entries(byColumn) as [SortColumn, (row: LoopRow) => string | number | null][])
+      for (const descending of [true, false]) {
+        const { rows } = await s.search.findLoops({ ...emptyQuery, sort, descending }, person, { tempoBpm: 120, key: null }, 0),
+          values = rows.map(valueOf),
+          known = values.filter((value) => value !== null);
+        expect(rows).toHaveLength(everything);
+        // What is not known comes last either way.
+        expect(values.slice(known.length).every((value) => value === null)).toBe(true);
+        known.slice(1).forEach((value, k) => {
+          const rises = typeof value === 'string' ? value.localeCompare(String(known[k]), 'en') : value - Number(known[k]);
+          expect(descending ? -rises : rises).toBeGreaterThanOrEqual(0);
+        });
+      }
     expect((await find({ sort: 'fit', descending: true }))[0]).toMatch(/120 bpm/);
     const { rows } = await s.search.findLoops(emptyQuery, person, null, 0);
     await s.loops.setFavourite(person, rows[0].id, true);
