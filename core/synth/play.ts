@@ -3,32 +3,10 @@ import { noteToHz } from '../units/pitch';
 import { kit } from './kit';
 import { createRandom } from './random';
 import type { Voice } from './voice';
-import {
-  bell,
-  brass,
-  cello,
-  clavinet,
-  electricPiano,
-  fingeredBass,
-  flute,
-  banjo,
-  harp,
-  kalimba,
-  lead,
-  marimba,
-  nylonGuitar,
-  organ,
-  pad,
-  piano,
-  pizzicato,
-  steelGuitar,
-  stringSection,
-  subBass,
-  synthBass,
-  synthPluck,
-  uprightBass,
-  voice,
-} from './voices/tonal';
+import { brass, cello, lead, pad, stringSection, synthPluck } from './voices/ensembles';
+import { clavinet, electricPiano, organ, piano } from './voices/keys';
+import { bell, flute, kalimba, marimba, voice } from './voices/mallets';
+import { fingeredBass, banjo, harp, nylonGuitar, pizzicato, steelGuitar, subBass, synthBass, uprightBass } from './voices/plucked';
 
 /** The voice that plays a note loop of an instrument (ids of `core/theory/instruments`). Unknown ones get the electric piano. */
 export const voiceByInstrument: Readonly<Record<string, Voice>> = {

@@ -6,7 +6,7 @@ import { packNames } from '~server/services/packs.server';
 import { roomProject } from '~server/services/room.server';
 import { countFacets, countLoops, findLoops } from '~server/services/search.server';
 import type { Route } from './+types/route';
-import { Charts } from './charts';
+import { Charts } from './charts/charts';
 import { LoopList } from './loop-list';
 import { QueryLine } from './query-line';
 

@@ -1,0 +1,19 @@
+import type { ReactNode } from 'react';
+import type { LoopQuery } from '~core/search/query';
+
+/** A chart changes the query that it shows. */
+export type Change = (changes: Partial<LoopQuery>, replace?: boolean) => void;
+export const chartHeight = 104;
+
+/** A chart with its name, and what can be done with it. */
+export function Frame({ title, hint, children }: { title: string; hint: string; children: ReactNode }) {
+  return (
+    <section className="flex min-w-0 flex-col px-3 py-1.5" aria-label={`${title} filter`}>
+      <h2 className="caps flex justify-between">
+        {title}
+        <span className="font-normal">{hint}</span>
+      </h2>
+      {children}
+    </section>
+  );
+}
