@@ -1,6 +1,6 @@
 import type { LoopSource } from '~core/arrangement/fit-request';
 
-/** A loop as lists, tray and engine know it. */
+/** A loop with all that is needed to hear it: as tray, project and engine know it. Lists have `LoopCard`s. */
 export interface LoopRow {
   readonly id: number;
   readonly title: string;

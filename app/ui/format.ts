@@ -1,5 +1,5 @@
 import { sureFrom } from '~core/analysis/facts';
-import { chooseReading, keyShift, type LoopSource } from '~core/arrangement/fit-request';
+import { chooseReading, keyShift, type LoopOutline } from '~core/arrangement/fit-request';
 import { keyName, pitchClassName, type Key } from '~core/theory/key';
 import { playbackRate } from '~core/units/time';
 
@@ -8,7 +8,7 @@ export const tempoText = (tempoBpm: number | null): string =>
   tempoBpm === null ? '—' : Math.abs(tempoBpm - Math.round(tempoBpm)) < 0.05 ? String(Math.round(tempoBpm)) : tempoBpm.toFixed(1);
 
 /** `D minor`; `unpitched`, `no single key` and `unknown` are different words. */
-export function keyText(source: Pick<LoopSource, 'key' | 'pitched'>): string {
+export function keyText(source: Pick<LoopOutline, 'key' | 'pitched'>): string {
   return source.key ? keyName(source.key) : source.pitched === null ? 'unknown' : source.pitched ? 'no single key' : 'unpitched';
 }
 
@@ -19,12 +19,12 @@ export const doubtMark = (confidence: number | null): string =>
 export const signed = (value: number, digits = 0): string => `${value < 0 ? '−' : value > 0 ? '+' : '±'}${Math.abs(value).toFixed(digits)}`;
 
 /** What following the tempo does to a loop, in percent of speed; null without a tempo. */
-export function stretchPercent(source: LoopSource, tempoBpm: number): number | null {
+export function stretchPercent(source: LoopOutline, tempoBpm: number): number | null {
   return source.tempoBpm === null ? null : (playbackRate(source.tempoBpm * chooseReading(source.tempoBpm, tempoBpm), tempoBpm) - 1) * 100;
 }
 
 /** `no shift`, `up 2`, `down 3`; null when key does not matter to it. */
-export function shiftText(source: LoopSource, key: Key | null): string | null {
+export function shiftText(source: LoopOutline, key: Key | null): string | null {
   if (!key || !source.key || source.pitched === false) return null;
   const shift = keyShift(source, key);
   return shift === 0 ? 'fits' : shift > 0 ? `up ${shift}` : `down ${-shift}`;

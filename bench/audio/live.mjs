@@ -35,6 +35,14 @@ async function startTap() {
   engine.master.connect(tap);
 }
 
+/** In the page: what a search finds, with all that hearing it needs; lists come without. */
+const wholeRowsInPage = () => {
+  window.wholeRows = async (query) => {
+    const { rows } = await (await fetch(`/api/v1/loops?${query}`)).json();
+    return (await fetch(`/api/v1/loops?${rows.map(({ id }) => `id=${id}`).join('&')}`)).json();
+  };
+};
+
 /** Every source that is started, with the frame it was given; blocks of the main thread over 50 ms. */
 function watch() {
   window.starts = [];
@@ -60,6 +68,7 @@ export async function benchLive(address, minutes) {
   const browser = await openBrowser(),
     page = await browser.newPage({ viewport: { width: 1280, height: 800 }, bypassCSP: true });
   await page.addInitScript(watch);
+  await page.addInitScript(wholeRowsInPage);
   await page.goto(`${address}/sign-in`);
   await page.getByRole('button', { name: 'Ines Marlowe' }).click();
   await page.waitForSelector('html[data-ready=yes]');
@@ -81,7 +90,7 @@ export async function benchLive(address, minutes) {
 async function fitting(page) {
   const ms = await page.evaluate(async () => {
     const { engine } = window.garnetfinch,
-      { rows } = await (await fetch('/api/v1/loops?kind=loop')).json(),
+      { rows } = await window.wholeRows('kind=loop'),
       found = rows.filter(
         ({ source }) => source.media === 'audio' && source.tempoBpm && source.beats && (source.beats * 60) / source.tempoBpm > 6,
       ),
@@ -110,7 +119,7 @@ async function fitting(page) {
 async function clickToSound(page) {
   const times = await page.evaluate(async () => {
     const { engine } = window.garnetfinch,
-      { rows } = await (await fetch('/api/v1/loops?kind=loop&family=drums')).json(),
+      { rows } = await window.wholeRows('kind=loop&family=drums'),
       found = [];
     engine.audition.setSettings({ startOn: 'now' });
     for (const row of rows.slice(0, 12)) {
@@ -183,7 +192,7 @@ async function arrowHeld(page, browser) {
  */
 async function act() {
   const { engine, projectStore } = window.garnetfinch,
-    { rows } = await (await fetch('/api/v1/loops?kind=loop&family=keys')).json(),
+    { rows } = await window.wholeRows('kind=loop&family=keys'),
     wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
     tempo = projectStore.store.getState().project.tempoBpm,
     counts = { seek: 0, swap: 0, start: 0, tempo: 0 };
@@ -342,11 +351,7 @@ async function manyTracks(page, address, minutes) {
     const { projectStore } = window.garnetfinch,
       rows = [];
     for (let offset = 0; rows.length < 64 && offset < 300; offset += 60)
-      rows.push(
-        ...(await (await fetch(`/api/v1/loops?kind=loop&offset=${offset}`)).json()).rows.filter(
-          ({ source }) => source.tempoBpm && source.beats,
-        ),
-      );
+      rows.push(...(await window.wholeRows(`kind=loop&offset=${offset}`)).rows.filter(({ source }) => source.tempoBpm && source.beats));
     rows.slice(0, 64).forEach((row, index) =>
       projectStore.edit(
         {

@@ -34,6 +34,9 @@ export interface LoopSource {
   readonly fitDefaults?: FitDefaults;
 }
 
+/** A loop without its hits and beats: enough for words, lists and where it would fit, not for hearing it. */
+export type LoopOutline = Omit<LoopSource, 'onsetFrames' | 'faintFrames' | 'beatFrames'>;
+
 /** Everything that determines the samples of a fitted loop; equal requests give equal buffers. */
 export interface FitRequest {
   /** A cycle goes round; what plays once does not. Notes are played, whichever. */

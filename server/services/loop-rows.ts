@@ -1,6 +1,7 @@
 import { beatMapHolds } from '~core/analysis/rhythm/beat-map';
+import type { LoopCard } from '~contracts/loop-card';
 import type { LoopRow } from '~contracts/loop-row';
-import type { LoopSource } from '~core/arrangement/fit-request';
+import type { LoopOutline, LoopSource } from '~core/arrangement/fit-request';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import type { Family } from '~core/theory/instruments';
@@ -45,12 +46,17 @@ export interface RawLoopRow {
   favourite: boolean;
 }
 
-export function toLoopRow(raw: RawLoopRow): LoopRow {
+/** What lists need of a row. */
+export type RawLoopCard = Omit<RawLoopRow, 'onsetFrames' | 'faintFrames' | 'beatFrames'>;
+
+export const toLoopRow = (raw: RawLoopRow): LoopRow => ({ ...toLoopCard(raw), source: toSource(raw) });
+
+export function toLoopCard(raw: RawLoopCard): LoopCard {
   return {
     id: raw.id,
     title: raw.title,
     fileName: raw.fileName,
-    source: toSource(raw),
+    source: toOutline(raw),
     bars: raw.bars,
     meter: raw.meter,
     tempoConfidence: raw.tempoConfidence,
@@ -68,7 +74,19 @@ export function toLoopRow(raw: RawLoopRow): LoopRow {
   };
 }
 
-function toSource(raw: RawLoopRow): LoopSource {
+const toSource = (raw: RawLoopRow): LoopSource => ({
+  ...toOutline(raw),
+  onsetFrames: raw.onsetFrames,
+  faintFrames: raw.faintFrames,
+  ...(beatMapHolds(
+    raw.beatFrames.map((frame) => frame / projectRateHz),
+    raw,
+  )
+    ? { beatFrames: raw.beatFrames }
+    : {}),
+});
+
+function toOutline(raw: RawLoopCard): LoopOutline {
   return {
     loopId: raw.id,
     kind: raw.kind,
@@ -84,15 +102,7 @@ function toSource(raw: RawLoopRow): LoopSource {
     instrument: raw.instrument,
     loudnessLufs: raw.loudnessLufs,
     startFrame: Math.round(raw.firstBarSeconds * projectRateHz),
-    onsetFrames: raw.onsetFrames,
-    faintFrames: raw.faintFrames,
     barBeats: loopBarBeats(raw),
-    ...(beatMapHolds(
-      raw.beatFrames.map((frame) => frame / projectRateHz),
-      raw,
-    )
-      ? { beatFrames: raw.beatFrames }
-      : {}),
     ...(Object.keys(raw.fitDefaults).length > 0 ? { fitDefaults: raw.fitDefaults } : {}),
   };
 }

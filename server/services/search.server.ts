@@ -4,14 +4,15 @@ import { selectRows } from '../db/connection';
 import { facets } from '~core/search/facets';
 import { chosenFacets, loopConditions, tempoFacet } from '../db/queries/loop-filter';
 import { countSql, facetsSql, pageSql, rowsByIdSql } from '../db/queries/loops';
+import type { LoopCard } from '~contracts/loop-card';
 import type { LoopRow } from '~contracts/loop-row';
-import { toLoopRow, type RawLoopRow } from './loop-rows';
+import { toLoopCard, toLoopRow, type RawLoopCard, type RawLoopRow } from './loop-rows';
 
 export const pageSize = 60;
 export type FacetCounts = Readonly<Record<string, readonly { readonly value: string; readonly count: number }[]>>;
 
 export interface LoopPage {
-  readonly rows: readonly LoopRow[];
+  readonly rows: readonly LoopCard[];
   readonly offset: number;
 }
 
@@ -24,7 +25,7 @@ export async function findLoops(
   limit = pageSize,
 ): Promise<LoopPage> {
   const { sql, bind } = pageSql(query, loopConditions(query, personId), personId, project, offset, limit);
-  return { rows: (await selectRows<RawLoopRow>(sql, bind)).map(toLoopRow), offset };
+  return { rows: (await selectRows<RawLoopCard>(sql, bind)).map(toLoopCard), offset };
 }
 
 export async function countLoops(query: LoopQuery, personId: number): Promise<number> {

@@ -1,5 +1,5 @@
 import { fitLoop } from '~core/arrangement/fit-request';
-import type { LoopRow } from '~contracts/loop-row';
+import type { LoopCard } from '~contracts/loop-card';
 import { scoreFit } from '~core/search/fit';
 import { emptyQuery, type SortColumn } from '~core/search/query';
 import { sine } from '../generators/signals';
@@ -48,7 +48,12 @@ describe('search', () => {
     const [now] = (await s.search.findLoops({ ...emptyQuery, chosen: { key: ['no'] } }, person, null, 0)).rows;
     expect(now.source).toMatchObject({ key: null, pitched: true });
     expect(
-      fitLoop(now.source, { tempoBpm: 120, key: { tonic: 2, mode: 'minor' }, followTempo: true, followKey: true }).shiftSemitones,
+      fitLoop((await s.search.findRowsById([now.id], person))[0].source, {
+        tempoBpm: 120,
+        key: { tonic: 2, mode: 'minor' },
+        followTempo: true,
+        followKey: true,
+      }).shiftSemitones,
     ).toBe(0);
     await s.facts.withdrawCorrection(found.id, 'key', person);
     expect(await find({ chosen: { key: ['no'] } })).toEqual([]);
@@ -56,20 +61,20 @@ describe('search', () => {
   test('sorting by every column, by fit too, and favourites per person', async () => {
     const everything = (await find({})).length,
       byColumn = {
-        added: (row: LoopRow) => row.addedAt,
-        title: (row: LoopRow) => row.title,
-        instrument: ({ source }: LoopRow) => source.family && `${source.family} ${source.instrument}`,
-        tempo: ({ source }: LoopRow) => source.tempoBpm,
-        key: ({ source }: LoopRow) => source.key && source.key.tonic * 2 + (source.key.mode === 'minor' ? 1 : 0),
-        bars: (row: LoopRow) => row.bars,
-        length: (row: LoopRow) => row.lengthSeconds,
-        loudness: ({ source }: LoopRow) => source.loudnessLufs,
-        pack: (row: LoopRow) => row.packName,
-        kind: ({ source }: LoopRow) => source.kind,
+        added: (row: LoopCard) => row.addedAt,
+        title: (row: LoopCard) => row.title,
+        instrument: ({ source }: LoopCard) => source.family && `${source.family} ${source.instrument}`,
+        tempo: ({ source }: LoopCard) => source.tempoBpm,
+        key: ({ source }: LoopCard) => source.key && source.key.tonic * 2 + (source.key.mode === 'minor' ? 1 : 0),
+        bars: (row: LoopCard) => row.bars,
+        length: (row: LoopCard) => row.lengthSeconds,
+        loudness: ({ source }: LoopCard) => source.loudnessLufs,
+        pack: (row: LoopCard) => row.packName,
+        kind: ({ source }: LoopCard) => source.kind,
         // The better it fits the higher it stands.
-        fit: ({ source }: LoopRow) => scoreFit(source, { tempoBpm: 120, key: null }),
+        fit: ({ source }: LoopCard) => scoreFit(source, { tempoBpm: 120, key: null }),
       };
-    for (const [sort, valueOf] of Object.entries(byColumn) as [SortColumn, (row: LoopRow) => string | number | null][])
+    for (const [sort, valueOf] of Object.entries(byColumn) as [SortColumn, (row: LoopCard) => string | number | null][])
       for (const descending of [true, false]) {
         const { rows } = await s.search.findLoops({ ...emptyQuery, sort, descending }, person, { tempoBpm: 120, key: null }, 0),
           values = rows.map(valueOf),
@@ -124,5 +129,13 @@ describe('search', () => {
     expect(line).toMatchObject({ name: 'Loft', vendor: 'Quay Street Keys', addedBy: 'Ada Quill' });
     expect(line.loops + line.oneShots).toBe(everything);
     expect(line.families.reduce((sum, { count }) => sum + count, 0)).toBe(everything);
+  });
+  test('lists bring no hits; a loop by its number brings them', async () => {
+    const [card] = (await s.search.findLoops({ ...emptyQuery, words: 'groove' }, person, null, 0)).rows,
+      [row] = await s.search.findRowsById([card.id], person);
+    expect(card.source).not.toHaveProperty('onsetFrames');
+    expect(card.source).not.toHaveProperty('beatFrames');
+    expect(row.source.onsetFrames.length).toBeGreaterThan(8);
+    expect(row).toMatchObject(card);
   });
 });

@@ -17,16 +17,16 @@ import {
   visit,
   waitForFits,
   waitForFrame,
+  wholeRows,
 } from './support';
 
 const candidate = (page: Page) => page.evaluate(() => window.garnetfinch.engine.store.getState().candidate);
 const sounding = (page: Page) =>
   page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
 
+/** What a search finds, whole, as it is heard. */
 async function rowsOf(page: Page, query: string): Promise<{ id: number; title: string; source: LoopSource }[]> {
-  return (
-    (await (await page.request.get(`/api/v1/loops?${query}`)).json()) as { rows: { id: number; title: string; source: LoopSource }[] }
-  ).rows;
+  return (await wholeRows(page.request, query)) as { id: number; title: string; source: LoopSource }[];
 }
 
 /** Samples as 16-bit numbers, hashed. */

@@ -182,6 +182,15 @@ export async function rowOf(request: APIRequestContext, loopId: number): Promise
   return ((await (await request.get(`/api/v1/loops?id=${loopId}`)).json()) as { rows: object[] }).rows[0];
 }
 
+/** The rows that a search finds, in its order, with all that hearing them needs: lists come without. */
+export async function wholeRows(request: APIRequestContext, query: string): Promise<{ id: number }[]> {
+  const found = ((await (await request.get(`/api/v1/loops?${query}`)).json()) as { rows: { id: number }[] }).rows,
+    whole = (
+      (await (await request.get(`/api/v1/loops?${found.map(({ id }) => `id=${id}`).join('&')}`)).json()) as { rows: { id: number }[] }
+    ).rows;
+  return found.flatMap(({ id }) => whole.filter((row) => row.id === id));
+}
+
 /** Makes a project, which comes into the room of this session. */
 export async function makeProject(page: Page, name: string, tempo: number, key = 'none'): Promise<number> {
   const response = await page.request.post('/api/v1/projects', {

@@ -2,7 +2,20 @@ import { expect, type Page } from '@playwright/test';
 import { createRandom } from '../../core/synth/random';
 import { noOverrides } from '../../core/arrangement/fit-settings';
 import { writeSmf } from '../../core/formats/smf/write';
-import { accounts, correct, importFiles, originOf, readTap, signIn, startTap, test, visit, waitForFits, waitForFrame } from './support';
+import {
+  accounts,
+  correct,
+  importFiles,
+  originOf,
+  readTap,
+  signIn,
+  startTap,
+  test,
+  visit,
+  waitForFits,
+  waitForFrame,
+  wholeRows,
+} from './support';
 
 /** How many candidates are tried; more with PLACED_IS_HEARD=60, of which 20 play once. */
 const tries = Number(process.env.PLACED_IS_HEARD ?? 5);
@@ -55,11 +68,7 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
           `/api/v1/loops?q=${encodeURIComponent(shots)}&sort=title`,
         ].map(
           async (address) =>
-            (
-              (await (await page.request.get(address)).json()) as {
-                rows: { id: number; title: string; source: { tempoBpm: number | null } }[];
-              }
-            ).rows,
+            (await wholeRows(page.request, address.split('?')[1])) as { id: number; title: string; source: { tempoBpm: number | null } }[],
         ),
       )
     ).map((list) => list.filter(({ source }) => source.tempoBpm === null || source.tempoBpm > 80));
@@ -204,7 +213,8 @@ test('no page breaks its own rules: nothing that is refused is loaded or run, an
   await signIn(page);
   for (const address of ['/packs', '/packs/ear', '/people', '/projects', '/diagnostics', '/?kind=loop']) await visit(page, address);
   await page.evaluate(async () => {
-    const { rows } = (await (await fetch('/api/v1/loops?kind=loop&family=keys')).json()) as { rows: unknown[] };
+    const found = (await (await fetch('/api/v1/loops?kind=loop&family=keys')).json()) as { rows: { id: number }[] },
+      { rows } = (await (await fetch(`/api/v1/loops?id=${found.rows[0].id}`)).json()) as { rows: unknown[] };
     await window.garnetfinch.engine.play();
     await window.garnetfinch.engine.audition.start(rows[0]);
   });

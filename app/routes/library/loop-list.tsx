@@ -8,7 +8,9 @@ import { api, putOrDelete } from '~/ui/api';
 import { useChangedLoops } from '~/ui/changed-loops';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
+import type { LoopCard } from '~contracts/loop-card';
 import type { LoopRow } from '~contracts/loop-row';
+import { wholeLoops } from '~/ui/whole-loops';
 import type { LoopPage } from '~server/services/search.server';
 import { columns, roomy } from './columns';
 import { LoopListRow, type RowActs } from './loop-row';
@@ -89,7 +91,17 @@ export function LoopList({
   }, [query]);
 
   const ahead = (index: number) =>
-    engine.audition.prefetch([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is LoopRow => row !== null));
+    void wholeLoops()
+      .many([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is LoopCard => row !== null))
+      .then((rows) => engine.audition.prefetch(rows));
+  // Of several that are asked for only the last is heard, whichever comes first.
+  const asked = useRef(0),
+    withWhole = (row: LoopCard, use: (whole: LoopRow) => void) => {
+      const turn = ++asked.current;
+      void wholeLoops()
+        .of(row)
+        .then((whole) => whole && turn === asked.current && use(whole));
+    };
   const move = (index: number) => {
     const next = Math.max(0, Math.min(total - 1, index)),
       row = rowAt(next);
@@ -98,7 +110,7 @@ export function LoopList({
       wanted = revealedTop(next, view);
     if (wanted !== view.top && scroller.current) scroller.current.scrollTop = wanted;
     if (row) {
-      void engine.audition.start(row);
+      withWhole(row, (whole) => void engine.audition.start(whole));
       ahead(next);
     } else want(next, next);
   };
@@ -110,24 +122,25 @@ export function LoopList({
     engine.audition.handsFree.setList((delta) => latestMove.current(delta));
     return () => engine.audition.handsFree.setList(null);
   }, [engine]);
-  const toggleFavourite = (row: LoopRow) => {
+  const toggleFavourite = (row: LoopCard) => {
     patch(row.id, { favourite: !row.favourite });
     void fetcher.submit({}, { method: putOrDelete(!row.favourite), action: api.favourite(row.id) });
   };
-  const toggle = (index: number, row: LoopRow) => {
+  const toggle = (index: number, row: LoopCard) => {
     setSelected(index);
     scroller.current?.focus({ preventScroll: true });
-    engine.audition.toggle(row);
+    withWhole(row, (whole) => engine.audition.toggle(whole));
     ahead(index);
   };
+  const placeWhole = (row: LoopCard) => withWhole(row, (whole) => place({ row: whole }));
   // Rows keep the same functions while the list scrolls under them; else each step would draw every row anew.
-  const latest = useRef({ toggle, place, toggleFavourite });
+  const latest = useRef({ toggle, placeWhole, toggleFavourite });
   useEffect(() => {
-    latest.current = { toggle, place, toggleFavourite };
+    latest.current = { toggle, placeWhole, toggleFavourite };
   });
   const [acts] = useState<RowActs>(() => ({
     toggle: (index, row) => latest.current.toggle(index, row),
-    place: (row) => latest.current.place({ row }),
+    place: (row) => latest.current.placeWhole(row),
     favourite: (row) => latest.current.toggleFavourite(row),
   }));
   const onKeyDown = (event: React.KeyboardEvent) => {
@@ -145,7 +158,7 @@ export function LoopList({
       move(moves[event.key]);
     } else if (row && event.key === 'Enter') {
       event.preventDefault();
-      place({ row });
+      placeWhole(row);
     } else if (row && event.key.toLowerCase() === 'f') toggleFavourite(row);
     else if (row && event.key.toLowerCase() === 'o') void navigate(`/loops/${row.id}`);
   };

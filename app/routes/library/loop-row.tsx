@@ -10,19 +10,19 @@ import { instrumentById } from '~core/theory/instruments';
 import { FamilyMark } from '~/ui/family-mark';
 import { barsText, doubtMark, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
 import { Waveform } from '~/ui/waveform';
-import type { LoopRow } from '~contracts/loop-row';
+import type { LoopCard } from '~contracts/loop-card';
 import { columns, roomy } from './columns';
 
 /** What a row can ask of the list; the functions stay the same for the list's life. */
 export interface RowActs {
-  readonly toggle: (index: number, row: LoopRow) => void;
-  readonly place: (row: LoopRow) => void;
-  readonly favourite: (row: LoopRow) => void;
+  readonly toggle: (index: number, row: LoopCard) => void;
+  readonly place: (row: LoopCard) => void;
+  readonly favourite: (row: LoopCard) => void;
 }
 
 interface Props {
   readonly index: number;
-  readonly row: LoopRow | null;
+  readonly row: LoopCard | null;
   readonly selected: boolean;
   readonly sounding: boolean;
   readonly project: Project | null;
@@ -146,7 +146,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
 });
 
 /** The waveform, from which the loop can be dragged into the project. */
-function Handle({ row, sounding }: { row: LoopRow; sounding: boolean }) {
+function Handle({ row, sounding }: { row: LoopCard; sounding: boolean }) {
   const { listeners, setNodeRef } = useDraggable({ id: `row-${row.id}`, data: { row } });
   const Icon = sounding ? Pause : Play;
   return (

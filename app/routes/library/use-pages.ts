@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
-import type { LoopRow } from '~contracts/loop-row';
+import type { LoopCard } from '~contracts/loop-card';
 import type { LoopPage } from '~server/services/search.server';
 
 export const pageRows = 60;
@@ -10,13 +10,13 @@ export function usePages(
   query: LoopQuery,
   first: LoopPage,
 ): {
-  rowAt: (index: number) => LoopRow | null;
+  rowAt: (index: number) => LoopCard | null;
   /** Whether a loop is among the rows that are here. */
   has: (id: number) => boolean;
   want: (from: number, to: number) => void;
-  patch: (id: number, changes: Partial<LoopRow>) => void;
+  patch: (id: number, changes: Partial<LoopCard>) => void;
 } {
-  const pages = useRef(new Map<number, readonly LoopRow[]>()),
+  const pages = useRef(new Map<number, readonly LoopCard[]>()),
     asked = useRef(new Set<number>()),
     source = useRef<LoopPage | null>(null),
     [, redraw] = useState(0);
@@ -53,7 +53,7 @@ export function usePages(
     current.current = address;
   }, [address]);
   const rowAt = (index: number) => pages.current.get(Math.floor(index / pageRows))?.[index % pageRows] ?? null;
-  const patch = useCallback((id: number, changes: Partial<LoopRow>) => {
+  const patch = useCallback((id: number, changes: Partial<LoopCard>) => {
     for (const [page, rows] of pages.current)
       if (rows.some((row) => row.id === id))
         pages.current.set(

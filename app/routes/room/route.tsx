@@ -10,7 +10,8 @@ import { Toasts } from '~/ui/toast';
 import { ProjectStoreContext, ProjectStore } from '~/ui/project-store';
 import { requirePerson } from '~server/http/session.server';
 import { listProjects, openProject } from '~server/services/projects.server';
-import type { LoopRow } from '~contracts/loop-row';
+import type { LoopCard } from '~contracts/loop-card';
+import { wholeLoops } from '~/ui/whole-loops';
 import type { Route } from './+types/route';
 import { PlaceDialog } from './place-dialog';
 import { Ribbon } from './ribbon';
@@ -70,14 +71,14 @@ export default function Room({ loaderData }: Route.ComponentProps) {
             id="room"
             sensors={sensors}
             onDragEnd={({ active, over, activatorEvent, delta }) => {
-              const row = active.data.current?.row as LoopRow | undefined,
+              const card = active.data.current?.row as LoopCard | undefined,
                 beatAt = over?.data.current?.beatAt as ((clientX: number) => number) | undefined;
-              if (!row || !over || !(activatorEvent instanceof PointerEvent)) return;
-              place({
-                row,
-                startBeat: beatAt?.(activatorEvent.clientX + delta.x),
-                trackId: over.data.current?.trackId as string | undefined,
-              });
+              if (!card || !over || !(activatorEvent instanceof PointerEvent)) return;
+              const startBeat = beatAt?.(activatorEvent.clientX + delta.x),
+                trackId = over.data.current?.trackId as string | undefined;
+              void wholeLoops()
+                .of(card)
+                .then((row) => row && place({ row, startBeat, trackId }));
             }}
           >
             <a href="#page" className="btn btn-primary btn-sm absolute -top-20 left-2 z-50 focus:top-2">

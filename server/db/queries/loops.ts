@@ -40,10 +40,13 @@ function groupedSql(plain: readonly { readonly column: string; readonly name: st
 
 export const countSql = (where: string): string => `select count(*)::int as total from loops l where ${where}`;
 
-/** What the list shows of a loop, with what fitting needs. */
-const rowColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l.instrument, l.family, l.tempo_bpm as "tempoBpm", l.tempo_confidence as "tempoConfidence", l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.key_confidence as "keyConfidence",
-  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.first_bar_seconds as "firstBarSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames", l.fit_defaults as "fitDefaults",
+/** What the list shows of a loop. */
+const cardColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l.instrument, l.family, l.tempo_bpm as "tempoBpm", l.tempo_confidence as "tempoConfidence", l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.key_confidence as "keyConfidence",
+  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.first_bar_seconds as "firstBarSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.fit_defaults as "fitDefaults",
   encode(l.overview, 'base64') as overview, l.pack_id as "packId", p.name as "packName", p.vendor, s.stem as "setStem", l.added_at as "addedAt", a.name::text as "addedBy"`;
+
+/** And what hearing it needs beside. */
+const rowColumns = `${cardColumns}, l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames"`;
 
 const joins = 'join packs p on p.id = l.pack_id left join sets s on s.id = l.set_id join people a on a.id = l.added_by';
 
@@ -98,12 +101,12 @@ export function pageSql(
   return {
     // Ordered and cut first, so that an index gives the order and only the page is numbered.
     sql: `with page as (select id, row_number() over () as place from (select l.id from loops l ${packJoin} where ${conditions.where()} order by ${order}, l.id ${direction} limit $${n + 2} offset $${n + 3}) ordered)
-      select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $${n + 1}) as favourite from page join loops l on l.id = page.id ${joins} order by page.place`,
+      select ${cardColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $${n + 1}) as favourite from page join loops l on l.id = page.id ${joins} order by page.place`,
     bind,
   };
 }
 
-/** The same rows by id. */
+/** Whole rows by id. */
 export const rowsByIdSql = `select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite from loops l ${joins} where l.id = any($1::int[])`;
 
 export const lockFileSql = /* sql */ `select pg_advisory_xact_lock(hashtext($1))`;
