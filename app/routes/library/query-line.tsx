@@ -22,8 +22,8 @@ function chipsOf(query: LoopQuery, packs: readonly { id: number; name: string }[
   ];
 }
 
-/** Facets with a list to choose from; bars are chosen in their chart. */
-const stepFacets = facets.filter(({ name, choices }) => choices !== null || name === 'pack');
+/** Facets with a list to choose from; families and bars are chosen in their charts. */
+const stepFacets = facets.filter(({ name, choices }) => (choices !== null && name !== 'family') || name === 'pack');
 
 /** One line that reads as a sentence: words, then each step taken, each of which can be taken back. */
 export function QueryLine({
@@ -54,7 +54,7 @@ export function QueryLine({
   const chips = chipsOf(query, packs);
   return (
     <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-b border-base-300 px-3 py-1.5" role="search">
-      <label className="input input-sm w-64">
+      <label className="input input-sm w-52">
         <Search className="quiet size-4" aria-hidden="true" />
         <span className="sr-only">Words in title, file, pack, instrument or tags</span>
         <input

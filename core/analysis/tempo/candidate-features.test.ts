@@ -1,6 +1,13 @@
 import { hits, rateHz, sine } from '../../../test/generators/signals';
 import { hear, type Heard } from '../listen/hear';
-import { rhythmFeatureCount, rhythmFeatures, sharedRhythmFeatures, type SharedRhythmFeatures } from './candidate-features';
+import {
+  rhythmFeatureCount,
+  rhythmFeatures,
+  sharedRhythmFeatures,
+  sharesNearGrids,
+  strengthOnParts,
+  type SharedRhythmFeatures,
+} from './candidate-features';
 import { measurePulse, type RhythmCandidate } from './candidates';
 
 const heardOf = (sound: Float32Array): Heard => hear({ channels: [sound], sampleRateHz: rateHz }),
@@ -18,8 +25,8 @@ const heardOf = (sound: Float32Array): Heard => hear({ channels: [sound], sample
 let shared: SharedRhythmFeatures;
 beforeAll(() => (shared = sharedOf(heardOf(hits(times, 4)))));
 
-/** Onsets of all bands on the parts of the beat: 0, ½, ¼, ¾, ⅓, ⅔ of it. */
-const onParts = (features: readonly number[]): readonly number[] => features.slice(18, 24);
+/** All bands together. */
+const allBands = 4;
 
 test('there are as many features as the networks expect, whatever the reading', () => {
   for (const candidate of [reading(), reading({ meter: '3/4', bars: 8, tempoBpm: 180 }), reading({ meter: '6/8', bars: 1, tempoBpm: 51 })])
@@ -27,20 +34,20 @@ test('there are as many features as the networks expect, whatever the reading', 
 });
 
 test('at the right tempo the beats are stronger than the halves, and those stronger than the quarters of a beat', () => {
-  const [beats, halves, quarters] = onParts(rhythmFeatures(shared, reading()));
+  const [beats, halves, quarters] = strengthOnParts(shared, reading(), allBands);
   expect(beats).toBeGreaterThan(halves);
   expect(halves).toBeGreaterThan(quarters);
 });
 
 test('at a wrong tempo the beats are weaker', () => {
   const wrong = reading({ tempoBpm: 133, bars: 2 });
-  expect(onParts(rhythmFeatures(shared, wrong))[0]).toBeLessThan(onParts(rhythmFeatures(shared, reading()))[0]);
+  expect(strengthOnParts(shared, wrong, allBands)[0]).toBeLessThan(strengthOnParts(shared, reading(), allBands)[0]);
 });
 
 test('a reading that starts beside the first hit has its hits off the grid', () => {
   const late = reading({ startSeconds: 0.13 }),
     // Share of onsets near a grid of one a beat, more than chance would have there.
-    nearBeats = (candidate: RhythmCandidate) => rhythmFeatures(shared, candidate)[33];
+    nearBeats = (candidate: RhythmCandidate) => sharesNearGrids(shared, candidate)[0];
   expect(nearBeats(reading())).toBeGreaterThan(nearBeats(late) + 0.3);
 });
 

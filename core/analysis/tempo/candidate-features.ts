@@ -155,6 +155,54 @@ const closeness = (value: number, scale: number): number => Math.exp(-Math.abs(v
 
 export const rhythmFeatureCount = 104 + gridFeatureCount + accentFeatureCount + releaseFeatureCount + cutFeatureCount;
 
+const beatsOf = (candidate: RhythmCandidate): number => candidate.bars * barBeatsOf(candidate);
+
+/** Where what was heard of a reading ends. */
+const heardEndOf = ({ heard }: SharedRhythmFeatures, candidate: RhythmCandidate): number =>
+  Math.min(candidate.startSeconds + beatsOf(candidate) * beatsToSeconds(1, candidate.tempoBpm), heard.heardSeconds) - 0.01;
+
+/** Beats of a reading that lie in what was heard. */
+function countedBeats(shared: SharedRhythmFeatures, candidate: RhythmCandidate): number {
+  const heard = (heardEndOf(shared, candidate) - candidate.startSeconds) / beatsToSeconds(1, candidate.tempoBpm);
+  return Math.max(1, Math.min(beatsOf(candidate), Math.floor(heard + 0.05)));
+}
+
+/** Strength of a band's onsets on the beats, the halves, the quarters and the thirds of them, each against the band's mean; in 6/8 beats, thirds, halves, sixths. */
+export function strengthOnParts(shared: SharedRhythmFeatures, candidate: RhythmCandidate, band: number): number[] {
+  const { heard, near, means } = shared,
+    { startSeconds, meter, tempoBpm } = candidate,
+    beat = beatsToSeconds(1, tempoBpm),
+    counted = countedBeats(shared, candidate),
+    parts = meter === '6/8' ? [0, 1 / 3, 2 / 3, 1 / 2, 1 / 6, 5 / 6] : [0, 1 / 2, 1 / 4, 3 / 4, 1 / 3, 2 / 3];
+  return parts.map((part) => {
+    let sum = 0;
+    for (let k = 0; k < counted; k++)
+      sum += near[band][Math.round((startSeconds + (k + part) * beat - 0.003) / heard.onsets.hopSeconds) + 1] ?? 0;
+    return squash(sum / counted / (means[band] + 1e-6));
+  });
+}
+
+const nearGridSeconds = 0.022;
+
+/** Share of the onsets' strength near grids of 1, 2, 3, 4, 6 a beat, less the share that chance would give. */
+export function sharesNearGrids(shared: SharedRhythmFeatures, candidate: RhythmCandidate): number[] {
+  const beat = beatsToSeconds(1, candidate.tempoBpm),
+    music = beatsOf(candidate) * beat,
+    grids = [1, 2, 3, 4, 6].map((per) => ({ cell: beat / per, inside: 0 }));
+  let allOnsets = 1e-6;
+  for (let k = 0; k < shared.onsetSeconds.length; k++) {
+    const t = shared.onsetSeconds[k] - candidate.startSeconds,
+      strength = shared.onsetStrengths[k];
+    if (t < -0.03 || t > music + 0.03) continue;
+    allOnsets += strength;
+    for (const grid of grids) {
+      const place = t / grid.cell;
+      if (Math.abs(place - Math.round(place)) * grid.cell < nearGridSeconds) grid.inside += strength;
+    }
+  }
+  return grids.map(({ cell, inside }) => inside / allOnsets - Math.min(1, (2 * nearGridSeconds) / cell));
+}
+
 /** Features of one candidate (after the measures that carried an earlier experiment, and those of Percival & Tzanetakis 2014 and Böck et al. 2015). */
 export function rhythmFeatures(shared: SharedRhythmFeatures, candidate: RhythmCandidate): number[] {
   const { heard, pulse, near, means } = shared,
@@ -168,17 +216,10 @@ export function rhythmFeatures(shared: SharedRhythmFeatures, candidate: RhythmCa
     features: number[] = [];
   const frameOf = (seconds: number) => Math.round((seconds - 0.003) / onsets.hopSeconds) + 1;
   const at = (band: number, seconds: number) => near[band][frameOf(seconds)] ?? 0;
-  const heardEnd = Math.min(endSeconds, heard.heardSeconds) - 0.01,
-    counted = Math.max(1, Math.min(beats, Math.floor((heardEnd - startSeconds) / beat + 0.05)));
+  const heardEnd = heardEndOf(shared, candidate),
+    counted = countedBeats(shared, candidate);
 
-  // Strength on the parts of the beat, by band, against the mean.
-  const parts = meter === '6/8' ? [0, 1 / 3, 2 / 3, 1 / 2, 1 / 6, 5 / 6] : [0, 1 / 2, 1 / 4, 3 / 4, 1 / 3, 2 / 3];
-  for (const band of [0, 2, 3, 4])
-    for (const part of parts) {
-      let sum = 0;
-      for (let k = 0; k < counted; k++) sum += at(band, startSeconds + (k + part) * beat);
-      features.push(squash(sum / counted / (means[band] + 1e-6)));
-    }
+  for (const band of [0, 2, 3, 4]) features.push(...strengthOnParts(shared, candidate, band));
   // Downbeats, second half, backbeat.
   const byBeat = (band: number, which: (beatInBar: number) => boolean) => {
     let sum = 0,
@@ -195,21 +236,7 @@ export function rhythmFeatures(shared: SharedRhythmFeatures, candidate: RhythmCa
     features.push(byBeat(band, (k) => k === Math.floor(perBar / 2)));
     features.push(byBeat(band, (k) => k % 2 === 1));
   }
-  // Share of onset strength near grids of 1, 2, 3, 4, 6 per beat, against the share that chance would give.
-  const tolerance = 0.022,
-    grids = [1, 2, 3, 4, 6].map((per) => ({ cell: beat / per, inside: 0 }));
-  let allOnsets = 1e-6;
-  for (let k = 0; k < shared.onsetSeconds.length; k++) {
-    const t = shared.onsetSeconds[k] - startSeconds,
-      strength = shared.onsetStrengths[k];
-    if (t < -0.03 || t > music + 0.03) continue;
-    allOnsets += strength;
-    for (const grid of grids) {
-      const place = t / grid.cell;
-      if (Math.abs(place - Math.round(place)) * grid.cell < tolerance) grid.inside += strength;
-    }
-  }
-  for (const { cell, inside } of grids) features.push(inside / allOnsets - Math.min(1, (2 * tolerance) / cell));
+  features.push(...sharesNearGrids(shared, candidate));
   // Repetition of onsets and of colour.
   const lag = (seconds: number, curve = pulse.all) => lagValue(curve, seconds / pulse.hopSeconds);
   const bar = perBar * beat;
