@@ -33,7 +33,8 @@ export function AnotherValue({ attribute, onCorrect }: { attribute: Attribute; o
       }}
     >
       <input
-        className="input input-xs w-20"
+        className={`input input-xs ${field.isNumber ? 'w-20' : 'w-56'}`}
+        title={field.label}
         inputMode={field.isNumber ? 'decimal' : 'text'}
         aria-label={field.label}
         placeholder={field.placeholder}

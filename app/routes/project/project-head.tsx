@@ -7,6 +7,7 @@ import { beatsPerBar, meters } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import { DragSlider } from '~/ui/drag-slider';
 import { signed, tempoText } from '~/ui/format';
+import { Popover } from '~/ui/popover';
 import { useProjectStore } from '~/ui/project-store';
 
 /** Name, tempo, key, meter and master. A change of tempo keeps every clip on its bars; a change of key moves pitched material only. */
@@ -120,63 +121,60 @@ function Sections({ project }: { project: Project }) {
     last = project.sections.at(-1),
     from = last ? (last.startBeat + last.lengthBeats) / bar + 1 : 1;
   return (
-    <details className="dropdown">
-      <summary className="btn btn-sm">Sections</summary>
-      <div className="dropdown-content panel z-30 mt-1 w-96 p-3 shadow-sm">
-        {project.sections.length === 0 && (
-          <p className="quiet">No sections yet. They structure the ribbon, and tell how long a placed loop lasts.</p>
-        )}
-        <ul className="flex flex-col gap-1">
-          {project.sections.map((section) => (
-            <li key={section.id} className="flex items-center gap-2">
-              <Field
-                plain
-                label={`Name of the section at bar ${section.startBeat / bar + 1}`}
-                width="w-36"
-                value={section.name}
-                onCommit={(name) => void projectStore.edit({ kind: 'set-section', sectionId: section.id, changes: { name } })}
-              />
-              <span className="quiet flex-1">
-                bars {section.startBeat / bar + 1}–{(section.startBeat + section.lengthBeats) / bar}
-              </span>
-              <button className="link" onClick={() => void projectStore.edit({ kind: 'remove-section', sectionId: section.id })}>
-                remove
-              </button>
-            </li>
-          ))}
-        </ul>
-        <form
-          className="mt-2 flex items-end gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            const form = new FormData(event.currentTarget);
-            const refused = projectStore.edit({
-              kind: 'add-section',
-              section: {
-                kind: 'section',
-                id: crypto.randomUUID(),
-                name: String(form.get('name')).trim(),
-                startBeat: (Number(form.get('bar')) - 1) * bar,
-                lengthBeats: Number(form.get('bars')) * bar,
-              },
-            });
-            if (refused) toast.error(refused);
-            event.currentTarget.reset();
-          }}
-        >
-          <input name="name" className="input input-sm flex-1" placeholder="Name" required aria-label="Name of the new section" />
-          <label className="flex flex-col">
-            <span className="caps">at bar</span>
-            <input key={from} name="bar" type="number" min={1} className="input input-sm w-16" defaultValue={from} />
-          </label>
-          <label className="flex flex-col">
-            <span className="caps">bars</span>
-            <input name="bars" type="number" min={1} className="input input-sm w-16" defaultValue={8} />
-          </label>
-          <button className="btn btn-sm btn-primary">Add</button>
-        </form>
-      </div>
-    </details>
+    <Popover label="Sections">
+      {project.sections.length === 0 && (
+        <p className="quiet">No sections yet. They structure the ribbon, and tell how long a placed loop lasts.</p>
+      )}
+      <ul className="flex flex-col gap-1">
+        {project.sections.map((section) => (
+          <li key={section.id} className="flex items-center gap-2">
+            <Field
+              plain
+              label={`Name of the section at bar ${section.startBeat / bar + 1}`}
+              width="w-36"
+              value={section.name}
+              onCommit={(name) => void projectStore.edit({ kind: 'set-section', sectionId: section.id, changes: { name } })}
+            />
+            <span className="quiet flex-1">
+              bars {section.startBeat / bar + 1}–{(section.startBeat + section.lengthBeats) / bar}
+            </span>
+            <button className="link" onClick={() => void projectStore.edit({ kind: 'remove-section', sectionId: section.id })}>
+              remove
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="mt-2 flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const form = new FormData(event.currentTarget);
+          const refused = projectStore.edit({
+            kind: 'add-section',
+            section: {
+              kind: 'section',
+              id: crypto.randomUUID(),
+              name: String(form.get('name')).trim(),
+              startBeat: (Number(form.get('bar')) - 1) * bar,
+              lengthBeats: Number(form.get('bars')) * bar,
+            },
+          });
+          if (refused) toast.error(refused);
+          event.currentTarget.reset();
+        }}
+      >
+        <input name="name" className="input input-sm flex-1" placeholder="Name" required aria-label="Name of the new section" />
+        <label className="flex flex-col">
+          <span className="caps">at bar</span>
+          <input key={from} name="bar" type="number" min={1} className="input input-sm w-16" defaultValue={from} />
+        </label>
+        <label className="flex flex-col">
+          <span className="caps">bars</span>
+          <input name="bars" type="number" min={1} className="input input-sm w-16" defaultValue={8} />
+        </label>
+        <button className="btn btn-sm btn-primary">Add</button>
+      </form>
+    </Popover>
   );
 }
 
@@ -186,25 +184,22 @@ function Chords({ project }: { project: Project }) {
     bar = beatsPerBar(project.meter);
   const text = formatChordLine(project.chords, bar);
   return (
-    <details className="dropdown">
-      <summary className="btn btn-sm">Chords</summary>
-      <div className="dropdown-content panel z-30 mt-1 w-96 p-3 shadow-sm">
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            const line = parseChordLine(String(new FormData(event.currentTarget).get('chords')), bar);
-            if (!line.ok) return void toast.error(`“${line.symbol}” is no chord. Write them like Dm7, F♯m, B♭/D.`);
-            const refused = projectStore.edit({ kind: 'set-chords', chords: line.chords });
-            if (refused) toast.error(refused);
-          }}
-        >
-          <label className="flex flex-col gap-1">
-            <span className="caps">One a bar; a dot keeps the one before; a comma parts a bar: Dm/G . Am,E7</span>
-            <textarea key={text} name="chords" className="textarea h-20 w-full" defaultValue={text} />
-          </label>
-          <button className="btn btn-sm btn-primary mt-2">Set</button>
-        </form>
-      </div>
-    </details>
+    <Popover label="Chords">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          const line = parseChordLine(String(new FormData(event.currentTarget).get('chords')), bar);
+          if (!line.ok) return void toast.error(`“${line.symbol}” is no chord. Write them like Dm7, F♯m, B♭/D.`);
+          const refused = projectStore.edit({ kind: 'set-chords', chords: line.chords });
+          if (refused) toast.error(refused);
+        }}
+      >
+        <label className="flex flex-col gap-1">
+          <span className="caps">One a bar; a dot keeps the one before; a comma parts a bar: Dm/G . Am,E7</span>
+          <textarea key={text} name="chords" className="textarea h-20 w-full" defaultValue={text} />
+        </label>
+        <button className="btn btn-sm btn-primary mt-2">Set</button>
+      </form>
+    </Popover>
   );
 }
