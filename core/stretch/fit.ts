@@ -11,7 +11,7 @@ export interface FitPlan {
   readonly stretchMode: StretchMode;
   /** The length of one cycle in the project, in frames. */
   readonly targetFrames: number;
-  /** Up is positive; 0 leaves the pitch alone. Hundredths are cents. The tape stretchMode has no use for it: its pitch follows from its speed. */
+  /** Up is positive; 0 leaves the pitch alone. Hundredths are cents. The tape has no use for it: its pitch follows from its speed. */
   readonly shiftSemitones: number;
   /** Where the character goes: formants by so much, with the voice mode only. */
   readonly formantSemitones?: number;
@@ -22,6 +22,9 @@ export interface FitPlan {
   readonly sampleRateHz?: number;
 }
 
+/** Checks from outside this tree may still name the mode by the word it had before. */
+const namedBefore = (plan: object): StretchMode => (plan as { readonly engine?: StretchMode }).engine ?? 'tonal';
+
 /** Silence behind what plays once: two of the longest frames, also an octave down and twice as fast. */
 const silenceFrames = 32768;
 
@@ -30,13 +33,21 @@ const resampleBelow = 0.0003;
 
 /**
  * One cycle of a loop, made to last exactly `targetFrames` and moved by `shiftSemitones`; the result is cyclic: its end joins
- * its start, and it never peaks farther over the cycle than its stretchMode may. With nothing to do it is a copy, bit for bit.
+ * its start, and it never peaks farther over the cycle than its mode may. With nothing to do it is a copy, bit for bit.
  * @param cycle `[channel][frame]`, one cycle, tail folded in
  * @param onsetFrames hits in frames of the cycle
  * @throws {RangeError} for a speed outside ¼–4, a shift outside ±24 or a character outside ±12
  */
 export function fitCycle(cycle: readonly Float32Array[], onsetFrames: readonly number[], plan: FitPlan): Float32Array[] {
-  const { targetFrames, shiftSemitones, stretchMode, formantSemitones = 0, markFrames = [], beats = 0, sampleRateHz = 44100 } = plan,
+  const {
+      targetFrames,
+      shiftSemitones,
+      stretchMode = namedBefore(plan),
+      formantSemitones = 0,
+      markFrames = [],
+      beats = 0,
+      sampleRateHz = 44100,
+    } = plan,
     sourceFrames = cycle[0].length;
   assertPositive('targetFrames', targetFrames);
   assertRange('shiftSemitones', shiftSemitones, -24, 24);
@@ -95,7 +106,7 @@ export function fitOnce(sound: readonly Float32Array[], onsetFrames: readonly nu
   );
 }
 
-/** What was made, its peaks held where its stretchMode's limit over the source's peak is; in place. */
+/** What was made, its peaks held where its mode's limit over the source's peak is; in place. */
 function heldUnder(cycle: readonly Float32Array[], stretchMode: StretchMode, made: Float32Array[]): Float32Array[] {
   let peak = 0;
   for (const plane of cycle) for (const value of plane) if (Math.abs(value) > peak) peak = Math.abs(value);
