@@ -1,4 +1,6 @@
+import { setMaxListeners, type EventEmitter } from 'node:events';
 import { join, resolve } from 'node:path';
+import { BrotliCompress, Gzip } from 'node:zlib';
 import { createRequestHandler } from '@react-router/express';
 import compression from 'compression';
 import express from 'express';
@@ -16,6 +18,8 @@ export const app = express();
 app.disable('x-powered-by');
 app.set('trust proxy', /^\d+$/.test(config.trustedProxy) ? Number(config.trustedProxy) : config.trustedProxy || false);
 app.use(guards);
+// A long page waits many times for the line to drain, and `compression` (1.8.1) forgets to unhear each wait until the page is through.
+setMaxListeners(1000, Gzip.prototype as EventEmitter, BrotliCompress.prototype as EventEmitter);
 app.use(compression({ filter: (request, response) => !request.path.startsWith('/media/') && compression.filter(request, response) }));
 
 if (process.env.NODE_ENV === 'production') {
