@@ -1,5 +1,16 @@
 import type { LoopSource } from '../../core/arrangement/fit-request';
-import { barsText, doubtMark, keyText, lengthWords, secondsText, shiftText, signed, stretchPercent, tempoText } from './format';
+import {
+  barsText,
+  doubtMark,
+  instrumentText,
+  keyText,
+  lengthWords,
+  secondsText,
+  shiftText,
+  signed,
+  stretchPercent,
+  tempoText,
+} from './format';
 
 const loop: LoopSource = {
   loopId: 1,
@@ -54,3 +65,9 @@ test('signs, bars, seconds', () => {
   expect([barsText(4), barsText(0.5), barsText(null)]).toEqual(['4', '0.5', '—']);
   expect([secondsText(7.742), secondsText(125)]).toEqual(['7.7 s', '2:05']);
 });
+test('an instrument, its family alone, nothing at all', () =>
+  expect([
+    instrumentText({ instrument: 'hats', family: 'drums' }),
+    instrumentText({ instrument: null, family: 'drums' }),
+    instrumentText({ instrument: null, family: null }),
+  ]).toEqual(['Hats', 'Drums, which?', 'unknown']));

@@ -1,3 +1,4 @@
+import { families, instrumentById } from '~core/theory/instruments';
 import { sureFrom } from '~core/analysis/facts';
 import { chooseReading, keyShift, type LoopOutline } from '~core/arrangement/fit-request';
 import { keyName, pitchClassName, type Key } from '~core/theory/key';
@@ -11,6 +12,10 @@ export const tempoText = (tempoBpm: number | null): string =>
 export function keyText(source: Pick<LoopOutline, 'key' | 'pitched'>): string {
   return source.key ? keyName(source.key) : source.pitched === null ? 'unknown' : source.pitched ? 'no single key' : 'unpitched';
 }
+
+/** `Hats`; of what is heard to be of a family and no more, `Drums, which?`. */
+export const instrumentText = ({ instrument, family }: Pick<LoopOutline, 'instrument' | 'family'>): string =>
+  instrumentById(instrument)?.label ?? (family ? `${families[family].label}, which?` : 'unknown');
 
 /** Doubt as a mark behind a value: nothing from 85 % on, `?` below, `??` below 55 %. */
 export const doubtMark = (confidence: number | null): string =>

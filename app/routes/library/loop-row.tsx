@@ -6,9 +6,8 @@ import { Link } from 'react-router';
 import { loopKinds } from '~core/analysis/attributes/loop-kinds';
 import type { Project } from '~core/arrangement/tree';
 import { scoreFit } from '~core/search/fit';
-import { instrumentById } from '~core/theory/instruments';
 import { FamilyMark } from '~/ui/family-mark';
-import { barsText, doubtMark, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
+import { barsText, doubtMark, instrumentText, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
 import { Waveform } from '~/ui/waveform';
 import type { LoopCard } from '~contracts/loop-card';
 import { columns, roomy } from './columns';
@@ -66,7 +65,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
       <span role="gridcell" className="flex min-w-0 items-center gap-1.5">
         <FamilyMark family={source.family} />
         <span className="min-w-0">
-          <span className="block truncate">{instrumentById(source.instrument)?.label ?? 'unknown'}</span>
+          <span className="block truncate">{instrumentText(source)}</span>
           {source.kind !== 'loop' && <span className="quiet block truncate text-[0.78rem]">{loopKinds[source.kind].toLowerCase()}</span>}
         </span>
       </span>

@@ -1,3 +1,4 @@
+import { instrumentText } from '~/ui/format';
 import { beatsToSeconds } from '~core/units/time';
 import { attributeRow, attributes } from '~core/analysis/attributes/registry';
 import { sureFrom, type Attribute, type Candidate } from '~core/analysis/facts';
@@ -37,7 +38,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
                 <p className="flex flex-wrap items-baseline gap-x-3">
                   <span className="text-base font-semibold" data-value>
                     {chosen
-                      ? inWords(attribute, chosen.value, barBeats)
+                      ? `${attribute === 'instrument' && detail.row.source.instrument === null ? `${instrumentText(detail.row.source)} Perhaps ` : ''}${inWords(attribute, chosen.value, barBeats)}`
                       : attribute === 'tempo' && detail.row.source.kind === 'phrase'
                         ? 'none: it plays at its own'
                         : 'unknown'}

@@ -113,3 +113,26 @@ test('a phrase has the tempo a person gives it and no other; a one-shot has none
   });
   expect(chooseFacts([said('kind', 'one-shot'), said('tempo', 96)], measured).tempoBpm).toBeNull();
 });
+
+describe('an instrument that only the sound speaks of', () => {
+  const heard = (probability: number) =>
+      evidence(
+        'instrument',
+        'sound',
+        [
+          { value: 'hats', probability },
+          { value: 'snare', probability: (1 - probability) / 2 },
+          { value: 'clap', probability: (1 - probability) / 2 },
+        ],
+        'colour of the sound',
+      ),
+    said = evidence('instrument', 'file-name', [{ value: 'hats', probability: 0.6 }], 'name says hats');
+  test('is claimed when it is likelier than not', () =>
+    expect(chooseFacts([heard(0.8)], measured)).toMatchObject({ instrument: 'hats', family: 'drums' }));
+  test('is left open below that; its family stands, and what it may be is kept as a doubt', () => {
+    const facts = chooseFacts([heard(0.4)], measured);
+    expect(facts).toMatchObject({ instrument: null, family: 'drums' });
+    expect(facts.chosen.instrument?.confidence).toBeLessThan(0.5);
+  });
+  test('is claimed when a name says so too', () => expect(chooseFacts([heard(0.4), said], measured).instrument).toBe('hats'));
+});

@@ -47,7 +47,7 @@ export function chooseFacts(
     kind: kind?.value ?? 'phrase',
     key: key && isKey(key.value) ? key.value : null,
     pitched: key ? key.value !== 'unpitched' : null,
-    instrument: found?.id ?? null,
+    instrument: found && instrument && isNamed(instrument, all) ? found.id : null,
     family: found?.family ?? null,
   } as const;
   const others = Object.fromEntries(
@@ -78,6 +78,12 @@ export function chooseFacts(
   const rhythm = chooseRhythm(all, measured);
   return { ...common, ...rhythm, chosen: { ...always, ...rhythm.chosen } };
 }
+
+/** By sound alone an instrument has to be likelier than not to be claimed: it may be none that has a name here. Below that its family is said. */
+const claimedFrom = 0.5;
+
+const isNamed = ({ confidence }: Chosen<'instrument'>, all: readonly Evidence[]): boolean =>
+  confidence >= claimedFrom || all.some(({ attribute, source }) => attribute === 'instrument' && source !== 'sound');
 
 /** The likeliest instrument of the likeliest family: three keyboards that share a half beat one bass with a third. */
 function chooseInstrument(all: readonly Evidence[]): Chosen<'instrument'> | null {
