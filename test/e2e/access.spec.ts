@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import { signIn, test, visit } from './support';
+import { settled, signIn, test, visit, waitForFits } from './support';
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8');
 
@@ -52,7 +52,7 @@ for (const theme of ['daybreak', 'dusk']) {
       `/loops/${rows[0].id}`,
     ]) {
       await visit(page, address);
-      await page.waitForTimeout(400);
+      await settled(page);
       expect(await findings(page), address).toEqual([]);
       // The page scrolls inside its frame; the frame itself fits the window.
       if (address !== '/remote')
@@ -65,16 +65,17 @@ for (const theme of ['daybreak', 'dusk']) {
     await page.keyboard.press('k');
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('k');
-    await page.waitForTimeout(600);
+    await waitForFits(page);
+    await settled(page);
     expect(await findings(page), 'the tray with a candidate and a shortlist').toEqual([]);
     await page.keyboard.press('Enter');
     await expect(page.getByRole('dialog')).toBeVisible();
-    await page.waitForTimeout(600); // it fades in
+    await settled(page);
     expect(await findings(page), 'placing').toEqual([]);
     await page.keyboard.press('Escape');
     await page.keyboard.press('?');
     await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
-    await page.waitForTimeout(600);
+    await settled(page);
     expect(await findings(page), 'keys').toEqual([]);
   });
 }

@@ -252,7 +252,10 @@ test('a page that stood still, and a sound that was taken away: both go on where
   const begun = () =>
     page.evaluate(() => (window as unknown as { starts: { repeats: boolean }[] }).starts.filter((each) => each.repeats).length);
   await expect.poll(begun, { timeout: 30_000 }).toBeGreaterThan(0);
-  await page.waitForTimeout(1500);
+  // What was begun is heard for a second, by the audio clock.
+  const second = async () =>
+    waitForFrame(page, (await page.evaluate(() => window.garnetfinch.engine.context.currentTime * 44100)) + 1.2 * rateHz);
+  await second();
   const { offFrames, checked } = await page.evaluate(() => {
     const { transport } = window.garnetfinch.engine as unknown as {
         transport: { originFrame: number; originBeat: number; tempoBpm: number };
@@ -278,7 +281,7 @@ test('a page that stood still, and a sound that was taken away: both go on where
     return engine.positionBeat();
   });
   await page.waitForFunction(() => window.garnetfinch.engine.context.state === 'running', null, { timeout: 10_000 });
-  await page.waitForTimeout(1200);
+  await second();
   await expect(page.getByText('The browser has paused the sound')).toHaveCount(0);
   const after = await page.evaluate(() => ({
     frame: Math.round(window.garnetfinch.engine.context.currentTime * 44100),

@@ -208,3 +208,18 @@ export const rms = (samples: ArrayLike<number>, from = 0, to = samples.length): 
   return Math.sqrt(sum / Math.max(1, to - from));
 };
 export const toDb = (ratio: number): number => 20 * Math.log10(ratio + 1e-12);
+
+/** Waits until nothing on the page moves or fades any more, two drawn frames long: what is looked at is what stays. */
+export async function settled(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    const drawn = () => new Promise((next) => requestAnimationFrame(next));
+    for (let still = 0; still < 2;) {
+      const moving = document
+        .getAnimations()
+        .filter((each) => each.playState === 'running' && each.effect?.getComputedTiming().endTime !== Infinity);
+      await Promise.allSettled(moving.map((each) => each.finished));
+      await drawn();
+      still = moving.length === 0 ? still + 1 : 0;
+    }
+  });
+}
