@@ -31,10 +31,19 @@ test('the exported mixdown equals the live sound to below −60 dB, and a candid
 }) => {
   await signIn(page);
   await openProject(page, 'Engine Room');
-  // What is exported
+  // What is exported: another than what may stand there already.
+  const shown = () => page.evaluate(() => document.querySelector('[data-export-id]')?.getAttribute('data-export-id') ?? null),
+    earlierId = await shown();
   await page.getByRole('button', { name: 'Export WAV' }).click();
-  await page.waitForSelector('[data-export-state=done]', { timeout: 90_000 });
-  const exportId = await page.locator('[data-export-id]').getAttribute('data-export-id');
+  await page.waitForFunction(
+    (earlier) => {
+      const line = document.querySelector('[data-export-state=done]');
+      return line !== null && line.getAttribute('data-export-id') !== earlier;
+    },
+    earlierId,
+    { timeout: 90_000 },
+  );
+  const exportId = await shown();
   const mixdown = parseWav(new Uint8Array(await (await page.request.get(`/media/export/${exportId}`)).body()));
   expect(mixdown.bits).toBe(24);
   // What is heard
