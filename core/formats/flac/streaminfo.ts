@@ -8,6 +8,8 @@ export interface FlacHeader {
   /** 0 when the encoder did not know. */
   readonly totalFrames: number;
   readonly comments: Readonly<Record<string, string>>;
+  /** Byte behind the metadata, where the first frame begins. */
+  readonly framesFrom: number;
 }
 
 /** STREAMINFO and the Vorbis comments of a FLAC file (RFC 9639, sections 8.2 and 8.6). @throws {FormatError} foreign or broken */
@@ -16,8 +18,9 @@ export function parseFlacHeader(bytes: Uint8Array): FlacHeader {
     ? 10 + (((bytes[6] & 0x7f) << 21) | ((bytes[7] & 0x7f) << 14) | ((bytes[8] & 0x7f) << 7) | (bytes[9] & 0x7f))
     : 0;
   if (chunkId(bytes, start) !== 'fLaC') throw new FormatError('foreign', 'This is not a FLAC file, although its name says so.');
-  let header: Omit<FlacHeader, 'comments'> | null = null;
+  let header: Omit<FlacHeader, 'comments' | 'framesFrom'> | null = null;
   let comments: Record<string, string> = {};
+  let framesFrom = bytes.length;
   for (let at = start + 4; at + 4 <= bytes.length;) {
     const type = bytes[at] & 0x7f;
     const length = (bytes[at + 1] << 16) | (bytes[at + 2] << 8) | bytes[at + 3];
@@ -32,11 +35,15 @@ export function parseFlacHeader(bytes: Uint8Array): FlacHeader {
         totalFrames: (word & 15) * 2 ** 32 + uint32be(bytes, body + 14),
       };
     } else if (type === 4) comments = parseVorbisComments(bytes, body, Math.min(bytes.length, body + length));
-    if (bytes[at] & 0x80) break;
+    const last = (bytes[at] & 0x80) !== 0;
     at = body + length;
+    if (last) {
+      framesFrom = Math.min(at, bytes.length);
+      break;
+    }
   }
   if (!header) throw new FormatError('broken', 'The FLAC header is missing or damaged.');
-  return { ...header, comments };
+  return { ...header, comments, framesFrom };
 }
 
 /** Vorbis comments as FLAC and Ogg hold them (Vorbis I, section 5), keys in capitals. Cut-off lists give what is there. */

@@ -54,7 +54,7 @@ function parsePacket(bytes: Uint8Array, at: number): Packet | null {
   };
 }
 
-/** @throws {FormatError} foreign when no packet is found in the first 64 kB behind the tag */
+/** @throws {FormatError} foreign when no packet is found in the first 64 kB behind the tag; broken when the header leaves no sound */
 export function parseMp3Header(bytes: Uint8Array): Mp3Header {
   const from = id3Length(bytes);
   for (let at = from; at + 4 < Math.min(bytes.length, from + 65536); at++) {
@@ -65,6 +65,12 @@ export function parseMp3Header(bytes: Uint8Array): Mp3Header {
     const { packetCount, gapless } = parseInfoPacket(bytes, at + 4 + packet.sideBytes);
     const totalFrames =
       packetCount !== null && gapless ? packetCount * packet.framesPerPacket - gapless.delayFrames - gapless.paddingFrames : null;
+    // An encoder writes the count when it has ended: one that leaves nothing is of a file that was never finished.
+    if (totalFrames !== null && totalFrames <= 0)
+      throw new FormatError(
+        'broken',
+        `The MP3 file is damaged or was never finished: by its header it holds ${packetCount} packets, which leaves no sound.`,
+      );
     return {
       sampleRateHz: packet.sampleRateHz,
       channelCount: packet.channelCount,

@@ -90,6 +90,22 @@ test('FLAC is exact to its bits', async () => {
     if (Math.abs(sample - planes[0][i] / 32768) > 2 / 32768) throw new Error(`frame ${i}`);
   });
 });
+test('a FLAC file with damage inside is refused, though all its frames seem to be there', async () => {
+  const flac = await encodeFlac([Int32Array.from(tone, (sample) => Math.round(sample * 32767))], rateHz, 16),
+    damaged = Uint8Array.from(flac);
+  for (let at = 0; at < 40; at++) damaged[Math.floor(flac.length / 2) + at] ^= 0x5a;
+  expect(await code(flac)).toBe('no error');
+  expect(await code(damaged)).toMatch(/broken|truncated/);
+});
+test('an MP3 whose header counts no packets was never finished', async () => {
+  const good = withInfoPacket(await encode(createMp3Encoder), tone.length);
+  expect(await code(good)).toBe('no error');
+  for (const packets of [0, 1]) {
+    const bytes = Uint8Array.from(good);
+    new DataView(bytes.buffer).setUint32(29, packets);
+    expect(await code(bytes)).toBe('broken');
+  }
+});
 test('cut-off files are noticed, whatever the decoder makes of them', async () => {
   const flac = await encodeFlac([Int32Array.from(tone, (sample) => Math.round(sample * 32767))], rateHz, 16);
   expect(await code(flac.slice(0, Math.floor(flac.length * 0.6)))).toBe('truncated');

@@ -5,6 +5,7 @@ import { MPEGDecoder } from 'mpg123-decoder';
 import { aiffLayout } from '~core/formats/aiff/parse';
 import type { ByteSource, SampleLayout } from '~core/formats/byte-source';
 import { FormatError } from '~core/formats/errors';
+import { flacFramesAreWhole } from '~core/formats/flac/frames';
 import { parseFlacHeader } from '~core/formats/flac/streaminfo';
 import { parseMp3Header } from '~core/formats/mp3/header';
 import { parseOggVorbis } from '~core/formats/ogg/parse';
@@ -90,9 +91,12 @@ export function soundStream(source: ByteSource): SoundStream {
 const tooLong = (seconds: number): FormatError =>
   new FormatError('too-long', `The file lasts ${Math.round(seconds / 60)} minutes or more; up to ${longestSeconds / 60} are read.`);
 
-type Raw = Pick<SoundStream, 'sampleRateHz' | 'channelCount' | 'tags' | 'promisedFrames' | 'pieces'>;
+interface Raw extends Pick<SoundStream, 'sampleRateHz' | 'channelCount' | 'tags' | 'promisedFrames' | 'pieces'> {
+  /** What a decoder passes over without a word although the container tells it. @throws {FormatError} */
+  readonly verify?: () => void;
+}
 
-async function* checked({ sampleRateHz, promisedFrames, pieces }: Raw, format: SoundFormat): Pieces {
+async function* checked({ sampleRateHz, promisedFrames, pieces, verify }: Raw, format: SoundFormat): Pieces {
   let frames = 0;
   for await (const planes of pieces()) {
     for (const plane of planes)
@@ -115,6 +119,7 @@ async function* checked({ sampleRateHz, promisedFrames, pieces }: Raw, format: S
         : `The ${formatNames[format]} file is damaged or cut off: ${frames} of ${promisedFrames} frames could be decoded.`,
     );
   if (frames === 0) throw new FormatError('empty', 'No sound could be decoded from the file.');
+  verify?.();
 }
 
 /** WAV and AIFF are read in place; compressed files are small enough to be held, their sound isn't. */
@@ -129,13 +134,17 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
   },
   flac: (source) => {
     const bytes = source.read(0, source.size),
-      { sampleRateHz, channelCount, totalFrames, comments } = parseFlacHeader(bytes);
+      { sampleRateHz, channelCount, totalFrames, comments, framesFrom } = parseFlacHeader(bytes);
     return {
       sampleRateHz,
       channelCount,
       tags: tagsFromVorbis(comments),
       promisedFrames: totalFrames || null,
       pieces: () => flacPieces(bytes),
+      verify: () => {
+        if (!flacFramesAreWhole(bytes, framesFrom))
+          throw new FormatError('broken', 'The FLAC file is damaged: the check of at least one of its frames does not agree.');
+      },
     };
   },
   ogg: (source) => {
@@ -157,8 +166,7 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
       sampleRateHz,
       channelCount,
       tags: tagsFromId3(parseId3v2(bytes)),
-      // A count that leaves nothing once the encoder's padding is off is no count.
-      promisedFrames: totalFrames !== null && totalFrames > 0 ? totalFrames : null,
+      promisedFrames: totalFrames,
       pieces: () => mp3Pieces(bytes, channelCount, gapless ? 0 : decoderDelayFrames),
     };
   },
