@@ -1,6 +1,7 @@
 import { builtinModules } from 'node:module';
 import { defineConfig, globalIgnores } from 'eslint/config';
 import globals from 'globals';
+import jsdoc from 'eslint-plugin-jsdoc';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
@@ -50,6 +51,22 @@ export default defineConfig([
     },
   },
   { plugins: { 'react-hooks': reactHooks }, rules: reactHooks.configs.recommended.rules, files: ['app/**/*.{ts,tsx}'] },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['core/**/*.test.ts', 'core/synth/voices/**'],
+    plugins: { jsdoc },
+    rules: {
+      // What others call says what it is about: shapes, units, errors.
+      'jsdoc/require-jsdoc': [
+        'error',
+        {
+          publicOnly: true,
+          enableFixer: false,
+          require: { FunctionDeclaration: true, ArrowFunctionExpression: true, ClassDeclaration: true },
+        },
+      ],
+    },
+  },
   {
     files: ['core/**/*.ts'],
     ignores: ['core/**/*.test.ts'],

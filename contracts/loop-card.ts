@@ -1,10 +1,25 @@
 import type { LoopOutline } from '~core/arrangement/fit-request';
-import type { LoopRow } from './loop-row';
 
-/** A loop as lists show it: no hits, no beats, of which a page of rows would be mostly made. Every `LoopRow` is one too. */
-export interface LoopCard extends Omit<LoopRow, 'source'> {
+/** A loop as lists show it: no hits, no beats, of which a page of rows would be mostly made. */
+export interface LoopCard {
+  readonly id: number;
+  readonly title: string;
+  readonly fileName: string;
+  /** What it takes to be fitted and drawn, without its hits and beats. */
   readonly source: LoopOutline;
+  readonly bars: number | null;
+  readonly meter: string | null;
+  readonly tempoConfidence: number | null;
+  readonly keyConfidence: number | null;
+  readonly lengthSeconds: number;
+  readonly peakDbfs: number | null;
+  /** 240 bytes, base64. */
+  readonly overview: string;
+  readonly packId: number;
+  readonly packName: string;
+  readonly vendor: string;
+  readonly setStem: string | null;
+  readonly addedAt: string;
+  readonly addedBy: string;
+  readonly favourite: boolean;
 }
-
-/** Whether a loop that is shown can be heard as it is, with its hits. */
-export const isWhole = (loop: LoopCard): loop is LoopRow => 'onsetFrames' in loop.source;

@@ -2,7 +2,7 @@ import type { Detail } from '~core/analysis/analysis';
 import type { ChosenFacts } from '~core/analysis/evidence/choose';
 import type { Attribute, Candidate } from '~core/analysis/facts';
 import type { Source } from '~core/analysis/sources';
-import type { LoopRow } from './loop-row';
+import type { WholeLoop } from './whole-loop';
 
 export interface FactLine {
   readonly attribute: Attribute;
@@ -15,7 +15,7 @@ export interface FactLine {
   readonly at: string;
 }
 export interface LoopDetail {
-  readonly row: LoopRow;
+  readonly row: WholeLoop;
   readonly vendorPath: string;
   readonly fileFormat: string;
   readonly fileSha: string;

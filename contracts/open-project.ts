@@ -1,9 +1,9 @@
 import type { Project } from '~core/arrangement/tree';
-import type { LoopRow } from './loop-row';
+import type { WholeLoop } from './whole-loop';
 
 export interface OpenProject {
   readonly id: number;
   readonly revision: number;
   readonly project: Project;
-  readonly loops: readonly LoopRow[];
+  readonly loops: readonly WholeLoop[];
 }

@@ -2,7 +2,7 @@ import { transportAt } from '../../test/audio/transport';
 import type { FitRequest, LoopSource } from '~core/arrangement/fit-request';
 import { emptyProject } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { Audition, type AuditionDevice } from './audition';
 import { createEngineStore } from './store';
 import type { Transport } from './transport';
@@ -10,7 +10,7 @@ import type { Transport } from './transport';
 const transport = transportAt(),
   barFrames = 88200;
 
-const loop = (id: number, changes: Partial<LoopSource> = {}): LoopRow =>
+const loop = (id: number, changes: Partial<LoopSource> = {}): WholeLoop =>
   ({
     id,
     source: {
@@ -30,7 +30,7 @@ const loop = (id: number, changes: Partial<LoopSource> = {}): LoopRow =>
       onsetFrames: [],
       ...changes,
     },
-  }) as unknown as LoopRow;
+  }) as unknown as WholeLoop;
 
 interface Started {
   readonly id: string;

@@ -4,7 +4,7 @@ import { leastClipGainDb, mostClipGainDb, type Project } from '~core/arrangement
 import { noOverrides, type ClipOverrides } from '~core/arrangement/fit-settings';
 import { dbToRatio } from '~core/units/level';
 import { projectRateHz } from '~core/units/time';
-import type { LoopRow } from '~contracts/loop-row';
+import type { SoundingLoop, WholeLoop } from '~contracts/whole-loop';
 import type { CandidatePlayer } from './candidate-player';
 import type { EarCheck } from './ear-check';
 import type { FitAhead } from './fit-ahead';
@@ -135,7 +135,7 @@ export class Audition {
   }
 
   /** How a loop is heard with the switches as they are: what placing keeps. */
-  heard(row: LoopRow, overrides: ClipOverrides = noOverrides): Heard {
+  heard(row: SoundingLoop, overrides: ClipOverrides = noOverrides): Heard {
     const { settings } = this.stage.store.getState(),
       heard = { followTempo: settings.fitTempo, followKey: settings.fitKey, overrides },
       level = this.levelDb(row, fitHeard(row.source, this.stage.project(), { ...heard, gainDb: 0 })) + settings.gainDb;
@@ -143,7 +143,7 @@ export class Audition {
   }
 
   /** Makes a loop the candidate, untreated. */
-  start(row: LoopRow): Promise<void> {
+  start(row: WholeLoop): Promise<void> {
     return this.hear({ row, overrides: noOverrides, offsetBeats: 0 });
   }
 
@@ -179,7 +179,7 @@ export class Audition {
   }
 
   /** The frame of the line on which a candidate could come in, asked for at a frame; null where nothing plays. */
-  private lineFrame(frame: number, row: LoopRow, fitted: Fitted): number | null {
+  private lineFrame(frame: number, row: SoundingLoop, fitted: Fitted): number | null {
     const transport = this.stage.transport();
     if (!transport) return null;
     const { startOn } = this.stage.store.getState().settings,
@@ -218,7 +218,7 @@ export class Audition {
   }
 
   /** What *even level* adds, in dB. */
-  private levelDb(row: LoopRow, fitted: Fitted): number {
+  private levelDb(row: SoundingLoop, fitted: Fitted): number {
     const loudnessLufs = row.source.loudnessLufs ?? this.stage.device()?.pool.loudnessOf(fitted.request) ?? null,
       { settings, shortlist } = this.stage.store.getState();
     // Blind, the louder one would give itself away.
@@ -236,7 +236,7 @@ export class Audition {
   }
 
   /** Click starts, the same again stops. */
-  toggle(row: LoopRow): void {
+  toggle(row: WholeLoop): void {
     const { candidate } = this.stage.store.getState();
     if (candidate?.row.id === row.id && candidate.phase !== 'failed') this.stop();
     else void this.start(row);
@@ -251,7 +251,7 @@ export class Audition {
   }
 
   /** Fits the neighbours of the candidate ahead; requests of an earlier place in the list are dropped. */
-  prefetch(rows: readonly LoopRow[]): void {
+  prefetch(rows: readonly WholeLoop[]): void {
     this.stage.device()?.ahead.neighbours(rows.map((row) => this.fit(row.source).request));
   }
 

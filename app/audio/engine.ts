@@ -3,7 +3,7 @@ import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
 import { beatsPerBar, beatsToSeconds, projectRateHz } from '~core/units/time';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { Audition, type AuditionDevice, type Stage } from './audition';
 import { CandidatePlayer } from './candidate-player';
 import { EarCheck } from './ear-check';
@@ -14,6 +14,8 @@ import { Metronome } from './metronome';
 import { cutLeadFrames, leadFrames, lookAheadFrames } from './pace';
 import { ProjectPlayer } from './project-player';
 import { createEngineStore, type Free, type TransportSettings } from './store';
+import { pausedWords, resumeOnWake } from './resume-on-wake';
+import { PeakHold, type HeldPeaks } from './peak-hold';
 import { projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
 
 /** What opens with the audio device. */
@@ -38,8 +40,7 @@ export class AudioEngine {
   private stoppedBeat = 0;
   private userRange: BeatRange | null = null;
   private plans = 0;
-  private peaks: [number, number, number, number] = [0, 0, 0, 0];
-  private heldGainRatio = 1;
+  private readonly peakHold = new PeakHold();
   private hasProject = false;
 
   private stage(): Stage {
@@ -64,9 +65,8 @@ export class AudioEngine {
   }
 
   private async start(): Promise<void> {
-    const graph = await AudioGraph.open(projectRateHz, ({ peaks, truePeaks, heldGainRatio }) => {
-        this.heldGainRatio = Math.min(this.heldGainRatio, heldGainRatio);
-        this.peaks = [...peaks, ...truePeaks].map((value, k) => Math.max(value, this.peaks[k])) as typeof this.peaks;
+    const graph = await AudioGraph.open(projectRateHz, (message) => {
+        this.peakHold.push(message);
         this.scheduleAhead();
       }),
       pool = new FitPool(projectRateHz),
@@ -81,12 +81,7 @@ export class AudioEngine {
       ahead: new FitAhead(pool, this.store),
     };
     graph.context.onstatechange = () => this.follow(graph.context.state);
-    // A tab that wakes, a device that was plugged in or out: the sound may have been taken away without a word.
-    const wake = () => {
-      if (document.visibilityState === 'visible' && this.sounds && graph.context.state !== 'running') void graph.context.resume();
-    };
-    document.addEventListener('visibilitychange', wake);
-    navigator.mediaDevices?.addEventListener('devicechange', wake);
+    resumeOnWake(graph.context, () => this.sounds);
     graph.candidate.gain.value = dbToRatio(this.store.getState().settings.gainDb);
     graph.applyPreview(this.store.getState().settings);
     this.applyTracks();
@@ -257,16 +252,9 @@ export class AudioEngine {
     return Math.max(0, projectBeat(this.transport, runningBeatAt(this.transport, this.context.currentTime * projectRateHz)));
   }
 
-  /** Peaks since the last call, as ratios, and the lowest gain of the ceiling that keeps what is heard under full scale. */
-  takePeaks(): {
-    readonly peaks: readonly [number, number];
-    readonly truePeaks: readonly [number, number];
-    readonly heldGainRatio: number;
-  } {
-    const { peaks, heldGainRatio } = this;
-    this.peaks = [0, 0, 0, 0];
-    this.heldGainRatio = 1;
-    return { peaks: [peaks[0], peaks[1]], truePeaks: [peaks[2], peaks[3]], heldGainRatio };
+  /** Levels since the last call. */
+  takePeaks(): HeldPeaks {
+    return this.peakHold.take();
   }
 
   /** Spectra of project and candidate, see `AudioGraph`. @returns false before the device is open */
@@ -338,7 +326,7 @@ export class AudioEngine {
   }
 
   /** A loop as recorded on the left, clicks of a tempo on the right, together from its bar 1; null ends it. */
-  async clickAgainst(row: LoopRow | null, tempoBpm: number): Promise<void> {
+  async clickAgainst(row: WholeLoop | null, tempoBpm: number): Promise<void> {
     this.opened?.ear.stopClicks();
     if (!row) {
       if (this.store.getState().candidate?.alone) this.audition.stop();
@@ -360,5 +348,3 @@ export class AudioEngine {
     return this.hasProject;
   }
 }
-
-const pausedWords = 'The browser has paused the sound. Click anywhere to go on.';

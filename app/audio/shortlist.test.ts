@@ -1,10 +1,10 @@
 import { noOverrides } from '~core/arrangement/fit-settings';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { createRandom } from '../../core/synth/random';
 import { digitOf, drop, emptyShortlist, entryAt, hide, keep, note, shortlistPlaces, type Shortlist } from './shortlist';
 
 const request = (id: number, shiftSemitones = 0) => ({
-  row: { id, title: `Loop ${id}` } as LoopRow,
+  row: { id, title: `Loop ${id}` } as WholeLoop,
   overrides: { ...noOverrides, shiftSemitones },
   offsetBeats: 0,
 });

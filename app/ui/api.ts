@@ -6,7 +6,15 @@ export const api = {
   fitDefaults: (loopId: number): string => `/api/v1/loops/${loopId}/fit-defaults`,
   archivedLoops: '/api/v1/loops/archived',
   agreedFacts: '/api/v1/facts/agreed',
+  projects: '/api/v1/projects',
 } as const;
+
+/** Makes a project of a loop: its tempo, its key, the loop at bar 1. @returns its id, or null when it could not be made */
+export async function projectFromLoop(loopId: number): Promise<number | null> {
+  const form = new URLSearchParams({ intent: 'from-loop', loopId: String(loopId), stay: '1' }),
+    response = await fetch(api.projects, { method: 'post', body: form }).catch(() => null);
+  return response?.ok ? ((await response.json()) as { id: number }).id : null;
+}
 
 /** A thing is put there, or taken away. */
 export const putOrDelete = (isThere: boolean): 'put' | 'delete' => (isThere ? 'put' : 'delete');

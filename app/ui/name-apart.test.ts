@@ -1,11 +1,11 @@
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { nameApart } from './name-apart';
 
-const row = (id: number, media: 'audio' | 'midi', packName: string, fileName: string, title = 'Tide Bass'): LoopRow =>
-  ({ id, title, packName, fileName, source: { media } }) as LoopRow;
+const row = (id: number, media: 'audio' | 'midi', packName: string, fileName: string, title = 'Tide Bass'): WholeLoop =>
+  ({ id, title, packName, fileName, source: { media } }) as WholeLoop;
 const sound = row(1, 'audio', 'Low Lantern', 'tide.wav');
 
-test.each<[string, LoopRow, string]>([
+test.each<[string, WholeLoop, string]>([
   ['its notes', row(2, 'midi', 'Low Lantern', 'tide.mid'), 'audio'],
   ['another pack’s', row(3, 'audio', 'Quay Street', 'tide.wav'), 'Low Lantern'],
   ['another take', row(4, 'audio', 'Low Lantern', 'tide 2.wav'), 'tide.wav'],

@@ -1,7 +1,7 @@
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 
 /** What tells two loops of one name apart, the plainest first. */
-const marks: readonly ((row: LoopRow) => string)[] = [
+const marks: readonly ((row: WholeLoop) => string)[] = [
   ({ source }) => (source.media === 'midi' ? 'MIDI' : 'audio'),
   ({ packName }) => packName,
   ({ fileName }) => fileName,
@@ -9,7 +9,7 @@ const marks: readonly ((row: LoopRow) => string)[] = [
 ];
 
 /** What sets a loop apart from others of its name among those shown beside it, in a word; empty where its name does. */
-export function nameApart(row: LoopRow, among: readonly LoopRow[]): string {
+export function nameApart(row: WholeLoop, among: readonly WholeLoop[]): string {
   const namesakes = among.filter((other) => other.id !== row.id && other.title === row.title);
   return namesakes.length === 0
     ? ''

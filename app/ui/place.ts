@@ -1,10 +1,10 @@
 import { createContext, useContext } from 'react';
 import type { ClipOverrides } from '~core/arrangement/fit-settings';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 
 /** Where a loop was dropped, or is to be placed; open parts are asked for. */
 export interface PlaceRequest {
-  readonly row: LoopRow;
+  readonly row: WholeLoop;
   readonly trackId?: string;
   readonly startBeat?: number;
   /** What was found while auditioning; left out: what the candidate has, when it is the same loop. Switches and level are the tray's. */

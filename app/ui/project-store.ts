@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
 import { applyEdit, EditError, type Edit } from '~core/arrangement/edit';
 import type { Project } from '~core/arrangement/tree';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import type { OpenProject } from '~contracts/open-project';
 
 export type SaveState = 'saved' | 'saving' | 'stale' | 'failed';
@@ -11,7 +11,7 @@ export type SaveState = 'saved' | 'saving' | 'stale' | 'failed';
 export interface ProjectState {
   readonly id: number | null;
   readonly project: Project | null;
-  readonly loops: ReadonlyMap<number, LoopRow>;
+  readonly loops: ReadonlyMap<number, WholeLoop>;
   readonly undo: readonly Edit[];
   readonly redo: readonly Edit[];
   readonly save: SaveState;
@@ -89,7 +89,7 @@ export class ProjectStore {
   }
 
   /** Applies an edit; with `rows` the loops that it brings in. Returns what is wrong, or null. */
-  edit(edit: Edit, rows: readonly LoopRow[] = []): string | null {
+  edit(edit: Edit, rows: readonly WholeLoop[] = []): string | null {
     const state = this.store.getState();
     if (!state.project) return 'There is no project in the room.';
     if (state.save === 'stale') return state.message;
@@ -135,7 +135,7 @@ export class ProjectStore {
   }
 
   /** Takes what is known now of loops it uses. */
-  takeLoops(rows: readonly LoopRow[]): void {
+  takeLoops(rows: readonly WholeLoop[]): void {
     this.store.setState(({ loops }) => ({ loops: new Map([...loops, ...rows.map((row) => [row.id, row] as const)]) }));
   }
 

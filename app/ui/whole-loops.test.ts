@@ -1,10 +1,10 @@
 import type { LoopCard } from '~contracts/loop-card';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import type { LiveEvent } from '~contracts/live-event';
 import { WholeLoops } from './whole-loops';
 
 const card = (id: number) => ({ id, source: { loopId: id } }) as LoopCard,
-  row = (id: number) => ({ id, source: { loopId: id, onsetFrames: [id] } }) as unknown as LoopRow;
+  row = (id: number) => ({ id, source: { loopId: id, onsetFrames: [id] } }) as unknown as WholeLoop;
 let asked: (readonly number[])[], tell: (event: LiveEvent) => void, fails: boolean, whole: WholeLoops;
 beforeEach(() => {
   asked = [];

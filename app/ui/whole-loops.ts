@@ -1,5 +1,5 @@
-import { isWhole, type LoopCard } from '~contracts/loop-card';
-import type { LoopRow } from '~contracts/loop-row';
+import type { LoopCard } from '~contracts/loop-card';
+import { isWhole, type WholeLoop } from '~contracts/whole-loop';
 import { fetchLoops } from './changed-loops';
 import { live, type LiveClient } from './live';
 
@@ -7,11 +7,11 @@ const mostKept = 400;
 
 /** Loops with all that hearing them needs, fetched when they come near being heard, several at once; forgotten when their facts change. */
 export class WholeLoops {
-  private readonly known = new Map<number, Promise<LoopRow | null>>();
-  private waiting: { readonly id: number; readonly take: (row: LoopRow | null) => void }[] = [];
+  private readonly known = new Map<number, Promise<WholeLoop | null>>();
+  private waiting: { readonly id: number; readonly take: (row: WholeLoop | null) => void }[] = [];
 
   constructor(
-    private readonly fetchRows: (ids: readonly number[]) => Promise<readonly LoopRow[]> = fetchLoops,
+    private readonly fetchRows: (ids: readonly number[]) => Promise<readonly WholeLoop[]> = fetchLoops,
     events: Pick<LiveClient, 'listen'> | null = null,
   ) {
     events?.listen((event) => {
@@ -20,7 +20,7 @@ export class WholeLoops {
   }
 
   /** The whole of a loop; null when it is no longer there, or cannot be fetched now. */
-  of(card: LoopCard): Promise<LoopRow | null> {
+  of(card: LoopCard): Promise<WholeLoop | null> {
     if (isWhole(card)) return Promise.resolve(card);
     let found = this.known.get(card.id);
     if (!found) {
@@ -33,12 +33,12 @@ export class WholeLoops {
     return found;
   }
 
-  async many(cards: readonly LoopCard[]): Promise<LoopRow[]> {
+  async many(cards: readonly LoopCard[]): Promise<WholeLoop[]> {
     return (await Promise.all(cards.map((card) => this.of(card)))).filter((row) => row !== null);
   }
 
   /** What is asked for in one go is fetched in one go. */
-  private ask(id: number): Promise<LoopRow | null> {
+  private ask(id: number): Promise<WholeLoop | null> {
     return new Promise((take) => {
       this.waiting.push({ id, take });
       if (this.waiting.length > 1) return;

@@ -20,6 +20,7 @@ export interface Evidence<A extends Attribute = Attribute> {
   readonly reason: string;
 }
 
+/** What one source has to say about an attribute: its candidates, likeliest first, and the reason in words. */
 export function evidence<A extends Attribute>(
   attribute: A,
   source: Source,

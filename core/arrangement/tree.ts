@@ -63,6 +63,7 @@ export const trackColourCount = 6;
 export const leastClipGainDb = -60,
   mostClipGainDb = 30;
 
+/** A project with nothing in it yet. @param key null where none is settled */
 export function emptyProject(name: string, tempoBpm: number, key: Key | null, meter = '4/4'): Project {
   return { kind: 'project', name, tempoBpm, key, meter, masterGainDb: 0, sections: [], chords: [], tracks: [] };
 }
@@ -72,6 +73,7 @@ export function projectEndBeat(project: Project): number {
   return Math.max(0, ...project.tracks.flatMap((track) => track.clips.map((clip) => clip.startBeat + clip.lengthBeats)));
 }
 
+/** A clip and the track it lies on; null when there is none of that id. */
 export function findClip(project: Project, clipId: string): { track: Track; clip: Clip } | null {
   for (const track of project.tracks) for (const clip of track.clips) if (clip.id === clipId) return { track, clip };
   return null;

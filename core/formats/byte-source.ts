@@ -5,6 +5,7 @@ export interface ByteSource {
   read(at: number, length: number): Uint8Array;
 }
 
+/** Bytes that are in memory, read as a file would be: what lies beyond the end is left out. */
 export const bytesInMemory = (bytes: Uint8Array): ByteSource => ({
   size: bytes.length,
   read: (at, length) => bytes.subarray(at, Math.min(bytes.length, at + length)),

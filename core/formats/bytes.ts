@@ -3,6 +3,7 @@ export function chunkId(bytes: Uint8Array, offset: number): string {
   return latin1(bytes, offset, 4);
 }
 
+/** Text of ISO 8859-1, a character a byte; shorter where the bytes end. */
 export function latin1(bytes: Uint8Array, offset: number, length: number): string {
   let text = '';
   for (let index = offset; index < Math.min(bytes.length, offset + length); index++) text += String.fromCharCode(bytes[index]);
@@ -41,8 +42,10 @@ export function utf16(bytes: Uint8Array, offset: number, length: number): string
   return text;
 }
 
+/** A number of four bytes, the high one first; bytes beyond the end count as 0. */
 export const uint32be = (bytes: Uint8Array, offset: number): number =>
   ((bytes[offset] << 24) | (bytes[offset + 1] << 16) | (bytes[offset + 2] << 8) | bytes[offset + 3]) >>> 0;
+/** A number of four bytes, the low one first; bytes beyond the end count as 0. */
 export const uint32le = (bytes: Uint8Array, offset: number): number =>
   ((bytes[offset + 3] << 24) | (bytes[offset + 2] << 16) | (bytes[offset + 1] << 8) | bytes[offset]) >>> 0;
 

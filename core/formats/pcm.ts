@@ -4,6 +4,7 @@ export interface PcmAudio {
   readonly channels: readonly Float32Array[];
 }
 
+/** Frames of a sound; 0 for one without channels. */
 export const lengthFrames = (pcm: PcmAudio): number => pcm.channels[0]?.length ?? 0;
 
 export type SampleCoding = 'int' | 'uint8' | 'float';

@@ -14,4 +14,5 @@ const packFacet: Facet = {
 /** All by which a list is narrowed: those of the attributes, in their order, and the pack. */
 export const facets: readonly Facet[] = [...attributes.flatMap((name) => attributeRow(name).facets), packFacet];
 
+/** The filter of that name in an address; undefined for none. */
 export const facetOf = (name: string): Facet | undefined => facets.find((facet) => facet.name === name);

@@ -61,6 +61,7 @@ export function queryToParameters(query: LoopQuery): [string, string][] {
   return pairs;
 }
 
+/** Whether a query leaves anything out; its order leaves nothing out. */
 export const hasFilters = (query: LoopQuery): boolean => queryToParameters({ ...query, sort: 'added', descending: true }).length > 0;
 
 /** A text as it is searched, on both sides: small letters without accents, whatever their script. @example foldForSearch('Café') // => 'cafe' */

@@ -38,6 +38,7 @@ export class RegionFinder {
   }
 }
 
+/** Regions that stay as they are when the arrays they came in are filled anew. */
 export const copyOfRegions = ({ count, peaks, starts }: Regions): Regions => ({
   count,
   peaks: peaks.slice(0, count),

@@ -6,6 +6,7 @@ export interface Frame {
   readonly regions: Regions;
 }
 
+/** A frame that stays as it is when the one it came in is filled anew. */
 export const copyOfFrame = ({ spectra, regions }: Frame): Frame => ({
   spectra: spectra.map((spectrum) => spectrum.slice()),
   regions: copyOfRegions(regions),

@@ -69,6 +69,7 @@ export function foldRound(plane: Float32Array, origin: number, targetFrames: num
   return out;
 }
 
+/** Planes of one length added up, frame by frame. */
 export function sum(planes: readonly Float32Array[]): Float32Array {
   const out = planes[0].slice();
   for (const plane of planes.slice(1)) for (let i = 0; i < out.length; i++) out[i] += plane[i];

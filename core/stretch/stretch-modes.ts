@@ -88,6 +88,7 @@ export const stretchModeRows: readonly StretchModeRow[] = [
   },
 ];
 
+/** What there is to know of a stretch mode. @throws {RangeError} for a name that is none */
 export function stretchModeRow(mode: StretchMode): StretchModeRow {
   const row = stretchModeRows.find((each) => each.mode === mode);
   if (!row) throw new RangeError(`no stretch mode ${mode}`);

@@ -115,4 +115,5 @@ export const instruments: readonly Instrument[] = [
 
 const byId = new Map(instruments.map((each) => [each.id, each]));
 
+/** The instrument of that id; null for none. @example instrumentById('upright-bass')?.family // => 'bass' */
 export const instrumentById = (id: string | null): Instrument | null => (id === null ? null : (byId.get(id) ?? null));

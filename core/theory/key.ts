@@ -27,10 +27,12 @@ export function pitchClassName(pitch: number): string {
 /** A note with its octave: MIDI note 60 is C4 (common practice; some count it C3). */
 export const noteName = (note: number): string => `${pitchClassName(note)}${Math.floor(note / semitonesPerOctave) - 1}`;
 
+/** The 24 keys: major first, each from C upwards. */
 export const allKeys: readonly Key[] = (['major', 'minor'] as const).flatMap((mode) =>
   Array.from({ length: semitonesPerOctave }, (_, tonic) => ({ tonic, mode })),
 );
 
+/** Whether two keys are one, or both are none. Relative keys are not the same. */
 export function sameKey(a: Key | null, b: Key | null): boolean {
   return a === b || (a != null && b != null && a.tonic === b.tonic && a.mode === b.mode);
 }

@@ -1,5 +1,6 @@
 import { createCookie, redirect } from 'react-router';
 import { config } from '../config.server';
+import { pageAddress } from './page-address';
 import { problemResponse } from './problem.server';
 import { findSignedIn, type SignedIn } from '../services/sessions.server';
 
@@ -28,8 +29,7 @@ export const sessionCookie = (token: string, maxAgeSeconds: number, request: Req
 export async function requirePerson(request: Request): Promise<SignedIn> {
   const person = await findSignedIn(await sessionToken(request));
   if (person) return person;
-  const url = new URL(request.url);
-  throw redirect(`/sign-in?to=${encodeURIComponent(url.pathname.replace(/\.data$/, '') + url.search)}`);
+  throw redirect(`/sign-in?to=${encodeURIComponent(pageAddress(new URL(request.url)))}`);
 }
 
 /** The same for data and media: a stranger gets 401. @throws a response */

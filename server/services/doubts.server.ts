@@ -2,7 +2,7 @@ import { doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/
 import type { Candidate } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
 import { doubtCountsSql, doubtsSql } from '../db/queries/doubts';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';
 import { findRowsById } from './search.server';
 
@@ -11,7 +11,7 @@ export const doubtsAtOnce = 60;
 
 /** One fact of one loop that nobody has settled. */
 export interface Doubt {
-  readonly row: LoopRow;
+  readonly row: WholeLoop;
   readonly attribute: DoubtAttribute;
   readonly value: unknown;
   readonly confidence: number;

@@ -9,7 +9,7 @@ import { addJob } from '../jobs/queue.server';
 import { exportInPool } from '../jobs/pool/pool.server';
 import type { ExportRequest, ExportResult } from '../jobs/pool/protocol';
 import { keepFile } from '../storage/keeping.server';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
 
@@ -55,7 +55,7 @@ export async function exportProject(exportId: number): Promise<void> {
 function exportWords(
   { bits, overs }: ExportForm,
   { peakDbfs, loweredDb, silentLoopIds }: Omit<ExportResult, 'wav'>,
-  used: readonly LoopRow[],
+  used: readonly WholeLoop[],
 ): string | null {
   const silent = used.filter(({ id }) => silentLoopIds.includes(id)).map(({ title }) => `“${title}”`),
     over = peakDbfs !== null && peakDbfs > 0 ? peakDbfs : null,
@@ -75,7 +75,7 @@ function exportWords(
 const loopIdsOf = (tracks: readonly Track[]): number[] => [...new Set(tracks.flatMap((track) => track.clips.map((clip) => clip.loopId)))];
 
 /** What is heard in a piece, from which pack, under which licence, as plain text. */
-export async function creditsText(project: Project, loops: readonly LoopRow[]): Promise<string> {
+export async function creditsText(project: Project, loops: readonly WholeLoop[]): Promise<string> {
   const licences = await selectRows<{ id: number; licence: string }>(licencesSql, [loops.map((loop) => loop.packId)]);
   const byPack = new Map(licences.map(({ id, licence }) => [id, licence]));
   const tracksOf = (loopId: number) =>

@@ -1,6 +1,6 @@
 import { beatMapHolds } from '~core/analysis/rhythm/beat-map';
 import type { LoopCard } from '~contracts/loop-card';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import type { LoopOutline, LoopSource } from '~core/arrangement/fit-request';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
@@ -49,7 +49,7 @@ export interface RawLoopRow {
 /** What lists need of a row. */
 export type RawLoopCard = Omit<RawLoopRow, 'onsetFrames' | 'faintFrames' | 'beatFrames'>;
 
-export const toLoopRow = (raw: RawLoopRow): LoopRow => ({ ...toLoopCard(raw), source: toSource(raw) });
+export const toLoopRow = (raw: RawLoopRow): WholeLoop => ({ ...toLoopCard(raw), source: toSource(raw) });
 
 export function toLoopCard(raw: RawLoopCard): LoopCard {
   return {

@@ -1,13 +1,12 @@
 import type { FitContext } from '~core/search/fit';
 import { selectRows } from '../db/connection';
 import { roomProjectSql } from '../db/queries/room';
-import type { SignedIn } from './sessions.server';
 
 /** Tempo and key of the project in the room, for ranking; null without one. */
-export async function roomProject(person: SignedIn): Promise<FitContext | null> {
-  if (person.projectId === null) return null;
+export async function roomProject(projectId: number | null): Promise<FitContext | null> {
+  if (projectId === null) return null;
   const [row] = await selectRows<{ tempoBpm: number; keyTonic: number | null; keyMode: 'major' | 'minor' | null }>(roomProjectSql, [
-    person.projectId,
+    projectId,
   ]);
   return row
     ? { tempoBpm: row.tempoBpm, key: row.keyTonic === null || row.keyMode === null ? null : { tonic: row.keyTonic, mode: row.keyMode } }

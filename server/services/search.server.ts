@@ -5,7 +5,7 @@ import { facets } from '~core/search/facets';
 import { chosenFacets, loopConditions, tempoFacet } from '../db/queries/loop-filter';
 import { countSql, facetsSql, pageSql, rowsByIdSql } from '../db/queries/loops';
 import type { LoopCard } from '~contracts/loop-card';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { toLoopCard, toLoopRow, type RawLoopCard, type RawLoopRow } from './loop-rows';
 
 export const pageSize = 60;
@@ -55,6 +55,6 @@ export async function countFacets(query: LoopQuery, personId: number): Promise<F
 }
 
 /** Rows by id, in no particular order; archived ones too, since projects may still use them. */
-export async function findRowsById(ids: readonly number[], personId: number): Promise<LoopRow[]> {
+export async function findRowsById(ids: readonly number[], personId: number): Promise<WholeLoop[]> {
   return ids.length ? (await selectRows<RawLoopRow>(rowsByIdSql, [ids, personId])).map(toLoopRow) : [];
 }

@@ -105,3 +105,16 @@ export async function until(isSo: () => Promise<boolean>): Promise<boolean> {
   }
   return false;
 }
+
+/** Whatever a test did: every file that is referred to is there, and nothing else is. */
+export function storeStaysWhole(services: () => Services): void {
+  afterEach(async () => {
+    let found = await services().keeping.checkStore({ readContents: true });
+    await until(async () => (found = await services().keeping.checkStore({ readContents: true })).unreferred.length === 0);
+    expect({ missing: found.missing, unreferred: found.unreferred, damaged: found.damaged }).toEqual({
+      missing: [],
+      unreferred: [],
+      damaged: [],
+    });
+  });
+}

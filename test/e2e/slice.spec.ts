@@ -1,95 +1,9 @@
 import { expect, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
-import { writeSmf } from '../../core/formats/smf/write';
-import { accounts, correct, importFiles, makeProject, rowOf, signIn, test, visit, waitForFits, wavOf, zipOf } from './support';
-
-/** A four-on-the-floor at 120: hits with a decaying tone, a little different each time, since the library knows a file it has seen. */
-const beatWav = (bars: number): Uint8Array => {
-  const level = 0.5 + Math.random() * 0.2;
-  return wavOf(bars * 2, (t) => {
-    const since = t % 0.5;
-    return level * Math.exp(-since / 0.04) * Math.sin(2 * Math.PI * 90 * since * (1 + 2 * Math.exp(-since / 0.01)));
-  });
-};
+import { accounts, makeProject, signIn, test, visit, waitForFits } from './support';
 /** Rows of the library's list. */
 const loopRows = (page: Page) => page.getByRole('grid').getByRole('row');
 const unique = Date.now().toString(36);
-
-test('a vendor’s zip comes in: good files are known, bad ones say why, nothing escapes', async ({ page }) => {
-  await signIn(page);
-  await page.getByRole('link', { name: 'Packs' }).click();
-  const good = beatWav(2);
-  const zip = await zipOf([
-    { path: `Loops/Pier Kick ${unique} 120bpm.wav`, bytes: good },
-    { path: 'Loops/Half a file.wav', bytes: good.slice(0, 30_000) },
-    { path: 'Loops/Nothing.wav', bytes: new Uint8Array(0) },
-    { path: 'Loops/A page.wav', bytes: new TextEncoder().encode('<!doctype html>') },
-    {
-      path: `MIDI/Pier Bass ${unique}.mid`,
-      bytes: writeSmf({
-        notes: [0, 1, 2, 3].map((beat) => ({
-          startBeat: beat,
-          lengthBeats: 0.9,
-          pitch: [38, 38, 41, 45][beat],
-          velocity: 60 + Math.floor(Math.random() * 60),
-          channel: 0,
-        })),
-        lengthBeats: 4,
-        tempoBpm: 110,
-        meter: '4/4',
-        program: 33,
-      }),
-    },
-    { path: 'Licence.txt', bytes: new TextEncoder().encode('Free for our test.') },
-    { path: '__MACOSX/._x.wav', bytes: new Uint8Array([1]) },
-  ]);
-  await page.locator('[data-choose-files]').setInputFiles({ name: `Pier ${unique}.zip`, mimeType: 'application/zip', buffer: zip });
-  await page.getByLabel('Vendor').fill('Tin Roof Kits');
-  await page.getByRole('button', { name: 'Import', exact: true }).click();
-  const batch = page.locator('[data-batch]').first();
-  await expect(batch).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
-  await expect(batch).toContainText('2 in, 3 could not be read');
-  await batch.getByRole('button', { expanded: false }).click();
-  const files = batch.getByLabel('Files of this import');
-  await expect(files).toContainText('cut off');
-  await expect(files).toContainText('The file is empty (0 bytes)');
-  await expect(files).toContainText('not a sound file');
-  await expect(page.locator('li', { hasText: `Pier ${unique}` }).first()).toContainText('Free for our test.');
-  // It is found, and what is known of it is right.
-  await batch.getByRole('link', { name: 'show' }).click();
-  await expect(loopRows(page)).toHaveCount(2);
-  await page.getByRole('link', { name: /Pier Kick/ }).click();
-  await expect(page.locator('[data-fact=tempo] [data-value]')).toHaveText('120');
-  await expect(page.locator('[data-fact=beats] [data-value]')).toHaveText('8 beats, 2 bars');
-  // A person's word: double time is one click away, and stays.
-  await page.locator('[data-fact=tempo]').getByRole('button', { name: /^60/ }).click();
-  await expect(page.locator('[data-fact=tempo] [data-value]')).toHaveText('60');
-  await page.reload();
-  await expect(page.locator('[data-fact=tempo]')).toContainText('corrected by Ines Marlowe');
-  await page.getByRole('button', { name: 'take back' }).click();
-  await expect(page.locator('[data-fact=tempo] [data-value]')).toHaveText('120');
-  // The whole import is taken back, and comes back.
-  await page.getByRole('link', { name: 'Packs' }).click();
-  await batch.getByRole('button', { name: 'take back' }).click();
-  await expect(batch).toContainText('taken back');
-  await batch.getByRole('button', { name: 'bring back' }).click();
-  await expect(batch).toContainText('done');
-});
-
-test('an upload that is stopped leaves no trace', async ({ page }) => {
-  await signIn(page);
-  const before = ((await (await page.request.get('/api/v1/imports')).json()) as { batches: unknown[] }).batches.length;
-  const opened = (await (await page.request.post('/api/v1/imports', { form: { intent: 'open', packName: 'Never' } })).json()) as {
-    batchId: number;
-  };
-  await page.request.put(`/api/v1/imports/${opened.batchId}/files?path=a.wav`, { data: Buffer.from(beatWav(1)) });
-  await page.request.post('/api/v1/imports', { form: { intent: 'drop', batchId: String(opened.batchId) } });
-  const after = (await (await page.request.get('/api/v1/imports')).json()) as { batches: unknown[] };
-  expect(after.batches.length).toBe(before);
-  expect((await page.request.put(`/api/v1/imports/${opened.batchId}/files?path=b.wav`, { data: Buffer.from(beatWav(1)) })).status()).toBe(
-    409,
-  );
-});
 
 test('narrowing the library: words, charts, chips, sorting, and the address holds it all', async ({ page }) => {
   await signIn(page);
@@ -315,48 +229,6 @@ test('a stale second browser is told, and overwrites nothing', async ({ page, br
   await expect(other.getByRole('alert')).toBeHidden();
   await expect(other.getByRole('region', { name: 'Project', exact: true })).toContainText('101');
   await context.close();
-});
-
-test('strangers see nothing: pages lead to sign in, data and media answer 401, wrong passwords wait', async ({ page }) => {
-  await page.goto('/packs');
-  await expect(page).toHaveURL(/sign-in\?to=%2Fpacks/);
-  for (const address of ['/api/v1/loops', '/events', `/media/sound/${'0'.repeat(64)}`, '/media/file/1'])
-    expect((await page.request.get(address)).status()).toBe(401);
-  expect(
-    (
-      await page.request.put('/api/v1/loops/archived', {
-        form: { loopId: '1' },
-        headers: { Origin: 'http://elsewhere.example' },
-      })
-    ).status(),
-  ).toBe(403);
-  const name = `Nobody ${unique}`;
-  for (let attempt = 0; attempt < 6; attempt++)
-    expect((await page.request.post('/sign-in', { form: { name, password: 'wrong' } })).status()).toBe(401);
-  expect((await page.request.post('/sign-in', { form: { name, password: 'wrong' } })).status()).toBe(429);
-  expect(
-    (await page.request.post('/sign-in', { form: { name: accounts[0].name, password: accounts[0].password }, maxRedirects: 0 })).headers()[
-      'set-cookie'
-    ],
-  ).toMatch(/HttpOnly; SameSite=Lax/);
-});
-
-test('sounds are served in ranges, to be kept for good', async ({ page }) => {
-  await signIn(page);
-  const ids = await importFiles(page.request, `Ranges ${unique}`, [{ path: `Range ${unique}.wav`, bytes: beatWav(1) }]);
-  const [id] = ids.values();
-  const { source } = (await rowOf(page.request, id)) as { source: { soundSha: string } };
-  const address = `/media/sound/${source.soundSha}`,
-    whole = await (await page.request.get(address)).body();
-  const part = await page.request.get(address, { headers: { Range: 'bytes=100-199' } });
-  expect(part.status()).toBe(206);
-  expect(Buffer.compare(await part.body(), whole.subarray(100, 200))).toBe(0);
-  expect((await page.request.get(address, { headers: { Range: 'bytes=-50' } })).headers()['content-range']).toBe(
-    `bytes ${whole.length - 50}-${whole.length - 1}/${whole.length}`,
-  );
-  expect((await page.request.get(address, { headers: { Range: `bytes=${whole.length}-` } })).status()).toBe(416);
-  expect((await page.request.get(address)).headers()['cache-control']).toContain('immutable');
-  await correct(page.request, id, 'instrument', 'kick');
 });
 
 test('a project starts from a loop and takes its tempo and key', async ({ page }) => {

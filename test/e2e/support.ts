@@ -1,3 +1,4 @@
+import { inRoom, roomOf } from '../../contracts/room-address';
 import { readFileSync } from 'node:fs';
 import { Readable } from 'node:stream';
 import { expect, test as base, type APIRequestContext, type Page } from '@playwright/test';
@@ -26,9 +27,10 @@ export async function signIn(page: Page, account = accounts[0]): Promise<void> {
   await page.waitForSelector('html[data-ready=yes]');
 }
 
-/** Opens a page and waits until it listens: a key that is pressed before that is lost. */
+/** Opens a page with the project in the room that was there, and waits until it listens: a key that is pressed before that is lost. */
 export async function visit(page: Page, address: string): Promise<void> {
-  await page.goto(address);
+  const room = page.url().startsWith('http') ? roomOf(new URL(page.url())) : undefined;
+  await page.goto(room === undefined ? address : inRoom(address, room));
   await page.waitForSelector('html[data-ready=yes]');
 }
 

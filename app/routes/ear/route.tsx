@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import { Link, useFetcher, useRevalidator } from 'react-router';
+import { useFetcher, useRevalidator } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { api, putOrDelete } from '~/ui/api';
 import { useLive } from '~/ui/live';
 import { doubtAttributes } from '~core/analysis/attributes/registry';
@@ -111,14 +112,14 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
           <h1 id="ear-queue">Needs an ear</h1>
           <p className="quiet">
             {total === 0 ? 'nothing is in doubt' : `${total} facts in doubt, the most doubtful first`} ·{' '}
-            <Link to="/packs" className="link">
+            <RoomLink to="/packs" className="link">
               back to the packs
-            </Link>
+            </RoomLink>
           </p>
         </div>
         <nav aria-label="Which facts" className="mt-2 flex flex-wrap gap-1.5">
           {[null, ...doubtAttributes].map((attribute) => (
-            <Link
+            <RoomLink
               key={attribute ?? 'all'}
               to={attribute ? `?fact=${attribute}` : '?'}
               className={`btn btn-sm ${only === attribute ? 'btn-neutral' : ''}`}
@@ -129,7 +130,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
               }}
             >
               {attribute ? factLabel(attribute) : 'All'} <span className="tabular-nums">{attribute ? counts[attribute] : total}</span>
-            </Link>
+            </RoomLink>
           ))}
           <button className="btn btn-sm ml-auto" disabled={marked.size === 0} onClick={agreeWithMarked}>
             Agree with {marked.size === 0 ? 'the marked ones' : `${marked.size} marked`}
@@ -183,13 +184,13 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
                 <span className="quiet">
                   The {doubts.length} most doubtful of {waiting}.
                 </span>
-                <Link
+                <RoomLink
                   className="btn btn-sm"
                   preventScrollReset
                   to={`?${new URLSearchParams({ ...(only ? { fact: only } : {}), show: String(doubts.length + 60) })}`}
                 >
                   Show more
-                </Link>
+                </RoomLink>
               </p>
             )}
           </>
@@ -214,9 +215,9 @@ function Bench({ doubt: { row, attribute, value, confidence, reasons }, onAnswer
   return (
     <div className="panel p-4">
       <h2 className="truncate">
-        <Link to={`/loops/${row.id}`} className="hover:underline">
+        <RoomLink to={`/loops/${row.id}`} className="hover:underline">
           {row.title}
-        </Link>
+        </RoomLink>
       </h2>
       <p className="quiet truncate">{row.fileName}</p>
       <p className="mt-2">

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { Link, useFetcher, useNavigate } from 'react-router';
+import { useFetcher } from 'react-router';
+import { RoomLink, useRoomNavigate } from '~/ui/room-link';
 import { hasFilters, type LoopQuery, type SortColumn } from '~core/search/query';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api, putOrDelete } from '~/ui/api';
@@ -9,7 +10,7 @@ import { useChangedLoops } from '~/ui/changed-loops';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
 import type { LoopCard } from '~contracts/loop-card';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { wholeLoops } from '~/ui/whole-loops';
 import type { LoopPage } from '~server/services/search.server';
 import { columns, roomy } from './columns';
@@ -59,7 +60,7 @@ export function LoopList({
 }) {
   const engine = useEngine(),
     place = usePlace(),
-    navigate = useNavigate(),
+    navigate = useRoomNavigate(),
     fetcher = useFetcher();
   const project = useProject((state) => state.project),
     // Blind, the list must not point at the one that sounds.
@@ -96,7 +97,7 @@ export function LoopList({
       .then((rows) => engine.audition.prefetch(rows));
   // Of several that are asked for only the last is heard, whichever comes first.
   const asked = useRef(0),
-    withWhole = (row: LoopCard, use: (whole: LoopRow) => void) => {
+    withWhole = (row: LoopCard, use: (whole: WholeLoop) => void) => {
       const turn = ++asked.current;
       void wholeLoops()
         .of(row)
@@ -160,7 +161,7 @@ export function LoopList({
       event.preventDefault();
       placeWhole(row);
     } else if (row && event.key.toLowerCase() === 'f') toggleFavourite(row);
-    else if (row && event.key.toLowerCase() === 'o') void navigate(`/loops/${row.id}`);
+    else if (row && event.key.toLowerCase() === 'o') navigate(`/loops/${row.id}`);
   };
   return (
     <section aria-label="Loops" className="flex min-h-0 flex-1 flex-col">
@@ -235,9 +236,9 @@ function Empty({ query }: { query: LoopQuery }) {
         <>
           <p className="text-lg font-semibold">The library is empty.</p>
           <p className="quiet">Bring in a vendor’s zip or a folder of loops.</p>
-          <Link to="/packs" className="btn btn-primary btn-sm mt-2">
+          <RoomLink to="/packs" className="btn btn-primary btn-sm mt-2">
             Import a pack
-          </Link>
+          </RoomLink>
         </>
       )}
     </div>

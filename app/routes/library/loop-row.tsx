@@ -2,7 +2,7 @@ import { memo } from 'react';
 import { useDraggable } from '@dnd-kit/core';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { AudioLines, Music2, Pause, Play, Plus, Star } from 'lucide-react';
-import { Link } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { loopKinds } from '~core/analysis/attributes/loop-kinds';
 import type { Project } from '~core/arrangement/tree';
 import { scoreFit } from '~core/search/fit';
@@ -52,14 +52,14 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
     >
       <Handle row={row} sounding={sounding} />
       <span role="gridcell" className="min-w-0">
-        <Link
+        <RoomLink
           to={`/loops/${row.id}`}
           className="block truncate font-medium hover:underline"
           tabIndex={-1}
           onClick={(event) => event.stopPropagation()}
         >
           {row.title}
-        </Link>
+        </RoomLink>
         <span className="quiet block truncate text-[0.78rem]">{row.fileName}</span>
       </span>
       <span role="gridcell" className="flex min-w-0 items-center gap-1.5">

@@ -1,6 +1,8 @@
 import { useMemo } from 'react';
 import { useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
+import { roomParameter } from '~contracts/room-address';
 import { parseLoopQuery, queryToParameters, type LoopQuery } from '~core/search/query';
+import { roomProjectId } from '~server/http/room.server';
 import { requirePerson } from '~server/http/session.server';
 import { packNames } from '~server/services/packs.server';
 import { roomProject } from '~server/services/room.server';
@@ -14,7 +16,7 @@ export const meta: Route.MetaFunction = () => [{ title: 'Library · Garnetfinch'
 
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request),
-    project = await roomProject(person),
+    project = await roomProject(roomProjectId(request, person)),
     query = parseLoopQuery(new URL(request.url).searchParams);
   const [total, facets, page, packs] = await Promise.all([
     countLoops(query, person.id),
@@ -34,7 +36,10 @@ export default function Library({ loaderData }: Route.ComponentProps) {
   const [parameters, setParameters] = useSearchParams();
   const query = useMemo(() => parseLoopQuery(parameters), [parameters]);
   const change = (changes: Partial<LoopQuery>, replace = false) =>
-    setParameters(queryToParameters({ ...query, ...changes }), { replace, preventScrollReset: true });
+    setParameters([...queryToParameters({ ...query, ...changes }), ...[...parameters].filter(([name]) => name === roomParameter)], {
+      replace,
+      preventScrollReset: true,
+    });
   return (
     <div className="flex h-full min-w-[900px] flex-col">
       <h1 className="sr-only">Library</h1>

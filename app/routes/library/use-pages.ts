@@ -1,5 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
+import { inRoom } from '~contracts/room-address';
+import { useProject } from '~/ui/project-store';
 import type { LoopCard } from '~contracts/loop-card';
 import type { LoopPage } from '~server/services/search.server';
 
@@ -20,7 +22,10 @@ export function usePages(
     asked = useRef(new Set<number>()),
     source = useRef<LoopPage | null>(null),
     [, redraw] = useState(0);
-  const address = new URLSearchParams(queryToParameters(query)).toString(),
+  const address = inRoom(
+      `?${new URLSearchParams(queryToParameters(query))}`,
+      useProject(({ id }) => id),
+    ),
     current = useRef(address);
   /* eslint-disable react-hooks/refs -- the cache belongs to the data the loader gave, and is emptied in the render that brings new data */
   if (source.current !== first) {
@@ -35,7 +40,7 @@ export function usePages(
       if (asked.current.has(page)) continue;
       asked.current.add(page);
       const owner = pages.current;
-      void fetch(`/api/v1/loops?${current.current}&offset=${page * pageRows}`).then(
+      void fetch(`/api/v1/loops${current.current}&offset=${page * pageRows}`).then(
         async (response) => {
           if (!response.ok) {
             asked.current.delete(page);

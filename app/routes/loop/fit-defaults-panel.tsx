@@ -2,10 +2,10 @@ import { chooseStretchMode } from '~core/arrangement/fit-request';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { stretchModeRow } from '~core/stretch/stretch-modes';
 import { StretchModeSelect } from '~/ui/stretch-mode-select';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 
 interface HandlingPanelProps {
-  readonly row: LoopRow;
+  readonly row: WholeLoop;
   readonly onChange: (fitDefaults: FitDefaults) => void;
 }
 

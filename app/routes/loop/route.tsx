@@ -1,4 +1,5 @@
-import { data, Link, useFetcher, useRevalidator } from 'react-router';
+import { data, useFetcher, useRevalidator } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
 import { loopKinds } from '~core/analysis/attributes/loop-kinds';
@@ -79,9 +80,9 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           <h1 className="truncate">{row.title}</h1>
           <p className="quiet truncate">
             {detail.vendorPath} · {detail.fileFormat.toUpperCase()} · from{' '}
-            <Link to={`/?pack=${row.packId}`} className="link">
+            <RoomLink to={`/?pack=${row.packId}`} className="link">
               {row.packName}
-            </Link>
+            </RoomLink>
             {row.vendor && `, ${row.vendor}`} · {detail.licence || 'licence not stated'}
           </p>
         </div>
@@ -174,9 +175,9 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
               <ul className="mt-1">
                 {detail.siblings.map((sibling) => (
                   <li key={sibling.id}>
-                    <Link className="link" to={`/loops/${sibling.id}`}>
+                    <RoomLink className="link" to={`/loops/${sibling.id}`}>
                       {sibling.title}
-                    </Link>
+                    </RoomLink>
                   </li>
                 ))}
               </ul>
@@ -188,9 +189,9 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
               <ul className="mt-1">
                 {detail.usedIn.map((used) => (
                   <li key={used.id}>
-                    <Link className="link" to={`/projects/${used.id}`}>
+                    <RoomLink className="link" to={`/projects/${used.id}`}>
                       {used.name}
-                    </Link>
+                    </RoomLink>
                   </li>
                 ))}
               </ul>

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { FolderOpen, PackageOpen } from 'lucide-react';
-import { Link } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { useLive, useLiveOpen } from '~/ui/live';
 import { toast } from '~/ui/toast';
 import type { BatchProgress, FileLine } from '~server/services/imports/progress.server';
@@ -241,9 +241,9 @@ function Batch({ batch, onChanged }: { batch: BatchProgress; onChanged: () => vo
           </button>
         )}
         {batch.packId && (
-          <Link className="link" to={`/?pack=${batch.packId}`}>
+          <RoomLink className="link" to={`/?pack=${batch.packId}`}>
             show
-          </Link>
+          </RoomLink>
         )}
       </div>
       {busy && (
@@ -304,9 +304,9 @@ function Files({ batchId, stamp, total }: { batchId: number; stamp: number; tota
         <li key={file.id} className="py-0.5">
           <span className="block truncate" title={file.path}>
             {file.loopId ? (
-              <Link className="link" to={`/loops/${file.loopId}`}>
+              <RoomLink className="link" to={`/loops/${file.loopId}`}>
                 {file.path}
-              </Link>
+              </RoomLink>
             ) : (
               file.path
             )}

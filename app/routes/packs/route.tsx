@@ -2,7 +2,8 @@ import { problem } from '~server/http/problem.server';
 import { useRef } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Ear } from 'lucide-react';
-import { data, Link, useFetcher } from 'react-router';
+import { data, useFetcher } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import { families, type Family } from '~core/theory/instruments';
 import { countParam, idParam, readFormData } from '~server/http/input.server';
@@ -47,9 +48,9 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
       <section aria-labelledby="packs-title">
         <div className="flex items-center justify-between gap-3">
           <h1 id="packs-title">Packs</h1>
-          <Link to="/packs/ear" className="btn btn-sm">
+          <RoomLink to="/packs/ear" className="btn btn-sm">
             <Ear className="size-4" /> Needs an ear <span className="tabular-nums">{loaderData.doubts}</span>
-          </Link>
+          </RoomLink>
         </div>
         {loaderData.packs.length === 0 && <p className="quiet mt-2">No packs yet. Drop a vendor’s zip on the desk.</p>}
         <ul className="mt-3 grid gap-3 md:grid-cols-2">
@@ -57,9 +58,9 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
             <li key={pack.id} className="panel flex gap-3 p-3">
               <Cover overviews={pack.overviews} family={(pack.families[0]?.family as Family | undefined) ?? 'mix'} name={pack.name} />
               <div className="flex min-w-0 flex-1 flex-col">
-                <Link to={`/?pack=${pack.id}`} className="truncate text-base font-semibold hover:underline">
+                <RoomLink to={`/?pack=${pack.id}`} className="truncate text-base font-semibold hover:underline">
                   {pack.name}
-                </Link>
+                </RoomLink>
                 <p className="quiet truncate">{pack.vendor || 'vendor not stated'}</p>
                 <p className="mt-1 line-clamp-2 text-[0.86rem]" title={pack.description}>
                   {pack.description}
@@ -107,9 +108,9 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
             <span className="quiet">
               The newest {loaderData.packs.length} of {loaderData.total} packs.
             </span>
-            <Link to={`?show=${loaderData.packs.length + 48}`} preventScrollReset className="btn btn-sm">
+            <RoomLink to={`?show=${loaderData.packs.length + 48}`} preventScrollReset className="btn btn-sm">
               Show more
-            </Link>
+            </RoomLink>
           </p>
         )}
         {loaderData.archived.length > 0 && (

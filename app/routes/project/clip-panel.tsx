@@ -1,5 +1,5 @@
 import { Copy, Minus, Plus, Trash2, X } from 'lucide-react';
-import { Link } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
 import { speedRatios, type KeptOverrides } from '~core/arrangement/fit-settings';
@@ -38,9 +38,9 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
     >
       <span className="max-w-60 truncate font-semibold">
         {row ? (
-          <Link className="hover:underline" to={`/loops/${row.id}`}>
+          <RoomLink className="hover:underline" to={`/loops/${row.id}`}>
             {row.title}
-          </Link>
+          </RoomLink>
         ) : (
           'Clip'
         )}

@@ -1,5 +1,5 @@
 import { useMemo, useRef, useState } from 'react';
-import { Link } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { audibleTracks, findClip, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useFrame } from '~/audio/hooks';
@@ -28,9 +28,9 @@ export function Timeline({ project }: { project: Project }) {
       <div className="flex min-h-0 flex-1 flex-col items-center justify-center gap-2 text-center">
         <p className="text-lg font-semibold">Nothing placed yet.</p>
         <p className="quiet max-w-md">Find a loop in the library, hear it, press Enter: it lands here on its own track.</p>
-        <Link to="/" className="btn btn-primary btn-sm mt-1">
+        <RoomLink to="/" className="btn btn-primary btn-sm mt-1">
           To the library
-        </Link>
+        </RoomLink>
       </div>
     );
   const every = barPixels >= 40 ? 1 : barPixels >= 20 ? 2 : 4;

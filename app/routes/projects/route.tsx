@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { Link, useFetcher } from 'react-router';
+import { useFetcher } from 'react-router';
+import { RoomLink, useEnterProject } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import { allKeys, keyCode, keyName } from '~core/theory/key';
 import { beatsPerBar, meters } from '~core/units/time';
@@ -19,6 +20,7 @@ export async function loader({ request }: Route.LoaderArgs) {
 
 export default function Projects({ loaderData }: Route.ComponentProps) {
   const inRoom = useProject((state) => state.id),
+    enter = useEnterProject(),
     act = useFetcher();
   const archive = (id: number, name: string) => {
     void act.submit({ intent: 'archive', projectId: id }, { method: 'post', action: '/api/v1/projects' });
@@ -40,9 +42,9 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
           {loaderData.projects.map((project) => (
             <li key={project.id} className="flex items-center gap-4 py-2.5">
               <div className="min-w-0 flex-1">
-                <Link to={`/projects/${project.id}`} className="text-base font-semibold hover:underline">
+                <RoomLink to={`/projects/${project.id}`} className="text-base font-semibold hover:underline">
                   {project.name}
-                </Link>
+                </RoomLink>
                 <p className="quiet">
                   {tempoText(project.tempoBpm)} · {project.key ? keyName(project.key) : 'no key'} · {project.meter} · {project.tracks}{' '}
                   tracks, {Math.ceil(project.endBeat / beatsPerBar(project.meter))} bars · by {project.createdBy} · changed{' '}
@@ -52,12 +54,7 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
               {project.id === inRoom ? (
                 <span className="badge badge-primary badge-outline">in the room</span>
               ) : (
-                <button
-                  className="btn btn-sm"
-                  onClick={() =>
-                    void act.submit({ intent: 'enter', projectId: project.id }, { method: 'post', action: '/api/v1/projects' })
-                  }
-                >
+                <button className="btn btn-sm" onClick={() => enter(project.id)}>
                   Bring into the room
                 </button>
               )}

@@ -1,5 +1,4 @@
 import { useEffect, useId, useRef, useState } from 'react';
-import { useFetcher } from 'react-router';
 import { toast } from '~/ui/toast';
 import { describeFit, landsAtEnd } from '~core/arrangement/fit-request';
 import { defaultLengthBars, fitHeard, placeLoop, placingConflict } from '~core/arrangement/place';
@@ -9,6 +8,8 @@ import { useEngine } from '~/audio/hooks';
 import { signed, tempoText } from '~/ui/format';
 import type { PlaceRequest } from '~/ui/place';
 import { useProjectStore, useProject } from '~/ui/project-store';
+import { useEnterProject } from '~/ui/room-link';
+import { projectFromLoop } from '~/ui/api';
 
 /** Asks what is open about a placing: track, bar, length, and who gives way. Enter does it. */
 export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClose: () => void }) {
@@ -17,7 +18,7 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
     project = useProject((state) => state.project),
     ref = useRef<HTMLDialogElement>(null),
     titleId = useId(),
-    fetcher = useFetcher();
+    enter = useEnterProject();
   const { row } = request,
     bar = beatsPerBar(project?.meter ?? '4/4');
   // Without a request, at the bar under the playhead.
@@ -38,7 +39,7 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
   const repeats = row.source.kind === 'loop' || row.source.kind === 'full-mix';
   const submit = () => {
     if (!project) {
-      void fetcher.submit({ intent: 'from-loop', loopId: row.id, stay: '1' }, { method: 'post', action: '/api/v1/projects' });
+      void projectFromLoop(row.id).then((id) => (id === null ? toast('The project could not be made. Please try again.') : enter(id)));
       ref.current?.close();
       return;
     }

@@ -9,7 +9,8 @@ import { signed, tempoText } from '~/ui/format';
 import { useProjectStore, useProject } from '~/ui/project-store';
 import { readToken } from '~/ui/theme';
 import { Play, Redo2, SkipBack, Square, Undo2 } from 'lucide-react';
-import { Link, useRevalidator } from 'react-router';
+import { useRevalidator } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { FreeStrip } from './free-strip';
 import { Strip } from './ribbon-strip';
 
@@ -45,9 +46,9 @@ export function Ribbon() {
       </div>
       <div className="flex w-48 shrink-0 flex-col justify-center leading-4 max-sm:w-28">
         {project ? (
-          <Link to={`/projects/${id}`} className="shrink-0 truncate leading-5 font-semibold hover:underline">
+          <RoomLink to={`/projects/${id}`} className="shrink-0 truncate leading-5 font-semibold hover:underline">
             {project.name}
-          </Link>
+          </RoomLink>
         ) : (
           <span className="font-semibold">Hear alone</span>
         )}

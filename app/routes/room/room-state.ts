@@ -3,10 +3,10 @@ import { instrumentById } from '~core/theory/instruments';
 import { digitOf, entryAt } from '~/audio/shortlist';
 import type { EngineState } from '~/audio/store';
 import { keyText, tempoText } from '~/ui/format';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import type { RoomState } from '~contracts/remote';
 
-const factsOf = ({ source, packName }: LoopRow): string =>
+const factsOf = ({ source, packName }: WholeLoop): string =>
   [
     instrumentById(source.instrument)?.label,
     source.tempoBpm === null ? null : `${tempoText(source.tempoBpm)} BPM`,

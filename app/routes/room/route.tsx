@@ -8,9 +8,11 @@ import { useChangedLoops } from '~/ui/changed-loops';
 import { useLive, useLiveOpen } from '~/ui/live';
 import { Toasts } from '~/ui/toast';
 import { ProjectStoreContext, ProjectStore } from '~/ui/project-store';
+import { roomProjectId, settleRoom } from '~server/http/room.server';
 import { requirePerson } from '~server/http/session.server';
 import { listProjects, openProject } from '~server/services/projects.server';
 import type { LoopCard } from '~contracts/loop-card';
+import { roomOf } from '~contracts/room-address';
 import { wholeLoops } from '~/ui/whole-loops';
 import type { Route } from './+types/route';
 import { PlaceDialog } from './place-dialog';
@@ -22,22 +24,17 @@ import { useRemote } from './use-remote';
 import { useRoomKeys } from './use-room-keys';
 
 export async function loader({ request }: Route.LoaderArgs) {
-  const person = await requirePerson(request),
-    id = addressedProject(request) ?? person.projectId,
+  const person = await requirePerson(request);
+  settleRoom(request, person);
+  const id = roomProjectId(request, person),
     [open, projects] = await Promise.all([id === null ? null : openProject(id, person.id), listProjects()]);
   return { person, open, projects };
 }
 
-/** The project whose page is asked for: on its own page a project is in the room whatever another window does. */
-const addressedProject = (request: Request): number | null => {
-  const [, id] = /^\/projects\/(\d{1,9})(?:\.data)?\/?$/.exec(new URL(request.url).pathname) ?? [];
-  return id ? Number(id) : null;
-};
-
 /** A step in a search changes nothing about the project or the person. */
 export function shouldRevalidate({ currentUrl, nextUrl, formAction, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) {
   const searchOnly = formAction === undefined && currentUrl.pathname === nextUrl.pathname && currentUrl.search !== nextUrl.search;
-  return searchOnly ? false : defaultShouldRevalidate;
+  return searchOnly && roomOf(currentUrl) === roomOf(nextUrl) ? false : defaultShouldRevalidate;
 }
 
 /** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */

@@ -1,5 +1,5 @@
 import { CircleHelp, LogOut, Moon, Sun } from 'lucide-react';
-import { NavLink, useFetcher } from 'react-router';
+import { RoomNavLink, useEnterProject } from '~/ui/room-link';
 import { currentTheme, setTheme } from '~/ui/theme';
 import { useProject } from '~/ui/project-store';
 import type { ProjectLine } from '~server/services/projects.server';
@@ -10,25 +10,25 @@ const linkClass = ({ isActive }: { isActive: boolean }) =>
 
 /** Pages on the left, the project in the room, person and theme on the right. */
 export function TopBar({ person, projects, onHelp }: { person: SignedIn; projects: readonly ProjectLine[]; onHelp: () => void }) {
-  const fetcher = useFetcher(),
+  const enter = useEnterProject(),
     projectId = useProject((state) => state.id);
   return (
     <header className="flex h-10 shrink-0 items-center gap-1 border-b border-base-300 px-3">
       <img src="/mark.svg" alt="" className="mr-2 size-5" />
       <span className="mr-3 font-semibold max-sm:hidden">Garnetfinch</span>
       <nav aria-label="Pages" className="flex gap-0.5">
-        <NavLink to="/" end className={linkClass}>
+        <RoomNavLink to="/" end className={linkClass}>
           Library
-        </NavLink>
-        <NavLink to="/packs" className={linkClass}>
+        </RoomNavLink>
+        <RoomNavLink to="/packs" className={linkClass}>
           Packs
-        </NavLink>
-        <NavLink to="/projects" className={linkClass}>
+        </RoomNavLink>
+        <RoomNavLink to="/projects" className={linkClass}>
           Projects
-        </NavLink>
-        <NavLink to="/people" className={linkClass}>
+        </RoomNavLink>
+        <RoomNavLink to="/people" className={linkClass}>
           People
-        </NavLink>
+        </RoomNavLink>
       </nav>
       <label className="ml-auto flex items-center gap-2">
         <span className="caps max-lg:hidden">In the room</span>
@@ -36,9 +36,7 @@ export function TopBar({ person, projects, onHelp }: { person: SignedIn; project
           className="select select-sm w-56 max-sm:w-32"
           aria-label="Project in the room"
           value={projectId ?? ''}
-          onChange={(event) =>
-            void fetcher.submit({ intent: 'enter', projectId: event.target.value }, { method: 'post', action: '/api/v1/projects' })
-          }
+          onChange={(event) => enter(event.target.value === '' ? null : Number(event.target.value))}
         >
           <option value="">No project: hear alone</option>
           {projects.map((project) => (

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
+import { inRoom } from '~contracts/room-address';
 import type { AudioEngine } from '~/audio/engine';
 import type { ProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
@@ -71,7 +72,7 @@ export function useRoomKeys(engine: AudioEngine, projectStore: ProjectStore, onH
       event.preventDefault();
       const field = document.querySelector<HTMLInputElement>('[data-query]');
       if (field) field.focus();
-      else void navigate('/');
+      else void navigate(inRoom('/', projectStore.store.getState().id));
     },
     { useKey: false },
   );

@@ -3,6 +3,7 @@ import { usual, type Attribute } from './attribute';
 
 /** `unpitched` and `no-single-key` (tuned, but it turns to other keys, wanders or has no home) are answers; "don't know" is the absence of a fact. */
 export type KeyValue = Key | 'unpitched' | 'no-single-key';
+/** Whether a value is a key, and not one of the two answers that there is none. */
 export const isKey = (value: KeyValue): value is Key => typeof value === 'object';
 const keyless = [
   { value: 'unpitched', code: 'un', label: 'unpitched' },

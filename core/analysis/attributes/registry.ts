@@ -20,6 +20,7 @@ export const attributes = Object.keys(registry) as readonly AttributeName[];
 /** The row of an attribute, for those who do not know which one it is: its values are unknown then. */
 export const attributeRow = <A extends AttributeName>(name: A): AttributeRow<FactValues[A]> =>
   registry[name] as unknown as AttributeRow<FactValues[A]>;
+/** Whether a text, from an address or a form, names an attribute. */
 export const isAttribute = (text: string): text is AttributeName => Object.hasOwn(registry, text);
 
 /** Facts by which a loop is found, and which one can judge by ear, in the order in which doubts are asked. */

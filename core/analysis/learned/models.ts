@@ -17,6 +17,7 @@ export type ModelName = keyof typeof files;
 
 const kept = new Map<ModelName, Ensemble>();
 
+/** The learned networks of one question, read when first asked for and kept. @throws when there are none of that name */
 export function model(name: ModelName): Ensemble {
   let found = kept.get(name);
   if (!found) {

@@ -206,6 +206,7 @@ export function rankingLogits(ensemble: Ensemble, count: number, rowOf: (candida
   return logits;
 }
 
+/** Logits as probabilities that sum to 1, shifted by the largest so that none overflows. @example softmax([0, 0]) // => [0.5, 0.5] */
 export function softmax(logits: ArrayLike<number>): Float32Array {
   let most = -Infinity;
   for (let k = 0; k < logits.length; k++) most = Math.max(most, logits[k]);

@@ -18,6 +18,7 @@ export interface SoundSpan {
 
 const blockSeconds = 0.01;
 
+/** Where in a file there is sound, and how it ends: measured in blocks of 10 ms against the file's own peak. Silence has a span of no length. */
 export function soundSpan(mono: Float32Array, sampleRateHz: number): SoundSpan {
   const fileSeconds = mono.length / sampleRateHz,
     peak = peakOf(mono);

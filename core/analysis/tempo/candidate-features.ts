@@ -31,6 +31,7 @@ export interface SharedRhythmFeatures extends SharedGridFeatures {
 
 const meanOf = (values: Float32Array): number => values.reduce((a, b) => a + b, 0) / (values.length || 1);
 
+/** What all readings of a loop's rhythm share, worked out once for the hundred and more that are then judged. */
 export function sharedRhythmFeatures(heard: Heard, pulse: Pulse): SharedRhythmFeatures {
   const near = heard.onsets.bands.map((values) => {
     const out = new Float32Array(values.length);

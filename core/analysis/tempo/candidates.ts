@@ -20,6 +20,7 @@ export interface RhythmCandidate {
 
 export const meterBeats = { '4/4': 4, '3/4': 3, '6/8': 2 } as const;
 export type KnownMeter = keyof typeof meterBeats;
+/** Whether a meter is one of those that a reading of the rhythm can have. */
 export const isKnownMeter = (meter: string): meter is KnownMeter => Object.hasOwn(meterBeats, meter);
 /** `unknown`: bars come round, and in none of these meters. */
 export type HeardMeter = KnownMeter | 'unknown';
@@ -45,6 +46,7 @@ export interface Pulse {
   readonly high: Float32Array;
 }
 
+/** How much a loop's onsets resemble themselves a while later: autocorrelation of the onset curves over lags up to 26 s, or the file's length. */
 export function measurePulse({ bands, frameCount, hopSeconds }: OnsetBands): Pulse {
   const lags = Math.min(frameCount, Math.ceil(26 / hopSeconds));
   const curve = (values: Float32Array) => {

@@ -2,7 +2,7 @@ import { max, scaleBand, scaleLinear, sum } from 'd3';
 import { chosenOf, toggled } from '~core/search/query';
 import type { LoopQuery } from '~core/search/query';
 import type { FacetCounts } from '~server/services/search.server';
-import { chartHeight, Frame, type Change } from './frame';
+import { chartHeight, Frame, switchMark, type Change } from './frame';
 
 const mostBarsShown = 9;
 
@@ -33,21 +33,7 @@ export function BarsChart({ query, counts, onChange }: { query: LoopQuery; count
             wide = Math.min(36, band.bandwidth()),
             left = (band(bars) ?? 0) + (band.bandwidth() - wide) / 2;
           return (
-            <g
-              key={bars}
-              role="button"
-              tabIndex={0}
-              aria-pressed={chosen}
-              className="cursor-pointer"
-              onClick={() => onChange({ chosen: toggled(query, 'bars', String(bars)) })}
-              onKeyDown={(event) => {
-                if (event.key === 'Enter' || event.key === ' ') {
-                  event.preventDefault();
-                  event.stopPropagation();
-                  onChange({ chosen: toggled(query, 'bars', String(bars)) });
-                }
-              }}
-            >
+            <g key={bars} {...switchMark(chosen, () => onChange({ chosen: toggled(query, 'bars', String(bars)) }))}>
               <title>{`${bars} ${bars === 1 ? 'bar' : 'bars'}, ${count} loops`}</title>
               <rect x={left} y={0} width={wide} height={chartHeight} fill="transparent" />
               <rect

@@ -5,7 +5,7 @@ import { fifthsPosition, keyCode, keyName, relativeKey, type Key } from '~core/t
 import { useProject } from '~/ui/project-store';
 import type { LoopQuery } from '~core/search/query';
 import type { FacetCounts } from '~server/services/search.server';
-import { Frame, type Change } from './frame';
+import { Frame, switchMark, type Change } from './frame';
 
 /** Keys by fifths, majors outside, minors inside; the arc that goes with the project's key is lit. */
 export function FifthsChart({ query, counts, onChange }: { query: LoopQuery; counts: FacetCounts['key']; onChange: Change }) {
@@ -40,21 +40,7 @@ export function FifthsChart({ query, counts, onChange }: { query: LoopQuery; cou
             const mid = (at * Math.PI) / 6 - Math.PI / 2,
               radius = major ? 46 : 30;
             return (
-              <g
-                key={code}
-                role="button"
-                tabIndex={0}
-                aria-pressed={chosen}
-                className="cursor-pointer"
-                onClick={() => onChange({ chosen: toggled(query, 'key', code) })}
-                onKeyDown={(event) => {
-                  if (event.key === 'Enter' || event.key === ' ') {
-                    event.preventDefault();
-                    event.stopPropagation();
-                    onChange({ chosen: toggled(query, 'key', code) });
-                  }
-                }}
-              >
+              <g key={code} {...switchMark(chosen, () => onChange({ chosen: toggled(query, 'key', code) }))}>
                 <title>{`${keyName(key)}, ${count} loops`}</title>
                 <path
                   d={shape({ inner: major ? 38 : 21, outer: major ? 54 : 37, at }) ?? ''}

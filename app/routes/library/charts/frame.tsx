@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import type { KeyboardEvent, ReactNode } from 'react';
 import type { LoopQuery } from '~core/search/query';
 
 /** A chart changes the query that it shows. */
@@ -17,3 +17,18 @@ export function Frame({ title, hint, children }: { title: string; hint: string; 
     </section>
   );
 }
+
+/** A mark of a chart as a switch of the filter: by click, Enter or Space, which do nothing else meanwhile. */
+export const switchMark = (chosen: boolean, press: () => void) => ({
+  role: 'button',
+  tabIndex: 0,
+  'aria-pressed': chosen,
+  className: 'cursor-pointer',
+  onClick: press,
+  onKeyDown: (event: KeyboardEvent) => {
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    event.preventDefault();
+    event.stopPropagation();
+    press();
+  },
+});

@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { Eye, EyeOff, ListPlus, ListX, Play, Square, X } from 'lucide-react';
-import type { LoopRow } from '~contracts/loop-row';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { nameApart } from '~/ui/name-apart';
 import { describeFit } from '~core/arrangement/fit-request';
 import { useEngine, useEngineState } from '~/audio/hooks';
@@ -132,7 +132,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
 });
 
 /** A name, and what sets it apart from others of that name on the list. */
-function titleApart(row: LoopRow, among: readonly LoopRow[]): string {
+function titleApart(row: WholeLoop, among: readonly WholeLoop[]): string {
   const mark = nameApart(row, among);
   return mark ? `${row.title} (${mark})` : row.title;
 }

@@ -1,7 +1,7 @@
 import { memo, useCallback, useDeferredValue } from 'react';
 import { useDraggable } from '@dnd-kit/core';
 import { CornerDownLeft, GripVertical, Square } from 'lucide-react';
-import { Link } from 'react-router';
+import { RoomLink } from '~/ui/room-link';
 import { describeFit } from '~core/arrangement/fit-request';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { digitOf } from '~/audio/shortlist';
@@ -89,9 +89,9 @@ const Words = memo(function Words({ candidate }: { candidate: Candidate }) {
       <div className="flex items-start gap-2">
         <FamilyMark family={row.source.family} />
         <div className="min-w-0">
-          <Link to={`/loops/${row.id}`} className="block truncate font-semibold hover:underline" title={row.fileName}>
+          <RoomLink to={`/loops/${row.id}`} className="block truncate font-semibold hover:underline" title={row.fileName}>
             {row.title}
-          </Link>
+          </RoomLink>
           <span className="quiet block truncate">{row.packName}</span>
         </div>
       </div>

@@ -1,0 +1,13 @@
+import type { LoopSource } from '~core/arrangement/fit-request';
+import type { LoopCard } from './loop-card';
+
+/** A card with all that is needed to hear the loop. */
+export interface WholeLoop extends LoopCard {
+  readonly source: LoopSource;
+}
+
+/** What of a loop sounds: the engine wants no more. */
+export type SoundingLoop = Pick<WholeLoop, 'id' | 'source'>;
+
+/** Whether a loop that is shown can be heard as it is, with its hits. */
+export const isWhole = (loop: LoopCard): loop is WholeLoop => 'onsetFrames' in loop.source;

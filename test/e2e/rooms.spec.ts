@@ -1,0 +1,43 @@
+import { expect } from '@playwright/test';
+import { makeProject, signIn, test, visit } from './support';
+
+const unique = Date.now().toString(36);
+
+test('two tabs have two projects in the room, and no page of one tab changes the other', async ({ page, context }) => {
+  await signIn(page);
+  const one = await makeProject(page, `First tab ${unique}`, 101),
+    tab = await context.newPage();
+  await visit(tab, '/');
+  const two = await makeProject(tab, `Second tab ${unique}`, 144),
+    ribbon = (of: typeof page) => of.getByRole('region', { name: 'Project', exact: true });
+  await tab.getByRole('link', { name: 'Library' }).click();
+  await expect(tab).toHaveURL(new RegExp(`in=${two}`));
+  // A tab behind another one draws nothing, and waits.
+  await page.bringToFront();
+  await page.getByRole('link', { name: 'Library' }).click();
+  await expect(page).toHaveURL(new RegExp(`in=${one}`));
+  await page.getByRole('link', { name: 'Packs', exact: true }).click();
+  await page.getByRole('link', { name: 'Library' }).click();
+  await expect(ribbon(page)).toContainText(`First tab ${unique}`);
+  // Also the list is ranked for this tab's project, and a page that is loaded anew keeps it.
+  await page.reload();
+  await page.waitForSelector('html[data-ready=yes]');
+  await expect(ribbon(page)).toContainText(`First tab ${unique}`);
+  await expect(ribbon(tab)).toContainText(`Second tab ${unique}`);
+  // A search keeps it too.
+  await page.locator('[data-query]').fill('kick');
+  await expect(page).toHaveURL(/q=kick/);
+  await expect(page).toHaveURL(new RegExp(`in=${one}`));
+});
+
+test('going back brings back the project that was in the room, and none is a room too', async ({ page }) => {
+  await signIn(page);
+  const id = await makeProject(page, `Back ${unique}`, 99);
+  await page.getByRole('link', { name: 'Library' }).click();
+  await page.getByLabel('Project in the room').selectOption('');
+  await expect(page).toHaveURL(/in=none/);
+  await expect(page.getByRole('region', { name: 'Project', exact: true })).not.toContainText(`Back ${unique}`);
+  await page.goBack();
+  await expect(page).toHaveURL(new RegExp(`in=${id}`));
+  await expect(page.getByRole('region', { name: 'Project', exact: true })).toContainText(`Back ${unique}`);
+});
