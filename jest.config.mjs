@@ -17,6 +17,8 @@ const esmPackages = [
   'simple-yenc',
   'codec-parser',
   'wasm-media-encoders',
+  'ogg-opus-decoder',
+  'opus-decoder',
   'piscina',
   'p-limit',
   'yocto-queue',

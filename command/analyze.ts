@@ -6,6 +6,7 @@ import { parseArgs } from 'node:util';
 import { Piscina } from 'piscina';
 import type { DescribeRequest, DescribeResult } from './describe.worker';
 import { contextEvidence, type LoopInPack } from '~core/analysis/evidence/context';
+import { formatsByExtension } from '~core/formats/sniff';
 import { setStem } from '~core/names/parse-name';
 import { describe } from './describe';
 import { summaryLine } from './summary-line';
@@ -22,7 +23,7 @@ const usage = `npm run -s analyze -- [--audio-only] [--json] [--out FILE] [--job
   --out FILE    write there instead of to standard output
   --jobs N      threads; as many as there are cores by default
 `;
-const soundFile = /\.(wav|wave|aif|aiff|aifc|flac|ogg|oga|mp3|mid|midi)$/i;
+const soundFile = new RegExp(`\\.(${Object.keys(formatsByExtension).join('|')})$`, 'i');
 
 function readArguments() {
   try {

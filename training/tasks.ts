@@ -1,5 +1,5 @@
 import { ensembleLogits, type Ensemble } from '../core/analysis/learned/network';
-import { instruments, instrumentById, families } from '../core/theory/instruments';
+import { instrumentsHeard, instrumentById, soundOf, families } from '../core/theory/instruments';
 import { type Example } from './features-file';
 import { inputOf, rhythmRow } from './inputs';
 import { model } from '../core/analysis/learned/models';
@@ -98,8 +98,8 @@ export const tasks: Readonly<Record<string, () => Task>> = {
   instrument: () =>
     classifier(
       'instrument',
-      instruments.map(({ id }) => id),
-      ({ truth }) => (instrumentById(truth.instrument) ? truth.instrument : null),
+      instrumentsHeard.map(({ id }) => id),
+      ({ truth }) => (instrumentById(truth.instrument) ? soundOf(truth.instrument) : null),
       { ...wide, hidden: 256, epochs: 32 },
       0.5,
       3,

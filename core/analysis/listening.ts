@@ -4,7 +4,7 @@ import type { EmbeddedTags } from '../formats/tags/embedded';
 import { keptOnce } from '../kept/kept';
 import type { WholeSound } from './analysis';
 import { colourOf } from './colour/colour';
-import { evidenceFromPath, evidenceFromTags } from './evidence/from-names';
+import { evidenceStated } from './evidence/from-names';
 import { fuse } from './evidence/fuse';
 import { withQuarters } from './evidence/quarters';
 import { settleReading } from './evidence/settle-reading';
@@ -65,7 +65,7 @@ export function listen({ pcm, path, tags, whole }: SoundFile, wanted: ReadonlySe
     colour = keptOnce(() => colourOf(heard)),
     timbre = keptOnce(() => timbreVector(heard)),
     named = keptOnce(() => nameInstrument(timbre(), strokeFeatures(heard))),
-    stated = keptOnce(() => [...evidenceFromTags(tags), ...(path ? evidenceFromPath(path) : [])]);
+    stated = keptOnce(() => evidenceStated(tags, path));
 
   const rhythm = keptOnce(() => readRhythm(heard, temposStated([...stated(), ...given.evidence]), named().familyScores)),
     readings = () => given.readings ?? rhythm().readings,

@@ -4,7 +4,7 @@ import { writeAiff } from './aiff/write';
 import { FormatError } from './errors';
 import { parseFlacHeader } from './flac/streaminfo';
 import { parseMp3Header } from './mp3/header';
-import { parseOggVorbis } from './ogg/parse';
+import { parseOgg } from './ogg/parse';
 import { parseSmf } from './smf/parse';
 import { writeSmf } from './smf/write';
 import { extensionOf, formatsByExtension, sniffFormat } from './sniff';
@@ -95,7 +95,7 @@ test('noise is none of ours, whichever parser is asked', () => {
   for (let round = 0; round < 100; round++) {
     const bytes = Uint8Array.from({ length: 64 + whole(400) }, () => whole(256));
     if (sniffFormat(bytes) !== null) continue;
-    for (const parse of [parseWav, parseAiff, parseSmf, parseFlacHeader, parseOggVorbis])
+    for (const parse of [parseWav, parseAiff, parseSmf, parseFlacHeader, parseOgg])
       expect(complaint(parse as (bytes: Uint8Array) => unknown, bytes)).not.toBeNull();
   }
 });

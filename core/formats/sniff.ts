@@ -13,6 +13,7 @@ export const formatsByExtension: Readonly<Record<string, MediaFormat>> = {
   flac: 'flac',
   ogg: 'ogg',
   oga: 'ogg',
+  opus: 'ogg',
   mp3: 'mp3',
   mid: 'midi',
   midi: 'midi',

@@ -1,3 +1,4 @@
+import { fold } from './fold';
 import { instrumentById, instruments, type Instrument } from '../theory/instruments';
 import { parseKey, type Key } from '../theory/key';
 import type { LoopKind } from '../analysis/attributes/loop-kinds';
@@ -55,7 +56,7 @@ export function readName(name: string): NameReading {
     meter: /\b(waltz|3 ?4 time|three four)\b/.test(lower) ? '3/4' : /\b(6 ?8 time|six eight)\b/.test(lower) ? '6/8' : null,
     bars: bars && Number(bars[1]) >= 1 && Number(bars[1]) <= 32 ? Number(bars[1]) : null,
     kind: kindWords.find(([, pattern]) => pattern.test(lower))?.[0] ?? null,
-    ...readInstrument(lower),
+    ...readInstrument(fold(words)),
   };
 }
 

@@ -1,3 +1,4 @@
+import { fold } from '../names/fold';
 import { facets } from './facets';
 
 export const sortColumns = ['added', 'title', 'instrument', 'tempo', 'key', 'bars', 'length', 'loudness', 'pack', 'kind', 'fit'] as const;
@@ -64,16 +65,9 @@ export function queryToParameters(query: LoopQuery): [string, string][] {
 /** Whether a query leaves anything out; its order leaves nothing out. */
 export const hasFilters = (query: LoopQuery): boolean => queryToParameters({ ...query, sort: 'added', descending: true }).length > 0;
 
-/** A text as it is searched, on both sides: small letters without accents, whatever their script. @example foldForSearch('Café') // => 'cafe' */
-export const foldForSearch = (text: string): string =>
-  text
-    .normalize('NFKD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .toLowerCase();
-
 /** Words of a query as search terms: letters and digits only, of any script, at most eight. */
 export function searchTerms(words: string): string[] {
-  return foldForSearch(words)
+  return fold(words)
     .replaceAll('♯', 'sharp')
     .replaceAll('♭', 'flat')
     .split(/[^\p{L}\p{N}]+/u)

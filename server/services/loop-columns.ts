@@ -1,4 +1,4 @@
-import { foldForSearch } from '~core/search/query';
+import { fold } from '~core/names/fold';
 import type { PartialAnalysis } from '~core/analysis/analyse-audio';
 import { attributeRow, attributes } from '~core/analysis/attributes/registry';
 import type { LoopFacts } from '~core/analysis/evidence/choose';
@@ -68,7 +68,7 @@ export function searchText(parts: {
         : parts.facts.pitched
           ? 'no single key'
           : '';
-  return foldForSearch(
+  return fold(
     [
       parts.title,
       nameWords(parts.path),

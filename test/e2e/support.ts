@@ -1,7 +1,8 @@
 import { inRoom, roomOf } from '../../contracts/room-address';
 import { readFileSync } from 'node:fs';
+import { basename } from 'node:path';
 import { Readable } from 'node:stream';
-import { expect, test as base, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, request, test as base, type APIRequestContext, type Page } from '@playwright/test';
 import { ZipFile } from 'yazl';
 import { writeWav } from '../../core/formats/wav/write';
 
@@ -17,9 +18,39 @@ export const test = base.extend<{ page: Page }>({
 });
 
 export const rateHz = 44100;
-export const accounts = JSON.parse(readFileSync('server/services/demo-accounts.json', 'utf8')) as { name: string; password: string }[];
+export interface Account {
+  readonly name: string;
+  readonly password: string;
+}
+export const accounts = JSON.parse(readFileSync('server/services/demo-accounts.json', 'utf8')) as Account[];
+/** The demo's keeper, for what only a keeper may do. */
+export const [keeper] = accounts;
 
-export async function signIn(page: Page, account = accounts[0]): Promise<void> {
+const people = new Map<string, Promise<Account>>();
+/** A person of the spec's own, so that favourites, searches and rooms of one file are none of another's. */
+function ownPerson(): Promise<Account> {
+  const { file, project } = test.info(),
+    name = `${basename(file, '.spec.ts')} ${Date.now().toString(36)}`;
+  let made = people.get(file);
+  if (!made) {
+    made = addPerson(project.use.baseURL ?? '', { name, password: `a password of ${name}` });
+    people.set(file, made);
+  }
+  return made;
+}
+
+async function addPerson(baseURL: string, account: Account): Promise<Account> {
+  const asKeeper = await request.newContext({ baseURL });
+  await asKeeper.post('/sign-in', { form: { ...keeper }, maxRedirects: 0 });
+  const answer = await asKeeper.post('/people', { form: { ...account } });
+  expect(answer.status()).toBe(200);
+  await asKeeper.dispose();
+  return account;
+}
+
+/** Signs a person in by the page; without one the spec's own. */
+export async function signIn(page: Page, person?: Account): Promise<void> {
+  const account = person ?? (await ownPerson());
   await page.goto('/sign-in');
   await page.getByLabel('Name').fill(account.name);
   await page.getByLabel('Password').fill(account.password);
@@ -29,8 +60,9 @@ export async function signIn(page: Page, account = accounts[0]): Promise<void> {
 
 /** Opens a page with the project in the room that was there, and waits until it listens: a key that is pressed before that is lost. */
 export async function visit(page: Page, address: string): Promise<void> {
-  const room = page.url().startsWith('http') ? roomOf(new URL(page.url())) : undefined;
-  await page.goto(room === undefined ? address : inRoom(address, room));
+  const room = page.url().startsWith('http') ? roomOf(new URL(page.url())) : undefined,
+    saysRoom = roomOf(new URL(address, 'http://here.test')) !== undefined;
+  await page.goto(room === undefined || saysRoom ? address : inRoom(address, room));
   await page.waitForSelector('html[data-ready=yes]');
 }
 

@@ -1,3 +1,4 @@
+import { inRoom } from '../../contracts/room-address';
 import { expect, type Page } from '@playwright/test';
 import { createRandom } from '../../core/synth/random';
 import { noOverrides } from '../../core/arrangement/fit-settings';
@@ -24,7 +25,7 @@ const tries = Number(process.env.PLACED_IS_HEARD ?? 5);
 async function emptyProject(page: Page, name: string, tempo: number, key: string): Promise<void> {
   const made = await page.request.post('/api/v1/projects', { form: { name, tempo: String(tempo), key, stay: '1' } });
   expect(made.ok()).toBe(true);
-  await visit(page, '/');
+  await visit(page, inRoom('/', ((await made.json()) as { id: number }).id));
   await page.waitForFunction(
     (wanted) => (window.garnetfinch.projectStore.store.getState().project as { name: string } | null)?.name === wanted,
     name,

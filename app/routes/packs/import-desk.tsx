@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { FolderOpen, PackageOpen } from 'lucide-react';
+import { formatsByExtension } from '~core/formats/sniff';
 import { RoomLink } from '~/ui/room-link';
 import { useLive, useLiveOpen } from '~/ui/live';
 import { toast } from '~/ui/toast';
@@ -22,6 +23,8 @@ const guessName = (picked: readonly Picked[]): string => {
   return (first.path.includes('/') ? first.path.split('/')[0] : first.path.replace(/\.[A-Za-z0-9]+$/, '')).replace(/[_-]+/g, ' ');
 };
 const megabytes = (bytes: number): string => `${(bytes / 2 ** 20).toFixed(bytes < 10 * 2 ** 20 ? 1 : 0)} MB`;
+
+const endingsTaken = ['zip', ...Object.keys(formatsByExtension)].map((ending) => `.${ending}`).join(',');
 
 /** Drop or choose; say what it is; watch it come in, file by file. */
 export function ImportDesk({ batches: initial }: { batches: readonly BatchProgress[] }) {
@@ -88,7 +91,7 @@ export function ImportDesk({ batches: initial }: { batches: readonly BatchProgre
               multiple
               className="sr-only"
               data-choose-files
-              accept=".zip,.wav,.wave,.aif,.aiff,.aifc,.flac,.ogg,.oga,.mp3,.mid,.midi"
+              accept={endingsTaken}
               onChange={(event) => event.target.files && take(readChosen(event.target.files))}
             />
           </label>

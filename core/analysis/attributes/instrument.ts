@@ -9,6 +9,8 @@ export const instrument: Attribute<string> = {
   label: 'Instrument',
   // Recordings sound like nothing that the classifier learned from more often than loops defy the ranking of tempos.
   trust: { sound: 0.88 },
+  // What is told by sound, or by a word for all of the kin, says nothing against the one of them that a name means.
+  alsoSupports: (said, value) => instrumentById(value)?.soundsAs === said,
   toText: (value) => value,
   fromText: (text) => instrumentById(text)?.id ?? null,
   inWords: (value) => instrumentById(value)?.label ?? value,

@@ -1,5 +1,6 @@
 import { evidence, type Attribute, type Evidence } from '../facts';
-import { evidenceFromPath } from './from-names';
+import { noTags } from '../../formats/tags/embedded';
+import { evidenceFromPath, evidenceStated } from './from-names';
 import { fuse } from './fuse';
 
 const of = (path: string, attribute: Attribute): Evidence[] => evidenceFromPath(path).filter((each) => each.attribute === attribute);
@@ -114,8 +115,8 @@ test('a name that says nothing gives nothing', () => {
   expect(evidenceFromPath('Pack/xyzzy.wav').filter(({ source }) => source === 'file-name')).toEqual([]);
 });
 test.each([
-  ['Crash 16 bright.wav', 'cymbals'],
-  ['Ride Bell 02.wav', 'cymbals'],
+  ['Crash 16 bright.wav', 'crash'],
+  ['Ride Bell 02.wav', 'ride'],
   ['Bass Drum soft.wav', 'kick'],
 ])('%s is called what it is, and not the nearest thing that sounds alike', (path, expected) => {
   const heard = evidence<'instrument'>(
@@ -128,4 +129,47 @@ test.each([
     'heard',
   );
   expect(fuse('instrument', [...of(path, 'instrument'), heard])?.value).toBe(expected);
+});
+
+test('a name tells which of a kin it is, the sound which kin: they speak for each other', () => {
+  const bell = (sure: number) =>
+      evidence<'instrument'>(
+        'instrument',
+        'sound',
+        [
+          { value: 'bells', probability: sure },
+          { value: 'piano', probability: 1 - sure },
+        ],
+        'heard',
+      ),
+    named = (sure: number) => fuse('instrument', [...of('Spieluhr 3.wav', 'instrument'), bell(sure)]);
+  expect(named(0.9)?.value).toBe('music-box');
+  expect(named(0.9)?.confidence).toBeGreaterThan(0.97);
+  expect(named(0.9)?.confidence).toBeGreaterThan(named(0.3)?.confidence ?? 1);
+  // The sound alone says no more than it can tell.
+  expect(fuse('instrument', [bell(0.9)])?.value).toBe('bells');
+});
+test('a title inside the file speaks where its name is silent, and not a second time', () => {
+  const of = (title: string, path: string) =>
+    evidenceStated({ ...noTags, title }, path).map(({ attribute, source }) => `${attribute} by ${source}`);
+  expect(of('Nylon guitar 96 bpm Dm', 'Pack/0001.wav')).toEqual(['tempo by tag', 'key by tag', 'instrument by tag']);
+  expect(of('Nylon guitar 96 bpm Dm', 'Pack/Nylon 98 bpm.wav')).toEqual([
+    'tempo by file-name',
+    'kind by file-name',
+    'instrument by file-name',
+    'key by tag',
+  ]);
+});
+test('a root that a sampler’s chunk marks names a pitch, faintly, and no mode; a key that is told outranks it', () => {
+  const keys = evidenceStated({ ...noTags, unityNote: 45 }, '').filter(({ attribute }) => attribute === 'key');
+  expect(keys).toHaveLength(1);
+  expect(keys[0].candidates.map(({ value }) => value)).toEqual([
+    { tonic: 9, mode: 'minor' },
+    { tonic: 9, mode: 'major' },
+  ]);
+  expect(keys[0].candidates.every(({ probability }) => probability < 0.3)).toBe(true);
+  const told = evidenceStated({ ...noTags, unityNote: 45, key: { tonic: 2, mode: 'minor' } }, '').filter(
+    ({ attribute }) => attribute === 'key',
+  );
+  expect(told.map(({ candidates }) => candidates[0].value)).toEqual([{ tonic: 2, mode: 'minor' }]);
 });

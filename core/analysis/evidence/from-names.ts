@@ -1,6 +1,7 @@
 import { readName, withoutPack, type InstrumentWord, type NameReading } from '../../names/parse-name';
-import { instrumentById, instruments, type Instrument } from '../../theory/instruments';
-import { keyName, type Key } from '../../theory/key';
+import { instrumentById, instrumentsHeard, type Instrument } from '../../theory/instruments';
+import { keyName, pitchClassName, type Key } from '../../theory/key';
+import { pitchClass } from '../../units/pitch';
 import type { EmbeddedTags } from '../../formats/tags/embedded';
 import type { LoopKind } from '../attributes/loop-kinds';
 import { evidence, type Evidence } from '../facts';
@@ -57,7 +58,7 @@ const believed: Readonly<Record<InstrumentWord, { readonly all: number; readonly
 const titleShare = 0.5;
 
 function instrumentCandidates({ id, family }: Instrument, word: InstrumentWord, share: number) {
-  const kin = instruments.filter((each) => each.family === family && each.id !== id),
+  const kin = instrumentsHeard.filter((each) => each.family === family && each.id !== id),
     { all, kin: left } = believed[word],
     shared = kin.length ? left : 0;
   return [
@@ -116,7 +117,7 @@ function evidenceFromFolders(folders: readonly string[], titled: boolean): Evide
 function evidenceFromName(name: string, source: Source, instrumentShare = 1): Evidence[] {
   if (name === '') return [];
   const reading = readName(name);
-  const where = source === 'folder' ? 'folder' : 'name';
+  const where = source === 'folder' ? 'folder' : source === 'tag' ? 'title' : 'name';
   const found: Evidence[] = [];
   if (reading.tempoBpm !== null)
     found.push(
@@ -147,10 +148,31 @@ function evidenceFromName(name: string, source: Source, instrumentShare = 1): Ev
 }
 
 /** Evidence in tags inside the file. A `smpl` loop region speaks for a loop, and gives its length. */
-export function evidenceFromTags(tags: EmbeddedTags): Evidence[] {
+function evidenceFromTags(tags: EmbeddedTags): Evidence[] {
   const found: Evidence[] = [];
   if (tags.tempoBpm !== null) found.push(evidence('tempo', 'tag', tempoCandidates(tags.tempoBpm, 0.88), `tag says ${tags.tempoBpm}`));
   if (tags.key) found.push(evidence('key', 'tag', [{ value: tags.key, probability: 0.9 }], `tag says ${keyName(tags.key)}`));
   if (tags.loopFrames) found.push(evidence('kind', 'tag', [{ value: 'loop', probability: 0.8 }], 'the file marks a loop region'));
+  if (!tags.key && tags.unityNote !== null) found.push(keyOfRoot(tags.unityNote));
   return found;
 }
+
+/** A sampler's root names a pitch and no mode, and many a program writes one that nobody has set. */
+function keyOfRoot(note: number): Evidence {
+  const tonic = pitchClass(note);
+  return evidence(
+    'key',
+    'tag',
+    (['minor', 'major'] as const).map((mode) => ({ value: { tonic, mode }, probability: 0.2 })),
+    `the file marks ${pitchClassName(tonic)} as its pitch`,
+  );
+}
+
+/** What is stated of a file, by its tags, its name and its folders. A title inside it speaks where all the others are silent. */
+export function evidenceStated(tags: EmbeddedTags, path: string): Evidence[] {
+  const found = [...evidenceFromTags(tags), ...(path ? evidenceFromPath(path) : [])],
+    ofTitle = tags.title && path ? evidenceFromName(tags.title.slice(0, longestTitle), 'tag', titleShare) : [];
+  return [...found, ...ofTitle.filter(({ attribute }) => !found.some((each) => each.attribute === attribute))];
+}
+
+const longestTitle = 300;

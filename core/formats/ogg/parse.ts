@@ -2,7 +2,8 @@ import { chunkId, latin1, uint32le } from '../bytes';
 import { FormatError } from '../errors';
 import { parseVorbisComments } from '../flac/streaminfo';
 
-export interface OggVorbisHeader {
+export interface OggHeader {
+  readonly coding: 'vorbis' | 'opus';
   readonly sampleRateHz: number;
   readonly channelCount: number;
   /** Frames according to the last page's granule position. */
@@ -14,13 +15,20 @@ export interface OggVorbisHeader {
 
 const pageHeaderBytes = 27;
 
-/** What an Ogg Vorbis file says about itself (RFC 3533; Vorbis I, section 4.2). @throws {FormatError} foreign, unsupported */
-export function parseOggVorbis(bytes: Uint8Array): OggVorbisHeader {
+/** Opus is decoded at this rate, whatever it was made from (RFC 7845, section 4). */
+const opusRateHz = 48_000;
+
+/**
+ * What an Ogg file with Vorbis or Opus sound says about itself (RFC 3533; Vorbis I, section 4.2; RFC 7845, section 5).
+ * @throws {FormatError} foreign, unsupported
+ */
+export function parseOgg(bytes: Uint8Array): OggHeader {
   if (chunkId(bytes, 0) !== 'OggS') throw new FormatError('foreign', 'This is not an Ogg file, although its name says so.');
   const first = pageHeaderBytes + bytes[26];
-  if (bytes[first] !== 1 || latin1(bytes, first + 1, 6) !== 'vorbis')
-    throw new FormatError('unsupported', 'Ogg files are read when they hold Vorbis sound; this one holds something else.');
-  const comments = findComments(bytes);
+  const isOpus = latin1(bytes, first, 8) === 'OpusHead';
+  if (!isOpus && (bytes[first] !== 1 || latin1(bytes, first + 1, 6) !== 'vorbis'))
+    throw new FormatError('unsupported', 'Ogg files are read when they hold Vorbis or Opus sound; this one holds something else.');
+  const comments = findComments(bytes, isOpus ? 'OpusTags' : '\u0003vorbis');
   let totalFrames = 0;
   let complete = false;
   for (let at = 0; at + pageHeaderBytes <= bytes.length;) {
@@ -34,13 +42,25 @@ export function parseOggVorbis(bytes: Uint8Array): OggVorbisHeader {
     complete = (bytes[at + 5] & 4) !== 0 && next <= bytes.length;
     at = next;
   }
-  return { sampleRateHz: uint32le(bytes, first + 12), channelCount: bytes[first + 11], totalFrames, complete, comments };
+  if (isOpus) {
+    // What the decoder needs to settle in is counted by the pages and is no sound.
+    const preSkip = bytes[first + 10] | (bytes[first + 11] << 8);
+    return {
+      coding: 'opus',
+      sampleRateHz: opusRateHz,
+      channelCount: bytes[first + 9],
+      totalFrames: Math.max(0, totalFrames - preSkip),
+      complete,
+      comments,
+    };
+  }
+  return { coding: 'vorbis', sampleRateHz: uint32le(bytes, first + 12), channelCount: bytes[first + 11], totalFrames, complete, comments };
 }
 
-function findComments(bytes: Uint8Array): Record<string, string> {
+function findComments(bytes: Uint8Array, mark: string): Record<string, string> {
   const limit = Math.min(bytes.length, 65536);
-  for (let at = 0; at + 7 < limit; at++) {
-    if (bytes[at] === 3 && latin1(bytes, at + 1, 6) === 'vorbis') return parseVorbisComments(bytes, at + 7, limit);
-  }
+  for (let at = 0; at + mark.length < limit; at++)
+    if (bytes[at] === mark.charCodeAt(0) && latin1(bytes, at, mark.length) === mark)
+      return parseVorbisComments(bytes, at + mark.length, limit);
   return {};
 }

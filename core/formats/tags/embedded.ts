@@ -1,5 +1,5 @@
 import { parseKey, type Key } from '../../theory/key';
-import type { WavSampler } from '../wav/parse';
+import type { WavWords } from '../wav/words';
 
 /** What a file says about itself, in our terms; null where it says nothing. */
 export interface EmbeddedTags {
@@ -7,11 +7,13 @@ export interface EmbeddedTags {
   readonly key: Key | null;
   readonly genre: string | null;
   readonly title: string | null;
+  /** The pitch of the recording as a MIDI note, where a sampler's chunk tells it. Middle C is what programs write that don't know. */
+  readonly unityNote: number | null;
   /** The loop region of a `smpl` chunk. */
   readonly loopFrames: { readonly startFrame: number; readonly endFrame: number } | null;
 }
 
-export const noTags: EmbeddedTags = { tempoBpm: null, key: null, genre: null, title: null, loopFrames: null };
+export const noTags: EmbeddedTags = { tempoBpm: null, key: null, genre: null, title: null, unityNote: null, loopFrames: null };
 
 function plausibleTempo(text: string | undefined): number | null {
   const value = Number((text ?? '').replace(',', '.'));
@@ -40,8 +42,18 @@ export function tagsFromVorbis(comments: Readonly<Record<string, string>>): Embe
   };
 }
 
-/** From the `smpl` chunk and `LIST INFO` texts of a WAV file. */
-export function tagsFromWav(sampler: WavSampler | null, info: Readonly<Record<string, string>>): EmbeddedTags {
-  const loop = sampler?.loops.find((each) => each.endFrame > each.startFrame) ?? null;
-  return { ...noTags, loopFrames: loop, genre: info.IGNR ?? null, title: info.INAM ?? null };
+/** From the chunks beside the sound of a WAV file; what an ID3 tag in it says comes first, since it has a place for tempo and key. */
+export function tagsFromWav({ sampler, info, id3, broadcast, instrumentNote, ixml }: WavWords): EmbeddedTags {
+  const loop = sampler?.loops.find((each) => each.endFrame > each.startFrame) ?? null,
+    tags = tagsFromId3(id3),
+    note = instrumentNote ?? sampler?.unityNote ?? null;
+  return {
+    ...tags,
+    loopFrames: loop,
+    genre: tags.genre ?? info.IGNR ?? null,
+    title: tags.title ?? info.INAM ?? (broadcast?.description || ixml.NOTE || null),
+    unityNote: note !== null && note >= 1 && note <= 127 && note !== middleC ? note : null,
+  };
 }
+
+const middleC = 60;

@@ -1,16 +1,37 @@
 import { latin1, uint32be, utf16, utf8 } from '../bytes';
 
+/** Frames of ID3v2.2 by the names that they have since 2.3 (id3.org, ID3v2.2.0 and 2.3.0). */
+const laterNames: Readonly<Record<string, string>> = {
+  TBP: 'TBPM',
+  TKE: 'TKEY',
+  TCO: 'TCON',
+  TT2: 'TIT2',
+  TP1: 'TPE1',
+  TAL: 'TALB',
+  TYE: 'TYER',
+};
+
 /**
- * The text frames of an ID3v2.3 or 2.4 tag (id3.org informal standards): TBPM, TKEY, TCON, TIT2 … by frame id.
- * Damaged or absent tags give what could be read.
+ * The text frames of an ID3v2.2, 2.3 or 2.4 tag (id3.org informal standards): TBPM, TKEY, TCON, TIT2 … by frame id, those of 2.2 by their
+ * later names. Damaged or absent tags give what could be read.
  */
 export function parseId3v2(bytes: Uint8Array, offset = 0): Readonly<Record<string, string>> {
   const frames: Record<string, string> = {};
   if (latin1(bytes, offset, 3) !== 'ID3') return frames;
   const major = bytes[offset + 3];
-  if (major !== 3 && major !== 4) return frames;
+  if (major !== 2 && major !== 3 && major !== 4) return frames;
   const end = Math.min(bytes.length, offset + 10 + syncsafe(bytes, offset + 6));
   let at = offset + 10;
+  if (major === 2) {
+    for (; at + 6 < end;) {
+      const id = latin1(bytes, at, 3),
+        length = (bytes[at + 3] << 16) | (bytes[at + 4] << 8) | bytes[at + 5];
+      if (!/^[A-Z0-9]{3}$/.test(id) || length < 1 || at + 6 + length > end) break;
+      if (id in laterNames) frames[laterNames[id]] = decodeText(bytes, at + 6, length);
+      at += 6 + length;
+    }
+    return frames;
+  }
   if (bytes[offset + 5] & 0x40) at += major === 4 ? syncsafe(bytes, at) : 4 + uint32be(bytes, at);
   while (at + 10 < end) {
     const id = latin1(bytes, at, 4);

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { writeWav } from '~core/formats/wav/write';
 import { createMp3Encoder, createOggEncoder } from 'wasm-media-encoders';
 import { FormatError } from '~core/formats/errors';
 import { parseMp3Header } from '~core/formats/mp3/header';
@@ -68,6 +70,21 @@ test('Ogg Vorbis has its exact length', async () => {
   const { pcm } = await decodeFile(await encode(createOggEncoder));
   expect(pcm.channels[0].length).toBe(tone.length);
   expect(zeroCrossingHz(pcm.channels[0])).toBeCloseTo(441, 0);
+});
+test('Ogg Opus has its exact length at 48 kHz, its pitch, and its tags', async () => {
+  // A second of 441 Hz at half scale, made with opus-tools: `opusenc --bitrate 32 --comment BPM=104 --comment INITIALKEY=Dm`.
+  const bytes = readFileSync('test/fixtures/tone-441hz.opus'),
+    { pcm, tags } = await decodeFile(bytes);
+  expect([pcm.sampleRateHz, pcm.channels.length, pcm.channels[0].length]).toEqual([48_000, 1, 48_000]);
+  expect(zeroCrossingHz(toProjectRate(pcm).channels[0])).toBeCloseTo(441, 0);
+  expect(tags).toMatchObject({ tempoBpm: 104, key: { tonic: 2, mode: 'minor' } });
+  expect(await code(bytes.subarray(0, bytes.length - 400))).toBe('truncated');
+});
+test('six channels are mixed to two for hearing: the centre comes from both sides, the low one from none', async () => {
+  const planes = Array.from({ length: 6 }, (_, channel) => Float32Array.from({ length: 2000 }, () => (channel === 2 || channel === 3 ? 0.5 : 0))),
+    { pcm } = await decodeFile(writeWav({ sampleRateHz: rateHz, channels: planes }, 'float32'));
+  expect(pcm.channels).toHaveLength(2);
+  for (const plane of pcm.channels) expect(plane[1000]).toBeCloseTo(0.5 * Math.SQRT1_2, 6);
 });
 test('a FLAC file whose last frame the parser used to lose is whole', async () => {
   const length = 4096 * 3 + 174;

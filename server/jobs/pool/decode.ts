@@ -20,14 +20,14 @@ export async function decodeFile(bytes: Uint8Array): Promise<Decoded> {
 /** A stream holds more than fits into memory; it has to be read piece by piece. */
 export class TooMuchAtOnce extends Error {}
 
-/** All pieces of a stream as one; of more than two channels the first two. @throws {TooMuchAtOnce} beyond `mostFrames` */
+/** All pieces of a stream as one. @throws {TooMuchAtOnce} beyond `mostFrames` */
 export async function decodeStream(stream: SoundStream, mostFrames = Infinity): Promise<PcmAudio> {
   const pieces: (readonly Float32Array[])[] = [];
   let held = 0;
   for await (const planes of stream.pieces()) {
     held += planes[0].length;
     if (held > mostFrames) throw new TooMuchAtOnce();
-    pieces.push(planes.slice(0, 2));
+    pieces.push(planes);
   }
   const frames = pieces.reduce((sum, [plane]) => sum + plane.length, 0);
   const channels = pieces[0].map((_, channel) => {
@@ -42,9 +42,9 @@ export async function decodeStream(stream: SoundStream, mostFrames = Infinity): 
   return { sampleRateHz: stream.sampleRateHz, channels };
 }
 
-/** At the rate at which everything is heard; a loop's length stays exact, since resampling goes round. More than two channels become two. */
+/** At the rate at which everything is heard; a loop's length stays exact, since resampling goes round. */
 export function toProjectRate(pcm: PcmAudio): PcmAudio {
-  const channels = pcm.channels.slice(0, 2);
+  const { channels } = pcm;
   if (pcm.sampleRateHz === projectRateHz) return { sampleRateHz: projectRateHz, channels };
   const target = Math.max(1, Math.round((lengthFrames(pcm) * projectRateHz) / pcm.sampleRateHz));
   return { sampleRateHz: projectRateHz, channels: resampleCycle(channels, target) };

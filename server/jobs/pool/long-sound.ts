@@ -63,9 +63,7 @@ async function readAll(stream: SoundStream, out: number | null): Promise<LongSou
     if (out !== null) writeSync(out, interleaved(planes));
     frames += count;
   };
-  for await (const piece of stream.pieces()) {
-    // More than two channels become two, as everywhere.
-    const planes = piece.slice(0, 2);
+  for await (const planes of stream.pieces()) {
     if (sampleRateHz === projectRateHz) take(planes);
     else {
       resampler ??= new StreamResampler(sampleRateHz, projectRateHz, planes.length);

@@ -1,6 +1,7 @@
 import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
 import { FLACDecoder } from '@wasm-audio-decoders/flac';
 import { OggVorbisDecoder } from '@wasm-audio-decoders/ogg-vorbis';
+import { OggOpusDecoder } from 'ogg-opus-decoder';
 import { MPEGDecoder } from 'mpg123-decoder';
 import { aiffLayout } from '~core/formats/aiff/parse';
 import type { ByteSource, SampleLayout } from '~core/formats/byte-source';
@@ -8,7 +9,8 @@ import { FormatError } from '~core/formats/errors';
 import { flacFramesAreWhole } from '~core/formats/flac/frames';
 import { parseFlacHeader } from '~core/formats/flac/streaminfo';
 import { parseMp3Header } from '~core/formats/mp3/header';
-import { parseOggVorbis } from '~core/formats/ogg/parse';
+import { parseOgg } from '~core/formats/ogg/parse';
+import { downmix, speakersOf, type Speaker } from '~core/formats/downmix';
 import { decodeInterleaved } from '~core/formats/pcm';
 import { referenceFlacPieces } from './reference-flac';
 import { sniffFormat, type MediaFormat } from '~core/formats/sniff';
@@ -30,7 +32,7 @@ export interface SoundStream {
   /** The shortest that it can last by its header. */
   readonly leastSeconds: number;
   /**
-   * Planes of one piece after the other, numbers only. The frame count is held against what the container promises.
+   * Planes of one piece after the other, numbers only, more than two channels mixed to two. The frame count is held against what the container promises.
    * @throws {FormatError} empty, truncated, broken or too long, with a sentence for the person
    */
   pieces(): Pieces;
@@ -94,9 +96,12 @@ const tooLong = (seconds: number): FormatError =>
 interface Raw extends Pick<SoundStream, 'sampleRateHz' | 'channelCount' | 'tags' | 'promisedFrames' | 'pieces'> {
   /** What a decoder passes over without a word although the container tells it. @throws {FormatError} */
   readonly verify?: () => void;
+  /** Where the channels are heard from; left out: as WAV and FLAC order them. */
+  readonly speakers?: readonly Speaker[];
 }
 
-async function* checked({ sampleRateHz, promisedFrames, pieces, verify }: Raw, format: SoundFormat): Pieces {
+async function* checked({ sampleRateHz, channelCount, promisedFrames, pieces, verify, speakers }: Raw, format: SoundFormat): Pieces {
+  const heardFrom = speakers ?? speakersOf(channelCount, { order: 'usual' });
   let frames = 0;
   for await (const planes of pieces()) {
     for (const plane of planes)
@@ -109,7 +114,7 @@ async function* checked({ sampleRateHz, promisedFrames, pieces, verify }: Raw, f
     if (frames / sampleRateHz > longestSeconds) throw tooLong(frames / sampleRateHz);
     // What is longer than it says is not read to its end to find out.
     if (promisedFrames !== null && frames > promisedFrames + pieceFrames) break;
-    yield planes;
+    yield downmix(planes, heardFrom);
   }
   if (promisedFrames !== null && Math.abs(frames - promisedFrames) > 1)
     throw new FormatError(
@@ -126,7 +131,11 @@ async function* checked({ sampleRateHz, promisedFrames, pieces, verify }: Raw, f
 const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
   wav: (source) => {
     const layout = wavLayout(source);
-    return { ...plain(source, layout), tags: tagsFromWav(layout.sampler, layout.info) };
+    return {
+      ...plain(source, layout),
+      speakers: speakersOf(layout.channelCount, { order: 'usual', mask: layout.channelMask }),
+      tags: tagsFromWav(layout),
+    };
   },
   aiff: (source) => {
     const layout = aiffLayout(source);
@@ -149,14 +158,15 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
   },
   ogg: (source) => {
     const bytes = source.read(0, source.size),
-      { sampleRateHz, channelCount, totalFrames, comments, complete } = parseOggVorbis(bytes);
+      { coding, sampleRateHz, channelCount, totalFrames, comments, complete } = parseOgg(bytes);
     if (!complete) throw new FormatError('truncated', 'The Ogg file is cut off before its end.');
     return {
       sampleRateHz,
       channelCount,
       tags: tagsFromVorbis(comments),
       promisedFrames: totalFrames || null,
-      pieces: () => decoded(bytes, new OggVorbisDecoder(), 'ogg'),
+      speakers: speakersOf(channelCount, { order: 'vorbis' }),
+      pieces: () => decoded(bytes, coding === 'opus' ? new OggOpusDecoder() : new OggVorbisDecoder(), 'ogg'),
     };
   },
   mp3: (source) => {
@@ -191,7 +201,7 @@ function plain(source: ByteSource, layout: SampleLayout): Omit<Raw, 'tags'> {
 
 interface Decoder {
   readonly ready: Promise<unknown>;
-  decode(bytes: Uint8Array): Promise<{ channelData: Float32Array[] }>;
+  decode(bytes: Uint8Array): Promise<{ channelData: Float32Array[] }> | { channelData: Float32Array[] };
   flush(): Promise<{ channelData: Float32Array[] }>;
   free(): void;
 }
