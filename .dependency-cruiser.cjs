@@ -24,6 +24,8 @@ module.exports = {
     never('queries-know-no-services', '^server/db/', '^server/(services|jobs|storage|events|http)/', 'SQL is below all who ask.'),
     never('server-below-the-views', '^server/', '^(app|demo|scripts)/', 'Services know nothing of routes.'),
     never('nobody-imports-the-demo', '^(core|workers|server|app)/', '^demo/', 'The demo is a guest.'),
+    never('the-outside-is-outside', '^(core|workers|contracts|server|app|demo)/', '^exchange/', 'The exchange is another service: it is spoken to over HTTP.'),
+    never('the-exchange-knows-no-library', '^exchange/', '^(server|app|contracts|workers)/', 'It could be anybody’s.'),
     never('audio-below-the-views', '^app/audio/', '^app/routes/', 'The engine knows no page.'),
     never('ui-below-the-views', '^app/ui/', '^app/routes/', 'Shared parts know no page.'),
     {

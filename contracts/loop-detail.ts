@@ -2,6 +2,7 @@ import type { Detail } from '~core/analysis/analysis';
 import type { ChosenFacts } from '~core/analysis/evidence/choose';
 import type { Attribute, Candidate } from '~core/analysis/facts';
 import type { Source } from '~core/analysis/sources';
+import type { Origin } from './outside';
 import type { WholeLoop } from './whole-loop';
 
 export interface FactLine {
@@ -30,5 +31,7 @@ export interface LoopDetail {
   readonly siblings: readonly { readonly id: number; readonly title: string }[];
   readonly usedIn: readonly { readonly id: number; readonly name: string }[];
   readonly licence: string;
+  /** Where it was taken from; null for what a vendor's pack brought. */
+  readonly origin: Origin | null;
   readonly archived: boolean;
 }

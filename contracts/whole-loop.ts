@@ -9,5 +9,8 @@ export interface WholeLoop extends LoopCard {
 /** What of a loop sounds: the engine wants no more. */
 export type SoundingLoop = Pick<WholeLoop, 'id' | 'source'>;
 
+/** Whether a loop lies outside still: it can be heard, and has no page, no notes and no place here. */
+export const isOutside = (loopId: number): boolean => loopId < 0;
+
 /** Whether a loop that is shown can be heard as it is, with its hits. */
 export const isWhole = (loop: LoopCard): loop is WholeLoop => 'onsetFrames' in loop.source;

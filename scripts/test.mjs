@@ -72,6 +72,7 @@ await main(async () => {
       'server',
       'app',
       'demo',
+      'exchange',
     ]);
   }
   if (wants('unit')) {

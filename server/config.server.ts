@@ -13,6 +13,11 @@ const settings = yup.object({
     .url()
     .matches(/^https?:\/\//, { excludeEmptyString: true })
     .default(''),
+  GARNETFINCH_EXCHANGE_URL: yup
+    .string()
+    .url()
+    .matches(/^https?:\/\//, { excludeEmptyString: true })
+    .default(''),
   GARNETFINCH_STATEMENT_TIMEOUT_MS: yup.number().integer().min(0).default(0),
   GARNETFINCH_THREADS: yup.number().integer().min(1).max(64).default(2),
   GARNETFINCH_LOG: yup.string().oneOf(['debug', 'info', 'warn', 'error']).default('info'),
@@ -32,6 +37,8 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
       trustedProxy: read.GARNETFINCH_TRUSTED_PROXY,
       /** The address people type, where a proxy stands in front. */
       publicUrl: read.GARNETFINCH_PUBLIC_URL ? new URL(read.GARNETFINCH_PUBLIC_URL) : null,
+      /** Where the exchange outside is; empty: there is none. */
+      exchangeUrl: read.GARNETFINCH_EXCHANGE_URL.replace(/\/$/, ''),
       /** After so long a query of the pages ends; 0: never. */
       statementTimeoutMs: read.GARNETFINCH_STATEMENT_TIMEOUT_MS,
       poolThreads: read.GARNETFINCH_THREADS,

@@ -7,6 +7,9 @@ export const api = {
   archivedLoops: '/api/v1/loops/archived',
   agreedFacts: '/api/v1/facts/agreed',
   projects: '/api/v1/projects',
+  exchangeHeard: (source: string): string => `/api/v1/exchange/${source}/heard`,
+  exchangeTakes: (source: string): string => `/api/v1/exchange/${source}/takes`,
+  exchangeKey: (source: string): string => `/api/v1/exchange/${source}/key`,
 } as const;
 
 /** Makes a project of a loop: its tempo, its key, the loop at bar 1. @returns its id, or null when it could not be made */

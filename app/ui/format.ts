@@ -24,12 +24,12 @@ export const doubtMark = (confidence: number | null): string =>
 export const signed = (value: number, digits = 0): string => `${value < 0 ? '−' : value > 0 ? '+' : '±'}${Math.abs(value).toFixed(digits)}`;
 
 /** What following the tempo does to a loop, in percent of speed; null without a tempo. */
-export function stretchPercent(source: LoopOutline, tempoBpm: number): number | null {
+export function stretchPercent(source: Pick<LoopOutline, 'tempoBpm'>, tempoBpm: number): number | null {
   return source.tempoBpm === null ? null : (playbackRate(source.tempoBpm * chooseReading(source.tempoBpm, tempoBpm), tempoBpm) - 1) * 100;
 }
 
 /** `no shift`, `up 2`, `down 3`; null when key does not matter to it. */
-export function shiftText(source: LoopOutline, key: Key | null): string | null {
+export function shiftText(source: Pick<LoopOutline, 'key' | 'pitched' | 'family'>, key: Key | null): string | null {
   if (!key || !source.key || source.pitched === false) return null;
   const shift = keyShift(source, key);
   return shift === 0 ? 'fits' : shift > 0 ? `up ${shift}` : `down ${-shift}`;

@@ -108,11 +108,16 @@ export async function startApplication({
     if (dev) await buildPoolWorkers();
     else await ensureBuild();
     database = await startDatabase({ dataDir, outsideUrl });
+    // The outside exchange that ships with us, unless another is named, or none.
+    const exchangePort = port + 80,
+      exchangeUrl = process.env.GARNETFINCH_EXCHANGE_URL ?? `http://127.0.0.1:${exchangePort}`,
+      shipsExchange = process.env.GARNETFINCH_EXCHANGE_URL === undefined;
     const childEnv = {
       DATABASE_URL: database.url,
       GARNETFINCH_DATA: dataDir,
       PORT: String(port),
       GARNETFINCH_DEMO: demo ? '1' : '0',
+      GARNETFINCH_EXCHANGE_URL: exchangeUrl,
       NODE_ENV: dev ? 'development' : 'production',
       ...env,
     };
@@ -146,6 +151,11 @@ export async function startApplication({
     // Whoever waits for a page has long given up: its queries end.
     const pageEnv = { ...childEnv, GARNETFINCH_STATEMENT_TIMEOUT_MS: '20000' };
     commands.forEach((args, place) => supervise(place, args, place === 0 ? pageEnv : childEnv));
+    if (shipsExchange)
+      supervise(commands.length, ['--import', 'tsx', at('exchange/main.ts')], {
+        EXCHANGE_PORT: String(exchangePort),
+        EXCHANGE_FOLDER: join(dataDir, 'exchange'),
+      });
     watchDatabase();
     await waitForPage(address, children);
     writeFileSync(runFile, JSON.stringify({ pid: process.pid, address }));

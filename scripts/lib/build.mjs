@@ -9,6 +9,7 @@ const sources = [
   'core',
   'server',
   'workers',
+  'contracts',
   'demo',
   'public',
   'vite.config.ts',

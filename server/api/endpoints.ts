@@ -1,5 +1,5 @@
 import type { AnyObjectSchema } from 'yup';
-import { batchForm, exportForm, fitDefaultsForm, projectForm, remoteForm } from '../forms/forms';
+import { batchForm, exchangeKeyForm, exportForm, outsideForm, takeForm, fitDefaultsForm, projectForm, remoteForm } from '../forms/forms';
 
 export interface Endpoint {
   readonly path: string;
@@ -73,4 +73,19 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('get', '/api/v1/projects/{projectId}/exports', 'The mixdowns of a project'),
   endpoint('post', '/api/v1/projects/{projectId}/exports', 'Asks for a mixdown', exportForm),
   endpoint('post', '/api/v1/remote', 'Between the rooms and remotes of one person', remoteForm),
+  endpoint(
+    'post',
+    '/api/v1/exchange/{source}/heard',
+    'Fetches a preview from outside, as a loop that can be heard over the project',
+    outsideForm,
+  ),
+  endpoint(
+    'post',
+    '/api/v1/exchange/{source}/takes',
+    'Takes a pack from outside, or some of its loops',
+    takeForm,
+    '`loopId`, several times, for some',
+  ),
+  endpoint('put', '/api/v1/exchange/{source}/key', 'Keeps who asks’s key for an exchange', exchangeKeyForm),
+  endpoint('delete', '/api/v1/exchange/{source}/key', 'Takes that key away'),
 ];

@@ -17,6 +17,7 @@ import * as attributesByRegistry from './migrations/0015-attributes-by-registry'
 import * as genre from './migrations/0016-genre';
 import * as character from './migrations/0017-character';
 import * as setRole from './migrations/0018-set-role';
+import * as exchange from './migrations/0019-exchange';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -38,6 +39,7 @@ const migrations = [
   { name: '0016-genre', ...genre },
   { name: '0017-character', ...character },
   { name: '0018-set-role', ...setRole },
+  { name: '0019-exchange', ...exchange },
 ];
 const lockId = 7270017;
 

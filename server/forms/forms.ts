@@ -49,6 +49,24 @@ export const batchForm = yup.object({
   description: yup.string().trim().max(2000).default(''),
 });
 
+const outsideId = yup
+  .string()
+  .required('Say which.')
+  .matches(/^[\w-]{1,100}$/, 'That is no name of anything there.');
+export const outsideForm = yup.object({ id: outsideId });
+/** With `loopId`, several times, for some of its loops. */
+export const takeForm = yup.object({ packId: outsideId });
+/** With `all`: everything that a search finds. */
+export const takeFoundForm = yup.object({ words: yup.string().max(200).default(''), category: yup.string().max(60).default('') });
+export const exchangeKeyForm = yup.object({
+  key: yup
+    .string()
+    .trim()
+    .required('Please enter the key.')
+    .max(300)
+    .matches(/^[\x21-\x7e]+$/, 'A key has letters, digits and signs, and no spaces.'),
+});
+
 export const exportForm = yup.object({
   bits: yup.number<16 | 24 | 32>().oneOf([16, 24, 32]).required(),
   rateHz: yup.number<44100 | 48000>().oneOf([44100, 48000]).required(),

@@ -6,6 +6,15 @@ import { log } from '../log.server';
 import { sequelize } from '../db/connection';
 import { addJobsSql } from '../db/queries/queue';
 
+/** Loops of an exchange outside, or with null a whole pack, into a batch that waits for them. */
+export interface TakePayload {
+  readonly batchId: number;
+  readonly source: string;
+  readonly personId: number;
+  readonly packId: string;
+  readonly loopIds: readonly string[] | null;
+}
+
 /** The jobs there are and what each is given. */
 export interface JobPayloads {
   'unpack-import': { readonly batchId: number };
@@ -13,11 +22,17 @@ export interface JobPayloads {
   'analyse-again': { readonly loopId: number };
   'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
+  'take-outside': TakePayload;
 }
 export type JobName = keyof JobPayloads;
 
 /** Lower is sooner: a mixdown somebody waits for goes before a thousand files; nobody waits for what is heard again in the background. */
-const priorities: Partial<Readonly<Record<JobName, number>>> = { 'export-project': -10, 'unpack-import': -5, 'analyse-again': 10 };
+const priorities: Partial<Readonly<Record<JobName, number>>> = {
+  'export-project': -10,
+  'unpack-import': -5,
+  'take-outside': -5,
+  'analyse-again': 10,
+};
 
 const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };
 

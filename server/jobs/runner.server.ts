@@ -5,6 +5,8 @@ import { selectRows, sequelize } from '../db/connection';
 import { beatSql, forgetHeartbeatsSql, forgetOldHeartbeatsSql, silentWorkersSql, spentJobsSql } from '../db/queries/runner';
 import { log } from '../log.server';
 import { sweepStore } from '../storage/keeping.server';
+import { forgetHeardOutside } from '../services/exchange/hear.server';
+import { failTaking, fetchTaken } from '../services/exchange/take.server';
 import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
 import { dropForgottenBatches } from '../services/imports/receive.server';
 import { failUnpacking, unpackBatch } from '../services/imports/unpack-batch.server';
@@ -28,6 +30,7 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   'analyse-again': { run: ({ loopId }) => analyseAgain(loopId), giveUp: async () => {} },
   // Given up, its bars are told as before.
   'tell-bars-anew': { run: ({ loopId }) => tellBarsAnew(loopId), giveUp: async () => {} },
+  'take-outside': { run: fetchTaken, giveUp: failTaking },
   'export-project': { run: ({ exportId }) => exportProject(exportId), giveUp: ({ exportId }) => failExport(exportId) },
 };
 
@@ -78,6 +81,7 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
   const timers = [
     setInterval(() => void beat(), heartbeatMs),
     setInterval(() => void reap().catch(() => {}), reapMs),
+    setInterval(() => void forgetHeardOutside().catch(() => {}), 3_600_000),
     setInterval(() => void dropForgottenBatches().catch(() => {}), 600_000),
     setInterval(() => void sweepStore(new Date(Date.now() - leftoverMs)).catch(() => {}), leftoverMs / 4),
   ];

@@ -10,6 +10,7 @@ import { exportInPool } from '../jobs/pool/pool.server';
 import type { ExportRequest, ExportResult } from '../jobs/pool/protocol';
 import { keepFile } from '../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
+import { originsOf } from './exchange/search.server';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
 
@@ -77,12 +78,17 @@ const loopIdsOf = (tracks: readonly Track[]): number[] => [...new Set(tracks.fla
 /** What is heard in a piece, from which pack, under which licence, as plain text. */
 export async function creditsText(project: Project, loops: readonly WholeLoop[]): Promise<string> {
   const licences = await selectRows<{ id: number; licence: string }>(licencesSql, [loops.map((loop) => loop.packId)]);
-  const byPack = new Map(licences.map(({ id, licence }) => [id, licence]));
+  const origins = await originsOf(loops.map(({ id }) => id)),
+    byPack = new Map(licences.map(({ id, licence }) => [id, licence]));
+  const originLines = (loopId: number) => {
+    const origin = origins.get(loopId);
+    return origin ? `\n  author:  ${origin.author}\n  page:    ${origin.pageUrl} (${origin.sourceName})` : '';
+  };
   const tracksOf = (loopId: number) =>
     audibleTracks(project).flatMap((track) => track.clips.filter((clip) => clip.loopId === loopId).map(() => track.name));
   const lines = loops.map(
     (loop) =>
-      `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${byPack.get(loop.packId) || 'not stated'}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,
+      `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${origins.get(loop.id)?.licence || byPack.get(loop.packId) || 'not stated'}${originLines(loop.id)}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,
   );
   return `${project.name}\n${project.tempoBpm} bpm, ${project.key ? keyName(project.key) : 'no key'}, ${project.meter}\n\nUsed in this piece\n\n${lines.join('\n\n')}\n`;
 }

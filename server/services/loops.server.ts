@@ -19,6 +19,7 @@ import { announceLibrary } from '../events/announce.server';
 import type { AnalyseResult } from '../jobs/pool/protocol';
 import { chooseAgain, factRow, measuredOf, toEvidence } from './facts.server';
 import { factColumns, measureColumns, searchText } from './loop-columns';
+import { originsOf } from './exchange/search.server';
 import { recordActivity } from './people.server';
 import type { SignedIn } from './sessions.server';
 import { findRowsById } from './search.server';
@@ -97,11 +98,12 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
   const loop = await Loop.findByPk(loopId);
   if (!row || !loop) return null;
   const facts = await selectRows<Omit<FactLine, 'at'> & { at: Date }>(factsOfLoopSql, [loopId]);
-  const [tags, siblings, usedIn, pack] = await Promise.all([
+  const [tags, siblings, usedIn, pack, origins] = await Promise.all([
     selectRows<{ name: string }>(tagsOfLoopSql, [loopId]),
     loop.setId ? selectRows<{ id: number; title: string }>(siblingsSql, [loop.setId, loopId]) : [],
     selectRows<{ id: number; name: string }>(usedInSql, [loopId]),
     Pack.findByPk(loop.packId),
+    originsOf([loopId]),
   ]);
   const { chosen } = chooseFacts(facts.map(toEvidence), measuredOf(loop));
   return {
@@ -118,7 +120,8 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
     tags: tags.map((tag) => tag.name),
     siblings,
     usedIn,
-    licence: pack?.licence ?? '',
+    licence: origins.get(loopId)?.licence || (pack?.licence ?? ''),
+    origin: origins.get(loopId) ?? null,
     archived: loop.archivedAt !== null,
   };
 }

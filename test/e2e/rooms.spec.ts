@@ -17,7 +17,9 @@ test('two tabs have two projects in the room, and no page of one tab changes the
   await page.getByRole('link', { name: 'Library' }).click();
   await expect(page).toHaveURL(new RegExp(`in=${one}`));
   await page.getByRole('link', { name: 'Packs', exact: true }).click();
+  await expect(page).toHaveURL(/packs/);
   await page.getByRole('link', { name: 'Library' }).click();
+  await expect(page).not.toHaveURL(/packs/);
   await expect(ribbon(page)).toContainText(`First tab ${unique}`);
   // Also the list is ranked for this tab's project, and a page that is loaded anew keeps it.
   await page.reload();

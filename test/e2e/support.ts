@@ -49,13 +49,14 @@ async function addPerson(baseURL: string, account: Account): Promise<Account> {
 }
 
 /** Signs a person in by the page; without one the spec's own. */
-export async function signIn(page: Page, person?: Account): Promise<void> {
+export async function signIn(page: Page, person?: Account): Promise<Account> {
   const account = person ?? (await ownPerson());
   await page.goto('/sign-in');
   await page.getByLabel('Name').fill(account.name);
   await page.getByLabel('Password').fill(account.password);
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await page.waitForSelector('html[data-ready=yes]');
+  return account;
 }
 
 /** Opens a page with the project in the room that was there, and waits until it listens: a key that is pressed before that is lost. */

@@ -84,6 +84,15 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
               {row.packName}
             </RoomLink>
             {row.vendor && `, ${row.vendor}`} · {detail.licence || 'licence not stated'}
+            {detail.origin && (
+              <>
+                {' · by '}
+                {detail.origin.author},{' '}
+                <a href={detail.origin.pageUrl} target="_blank" rel="noreferrer" className="link">
+                  its page on {detail.origin.sourceName}
+                </a>
+              </>
+            )}
           </p>
         </div>
         {detail.archived && <span className="badge badge-warning">archived</span>}

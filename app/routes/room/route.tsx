@@ -6,11 +6,12 @@ import { EngineContext } from '~/audio/hooks';
 import { PlaceContext, type PlaceRequest } from '~/ui/place';
 import { useChangedLoops } from '~/ui/changed-loops';
 import { useLive, useLiveOpen } from '~/ui/live';
-import { Toasts } from '~/ui/toast';
+import { toast, Toasts } from '~/ui/toast';
 import { ProjectStoreContext, ProjectStore } from '~/ui/project-store';
 import { roomProjectId, settleRoom } from '~server/http/room.server';
 import { requirePerson } from '~server/http/session.server';
 import { listProjects, openProject } from '~server/services/projects.server';
+import { isOutside } from '~contracts/whole-loop';
 import type { LoopCard } from '~contracts/loop-card';
 import { roomOf } from '~contracts/room-address';
 import { wholeLoops } from '~/ui/whole-loops';
@@ -49,6 +50,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
     [helpOpen, setHelpOpen] = useState(false);
   const place = useCallback(
     (next: PlaceRequest) => {
+      if (isOutside(next.row.id)) return toast('This one is still outside. Take it into the library first, then place it.');
       const { candidate } = engine.store.getState(),
         found = candidate?.row.id === next.row.id ? { overrides: candidate.overrides, offsetBeats: candidate.offsetBeats } : {};
       setRequest({ ...found, ...next });

@@ -23,6 +23,9 @@ export function TopBar({ person, projects, onHelp }: { person: SignedIn; project
         <RoomNavLink to="/packs" className={linkClass}>
           Packs
         </RoomNavLink>
+        <RoomNavLink to="/exchange" className={linkClass}>
+          Exchange
+        </RoomNavLink>
         <RoomNavLink to="/projects" className={linkClass}>
           Projects
         </RoomNavLink>

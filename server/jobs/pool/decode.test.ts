@@ -81,7 +81,9 @@ test('Ogg Opus has its exact length at 48 kHz, its pitch, and its tags', async (
   expect(await code(bytes.subarray(0, bytes.length - 400))).toBe('truncated');
 });
 test('six channels are mixed to two for hearing: the centre comes from both sides, the low one from none', async () => {
-  const planes = Array.from({ length: 6 }, (_, channel) => Float32Array.from({ length: 2000 }, () => (channel === 2 || channel === 3 ? 0.5 : 0))),
+  const planes = Array.from({ length: 6 }, (_, channel) =>
+      Float32Array.from({ length: 2000 }, () => (channel === 2 || channel === 3 ? 0.5 : 0)),
+    ),
     { pcm } = await decodeFile(writeWav({ sampleRateHz: rateHz, channels: planes }, 'float32'));
   expect(pcm.channels).toHaveLength(2);
   for (const plane of pcm.channels) expect(plane[1000]).toBeCloseTo(0.5 * Math.SQRT1_2, 6);

@@ -3,12 +3,14 @@ import { barsAgainstChords, clashFrom } from '~core/arrangement/clash';
 import { pitchClassName } from '~core/theory/key';
 import { useEngine, useFrame } from '~/audio/hooks';
 import type { Candidate } from '~/audio/store';
+import { isOutside } from '~contracts/whole-loop';
 import { useProject } from '~/ui/project-store';
 
 const known = new Map<number, Promise<readonly (readonly number[])[]>>();
 const kept = 64;
 
 function notesOf(loopId: number): Promise<readonly (readonly number[])[]> {
+  if (isOutside(loopId)) return Promise.resolve([]);
   let found = known.get(loopId);
   if (!found) {
     found = fetch(`/api/v1/loops/${loopId}/notes`)

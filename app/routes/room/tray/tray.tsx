@@ -9,6 +9,7 @@ import type { Candidate } from '~/audio/store';
 import { Canvas } from '~/ui/canvas';
 import { FamilyMark } from '~/ui/family-mark';
 import { keyText, lengthWords, tempoText } from '~/ui/format';
+import { isOutside } from '~contracts/whole-loop';
 import { usePlace } from '~/ui/place';
 import { Playhead } from '~/ui/playhead';
 import { useProject } from '~/ui/project-store';
@@ -89,7 +90,11 @@ const Words = memo(function Words({ candidate }: { candidate: Candidate }) {
       <div className="flex items-start gap-2">
         <FamilyMark family={row.source.family} />
         <div className="min-w-0">
-          <RoomLink to={`/loops/${row.id}`} className="block truncate font-semibold hover:underline" title={row.fileName}>
+          <RoomLink
+            to={isOutside(row.id) ? '/exchange' : `/loops/${row.id}`}
+            className="block truncate font-semibold hover:underline"
+            title={row.fileName}
+          >
             {row.title}
           </RoomLink>
           <span className="quiet block truncate">{row.packName}</span>

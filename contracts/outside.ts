@@ -1,0 +1,42 @@
+import type { Key } from '~core/theory/key';
+
+/** A loop of an exchange outside as its page lists it. */
+export interface OutsideLine {
+  readonly source: string;
+  readonly id: string;
+  readonly title: string;
+  readonly author: string;
+  readonly category: string;
+  readonly packId: string;
+  readonly fileName: string;
+  /** What is stated there, right or wrong; null where nothing is. */
+  readonly tempoBpm: number | null;
+  readonly bars: number | null;
+  readonly key: Key | null;
+  readonly licence: string;
+  readonly pageUrl: string;
+  /** The loop it became here; null when it was not taken. */
+  readonly loopId: number | null;
+}
+
+/** A take that is under way or was, a pack at a time. */
+export interface TakeLine {
+  readonly batchId: number;
+  readonly packName: string;
+  readonly packId: number | null;
+  readonly state: string;
+  readonly message: string | null;
+  readonly wanted: number;
+  readonly received: number;
+  readonly done: number;
+  readonly failed: number;
+  readonly duplicate: number;
+}
+
+/** Where a loop that was taken outside comes from. */
+export interface Origin {
+  readonly sourceName: string;
+  readonly author: string;
+  readonly licence: string;
+  readonly pageUrl: string;
+}
