@@ -17,11 +17,15 @@ const folder = mkdtempSync(join(tmpdir(), 'exchange-')),
   packs = offeredPacks.slice(0, 2).map((each) => ({ ...each, loops: each.loops.slice(5, 9) })),
   [pack] = packs,
   loop = pack.loops[1];
+const load = async () => ({
+  hear: await import('~server/services/exchange/hear.server'),
+  keys: await import('~server/services/exchange/keys.server'),
+  search: await import('~server/services/exchange/search.server'),
+  take: await import('~server/services/exchange/take.server'),
+});
+type Exchange = Awaited<ReturnType<typeof load>>;
 let library: Library, server: Server, source: ExchangeSource, person: number;
-let hear: typeof import('~server/services/exchange/hear.server'),
-  keys: typeof import('~server/services/exchange/keys.server'),
-  search: typeof import('~server/services/exchange/search.server'),
-  take: typeof import('~server/services/exchange/take.server');
+let hear: Exchange['hear'], keys: Exchange['keys'], search: Exchange['search'], take: Exchange['take'];
 beforeAll(async () => {
   server = exchangeService(new Sounds(folder), behaviour, packs).listen(0, '127.0.0.1');
   await new Promise((ready) => server.once('listening', ready));
@@ -29,10 +33,7 @@ beforeAll(async () => {
   process.env.GARNETFINCH_EXCHANGE_URL = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   library = await openLibrary();
   ({ person } = library);
-  hear = await import('~server/services/exchange/hear.server');
-  keys = await import('~server/services/exchange/keys.server');
-  search = await import('~server/services/exchange/search.server');
-  take = await import('~server/services/exchange/take.server');
+  ({ hear, keys, search, take } = await load());
   [source] = (await import('~server/exchange/sources.server')).exchangeSources;
 });
 afterAll(async () => {

@@ -1,4 +1,4 @@
-import { chunkId, latin1 } from '../bytes';
+import { chunkId } from '../bytes';
 import { bytesInMemory, type ByteSource, type SampleLayout } from '../byte-source';
 import { FormatError } from '../errors';
 import { decodeInterleaved, type PcmAudio, type SampleCoding } from '../pcm';
