@@ -88,4 +88,20 @@ export const endpoints: readonly Endpoint[] = [
   ),
   endpoint('put', '/api/v1/exchange/{source}/key', 'Keeps who asks’s key for an exchange', exchangeKeyForm),
   endpoint('delete', '/api/v1/exchange/{source}/key', 'Takes that key away'),
+  endpoint(
+    'get',
+    '/api/v1/loops/ids',
+    'Ids of a part of what a search finds',
+    null,
+    'the parameters of the Library’s address, `offset`, `limit`',
+  ),
+  endpoint('get', '/api/v1/changes', 'The latest changes to many loops at once'),
+  endpoint(
+    'post',
+    '/api/v1/changes',
+    'Changes many loops in one step, or tells what it would do',
+    null,
+    'JSON: `selection` (`ids`, or the `address` of a search), `change`, `preview`',
+  ),
+  endpoint('delete', '/api/v1/changes/{changeId}', 'Takes such a change back, all of it'),
 ];

@@ -18,6 +18,7 @@ import * as genre from './migrations/0016-genre';
 import * as character from './migrations/0017-character';
 import * as setRole from './migrations/0018-set-role';
 import * as exchange from './migrations/0019-exchange';
+import * as changes from './migrations/0020-changes';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -40,6 +41,7 @@ const migrations = [
   { name: '0017-character', ...character },
   { name: '0018-set-role', ...setRole },
   { name: '0019-exchange', ...exchange },
+  { name: '0020-changes', ...changes },
 ];
 const lockId = 7270017;
 

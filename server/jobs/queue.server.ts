@@ -23,6 +23,8 @@ export interface JobPayloads {
   'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
   'take-outside': TakePayload;
+  'change-loops': { readonly changeId: number };
+  'undo-change': { readonly changeId: number };
 }
 export type JobName = keyof JobPayloads;
 
@@ -31,6 +33,8 @@ const priorities: Partial<Readonly<Record<JobName, number>>> = {
   'export-project': -10,
   'unpack-import': -5,
   'take-outside': -5,
+  'change-loops': -8,
+  'undo-change': -8,
   'analyse-again': 10,
 };
 

@@ -5,6 +5,7 @@ import { selectRows, sequelize } from '../db/connection';
 import { beatSql, forgetHeartbeatsSql, forgetOldHeartbeatsSql, silentWorkersSql, spentJobsSql } from '../db/queries/runner';
 import { log } from '../log.server';
 import { sweepStore } from '../storage/keeping.server';
+import { runChange, runUndo } from '../services/changes/changes.server';
 import { forgetHeardOutside } from '../services/exchange/hear.server';
 import { failTaking, fetchTaken } from '../services/exchange/take.server';
 import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
@@ -30,6 +31,9 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   'analyse-again': { run: ({ loopId }) => analyseAgain(loopId), giveUp: async () => {} },
   // Given up, its bars are told as before.
   'tell-bars-anew': { run: ({ loopId }) => tellBarsAnew(loopId), giveUp: async () => {} },
+  // Given up, what was done of it can still be taken back.
+  'change-loops': { run: ({ changeId }) => runChange(changeId), giveUp: async () => {} },
+  'undo-change': { run: ({ changeId }) => runUndo(changeId), giveUp: async () => {} },
   'take-outside': { run: fetchTaken, giveUp: failTaking },
   'export-project': { run: ({ exportId }) => exportProject(exportId), giveUp: ({ exportId }) => failExport(exportId) },
 };

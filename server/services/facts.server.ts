@@ -6,7 +6,7 @@ import { attributeRow, type FactValues } from '~core/analysis/attributes/registr
 import { sameValue, type Attribute, type Candidate, type Evidence } from '~core/analysis/facts';
 import { analyserVersion, outdatedParts, partVersions, type Part } from '~core/analysis/parts';
 import { isSaidBy } from '~core/analysis/said-by';
-import { selectRows, sequelize } from '../db/connection';
+import { sequelize } from '../db/connection';
 import { tagNamesSql } from '../db/queries/facts';
 import { Fact, Loop, Pack } from '../db/models/library';
 import { announceLoops } from '../events/announce.server';
@@ -50,7 +50,8 @@ export async function chooseAgain(loopId: number, transaction: Transaction): Pro
   const facts = await Fact.findAll({ where: { loopId, supersededAt: null }, order: [['id', 'asc']], transaction });
   const chosen = chooseFacts(facts.map(toEvidence), measuredOf(loop));
   const pack = await Pack.findByPk(loop.packId, { transaction, rejectOnEmpty: true });
-  const tags = await selectRows<{ name: string }>(tagNamesSql, [loopId]);
+  // Within the same transaction: a tag may just have been put there.
+  const [tags] = (await sequelize.query(tagNamesSql, { bind: [loopId], transaction })) as [{ name: string }[], unknown];
   await loop.update(
     {
       ...factColumns(chosen),
@@ -155,39 +156,39 @@ export async function correctFact(loopId: number, correction: Correction, person
 /** A person's word in the place of their last; what was told of it is told anew. */
 async function takeWord(loopId: number, correction: Correction, personId: number): Promise<void> {
   await sequelize.transaction(async (transaction) => {
-    await Fact.update(
-      { supersededAt: new Date() },
-      {
-        where: {
-          loopId,
-          attribute: { [Op.in]: [correction.attribute, ...attributeRow(correction.attribute).unsays] },
-          source: 'person',
-          supersededAt: null,
-        },
-        transaction,
-      },
-    );
-    await Fact.create(
-      factRow(
-        loopId,
-        {
-          attribute: correction.attribute,
-          source: 'person',
-          candidates: [{ value: correction.value as never, probability: 1 }],
-          reason: 'corrected by hand',
-        },
-        personId,
-      ),
-      { transaction },
-    );
+    await putWord(loopId, correction, personId, transaction);
     await chooseAgain(loopId, transaction);
   });
   await recordActivity(personId, 'corrected', 'loop', loopId, correction);
   await announceLoops([loopId]);
 }
 
+/** Attributes on which a person's word ends with a new one on this: itself, and what it unsays. */
+export const endedBy = (attribute: Attribute): readonly string[] => [attribute, ...attributeRow(attribute).unsays];
+
+/** Writes a person's word in the place of their last. What follows from it is for `chooseAgain`. */
+export async function putWord(loopId: number, { attribute, value }: Correction, personId: number, transaction: Transaction): Promise<void> {
+  await dropWords(loopId, endedBy(attribute), transaction);
+  await Fact.create(
+    factRow(
+      loopId,
+      { attribute, source: 'person', candidates: [{ value: value as never, probability: 1 }], reason: 'corrected by hand' },
+      personId,
+    ),
+    { transaction },
+  );
+}
+
+/** Ends what persons said of some attributes. */
+export async function dropWords(loopId: number, attributes: readonly string[], transaction: Transaction): Promise<void> {
+  await Fact.update(
+    { supersededAt: new Date() },
+    { where: { loopId, attribute: { [Op.in]: [...attributes] }, source: 'person', supersededAt: null }, transaction },
+  );
+}
+
 /** Queues what hangs on bars to be heard anew; several wishes in a row are one job. */
-const queueBars = (loopId: number): Promise<void> => addJob('tell-bars-anew', { loopId }, `tell-bars-anew-${loopId}`);
+export const queueBars = (loopId: number): Promise<void> => addJob('tell-bars-anew', { loopId }, `tell-bars-anew-${loopId}`);
 
 /** Makes a fact as it stands a person's word; nothing for what has no value. */
 export async function agreeWithFact(loopId: number, attribute: Attribute, personId: number): Promise<void> {

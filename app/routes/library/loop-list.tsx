@@ -3,7 +3,7 @@ import { useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useFetcher } from 'react-router';
 import { RoomLink, useRoomNavigate } from '~/ui/room-link';
-import { hasFilters, type LoopQuery, type SortColumn } from '~core/search/query';
+import { hasFilters, queryToParameters, type LoopQuery, type SortColumn } from '~core/search/query';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api, putOrDelete } from '~/ui/api';
 import { useChangedLoops } from '~/ui/changed-loops';
@@ -13,9 +13,11 @@ import type { LoopCard } from '~contracts/loop-card';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { wholeLoops } from '~/ui/whole-loops';
 import type { LoopPage } from '~server/services/search.server';
+import { ChosenBar } from './chosen-bar';
 import { columns, roomy } from './columns';
 import { LoopListRow, type RowActs } from './loop-row';
 import { revealedTop } from './reveal';
+import { useChoice } from './use-choice';
 import { usePages } from './use-pages';
 
 const rowHeight = 42;
@@ -65,7 +67,8 @@ export function LoopList({
   const project = useProject((state) => state.project),
     // Blind, the list must not point at the one that sounds.
     soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
-  const { rowAt, has, want, patch } = usePages(query, first),
+  const choice = useChoice(new URLSearchParams(queryToParameters(query)).toString(), total),
+    { rowAt, has, want, patch } = usePages(query, first),
     scroller = useRef<HTMLDivElement>(null),
     [selected, setSelected] = useState(-1),
     [rangeExtractor] = useState(() => sameCount({ current: 0 }));
@@ -103,13 +106,17 @@ export function LoopList({
         .of(row)
         .then((whole) => whole && turn === asked.current && use(whole));
     };
-  const move = (index: number) => {
-    const next = Math.max(0, Math.min(total - 1, index)),
-      row = rowAt(next);
+  /** Puts the cursor on a row, and the row in sight. */
+  const reveal = (next: number) => {
     setSelected(next);
     const view = { rowHeight, top: virtual.scrollOffset ?? 0, height: virtual.scrollRect?.height ?? 0 },
       wanted = revealedTop(next, view);
     if (wanted !== view.top && scroller.current) scroller.current.scrollTop = wanted;
+  };
+  const move = (index: number) => {
+    const next = Math.max(0, Math.min(total - 1, index)),
+      row = rowAt(next);
+    reveal(next);
     if (row) {
       withWhole(row, (whole) => void engine.audition.start(whole));
       ahead(next);
@@ -135,17 +142,29 @@ export function LoopList({
   };
   const placeWhole = (row: LoopCard) => withWhole(row, (whole) => place({ row: whole }));
   // Rows keep the same functions while the list scrolls under them; else each step would draw every row anew.
-  const latest = useRef({ toggle, placeWhole, toggleFavourite });
+  const click: RowActs['click'] = (index, row, keys) => {
+    if (!keys.adds && !keys.extends) return toggle(index, row);
+    setSelected(index);
+    scroller.current?.focus({ preventScroll: true });
+    if (keys.extends) void choice.extendTo(index);
+    else choice.toggle(index, row.id);
+  };
+  const latest = useRef({ click, placeWhole, toggleFavourite });
   useEffect(() => {
-    latest.current = { toggle, placeWhole, toggleFavourite };
+    latest.current = { click, placeWhole, toggleFavourite };
   });
   const [acts] = useState<RowActs>(() => ({
-    toggle: (index, row) => latest.current.toggle(index, row),
+    click: (index, row, keys) => latest.current.click(index, row, keys),
     place: (row) => latest.current.placeWhole(row),
     favourite: (row) => latest.current.toggleFavourite(row),
   }));
   const onKeyDown = (event: React.KeyboardEvent) => {
-    if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey) return;
+    if (event.target !== event.currentTarget) return;
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a') {
+      event.preventDefault();
+      return choice.chooseAll();
+    }
+    if (event.ctrlKey || event.metaKey) return;
     const row = selected >= 0 ? rowAt(selected) : null;
     const moves: Readonly<Record<string, number>> = {
       ArrowDown: selected + 1,
@@ -154,10 +173,20 @@ export function LoopList({
       PageUp: selected - 8,
       End: total - 1,
     };
-    if (event.key in moves) {
+    if (event.shiftKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
+      event.preventDefault();
+      const next = Math.max(0, Math.min(total - 1, moves[event.key]));
+      if (choice.count === 0 && row) choice.toggle(selected, row.id);
+      reveal(next);
+      void choice.extendTo(next);
+    } else if (event.key in moves) {
       event.preventDefault();
       move(moves[event.key]);
-    } else if (row && event.key === 'Enter') {
+    } else if (event.key === 'Escape' && choice.count > 0) {
+      event.stopPropagation();
+      choice.clear();
+    } else if (row && event.key.toLowerCase() === 'x') choice.toggle(selected, row.id);
+    else if (row && event.key === 'Enter') {
       event.preventDefault();
       placeWhole(row);
     } else if (row && event.key.toLowerCase() === 'f') toggleFavourite(row);
@@ -165,6 +194,7 @@ export function LoopList({
   };
   return (
     <section aria-label="Loops" className="flex min-h-0 flex-1 flex-col">
+      <ChosenBar choice={choice} total={total} />
       <div className={`${columns} h-7 shrink-0 border-b border-base-300 bg-base-200 pr-6`}>
         {heads.map(({ sort, label, className }) =>
           sort === null ? (
@@ -195,6 +225,7 @@ export function LoopList({
           data-loop-list
           tabIndex={0}
           role="grid"
+          aria-multiselectable="true"
           aria-rowcount={total}
           aria-label="Loops; arrows move and audition, Enter places"
           aria-activedescendant={selected >= 0 ? `loop-${selected}` : undefined}
@@ -211,6 +242,7 @@ export function LoopList({
                   index={item.index}
                   row={rowAt(item.index)}
                   selected={item.index === selected}
+                  chosen={choice.has(rowAt(item.index)?.id ?? 0)}
                   sounding={soundingId !== null && rowAt(item.index)?.id === soundingId}
                   project={project}
                   acts={acts}

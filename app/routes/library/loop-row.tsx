@@ -14,7 +14,8 @@ import { columns, roomy } from './columns';
 
 /** What a row can ask of the list; the functions stay the same for the list's life. */
 export interface RowActs {
-  readonly toggle: (index: number, row: LoopCard) => void;
+  /** A click: hears it, or with ctrl or shift chooses it. */
+  readonly click: (index: number, row: LoopCard, keys: { readonly adds: boolean; readonly extends: boolean }) => void;
   readonly place: (row: LoopCard) => void;
   readonly favourite: (row: LoopCard) => void;
 }
@@ -23,13 +24,15 @@ interface Props {
   readonly index: number;
   readonly row: LoopCard | null;
   readonly selected: boolean;
+  /** Chosen to be changed together with others. */
+  readonly chosen: boolean;
   readonly sounding: boolean;
   readonly project: Project | null;
   readonly acts: RowActs;
 }
 
 /** One loop in the list; a click anywhere starts and stops it. */
-export const LoopListRow = memo(function LoopListRow({ index, row, selected, sounding, project, acts }: Props) {
+export const LoopListRow = memo(function LoopListRow({ index, row, selected, chosen, sounding, project, acts }: Props) {
   if (!row)
     return (
       <div id={`loop-${index}`} role="row" aria-rowindex={index + 1} className={`${columns} h-full`}>
@@ -46,9 +49,11 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, sou
       id={`loop-${index}`}
       role="row"
       aria-rowindex={index + 1}
-      aria-selected={selected}
-      className={`${columns} group h-full cursor-pointer border-b border-base-200 ${sounding ? 'bg-base-300' : selected ? 'bg-base-200' : 'hover:bg-base-200'}`}
-      onClick={() => acts.toggle(index, row)}
+      aria-selected={chosen}
+      data-under-cursor={selected || undefined}
+      className={`${columns} group h-full cursor-pointer border-b border-base-200 ${sounding ? 'bg-base-300' : selected ? 'bg-base-200' : 'hover:bg-base-200'} ${chosen ? 'inset-shadow-chosen' : ''}`}
+      onClick={(event) => acts.click(index, row, { adds: event.ctrlKey || event.metaKey, extends: event.shiftKey })}
+      onMouseDown={(event) => event.shiftKey && event.preventDefault()}
     >
       <Handle row={row} sounding={sounding} />
       <span role="gridcell" className="min-w-0">

@@ -76,6 +76,21 @@ export function fitCostSql(project: FitContext): string {
   return `${tempo} + case when l.pitched is not true or l.family = 'drums' then 0 when l.key_tonic is null then ${fitWeights.unknownKey} else least(${up}, 12 - ${up}) * ${fitWeights.shiftPerSemitone} end`;
 }
 
+/** The order of a query, and what has to be joined for it. */
+export function orderOf(query: LoopQuery, project: FitContext | null): { readonly order: string; readonly join: string } {
+  const direction = query.descending ? 'desc' : 'asc',
+    order =
+      query.sort === 'fit'
+        ? project
+          ? `${fitCostSql(project)} ${query.descending ? 'asc' : 'desc'}`
+          : 'l.added_at desc'
+        : orderSql[query.sort]
+            .split(', ')
+            .map((column) => `${column.replace(nullable, '')} ${direction}${nullable.test(column) ? ' nulls last' : ''}`)
+            .join(', ');
+  return { order, join: query.sort === 'pack' ? 'join packs p on p.id = l.pack_id' : '' };
+}
+
 /** A page of rows: ids first by the order's index, then what is shown of them. */
 export function pageSql(
   query: LoopQuery,
@@ -85,17 +100,8 @@ export function pageSql(
   offset: number,
   limit: number,
 ): { sql: string; bind: unknown[] } {
-  const direction = query.descending ? 'desc' : 'asc';
-  const order =
-    query.sort === 'fit'
-      ? project
-        ? `${fitCostSql(project)} ${query.descending ? 'asc' : 'desc'}`
-        : 'l.added_at desc'
-      : orderSql[query.sort]
-          .split(', ')
-          .map((column) => `${column.replace(nullable, '')} ${direction}${nullable.test(column) ? ' nulls last' : ''}`)
-          .join(', ');
-  const packJoin = query.sort === 'pack' ? 'join packs p on p.id = l.pack_id' : '';
+  const direction = query.descending ? 'desc' : 'asc',
+    { order, join: packJoin } = orderOf(query, project);
   const bind = [...conditions.bind, personId, limit, offset];
   const n = conditions.bind.length;
   return {

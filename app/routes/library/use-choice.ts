@@ -1,0 +1,54 @@
+import { useState } from 'react';
+import type { Selection } from './edit-many';
+import { api } from '~/ui/api';
+
+/** Which loops of the list are chosen to be changed together: some by id, or all that the search finds. */
+export interface Choice {
+  readonly ids: ReadonlySet<number>;
+  readonly isAll: boolean;
+  readonly count: number;
+  readonly has: (id: number) => boolean;
+  readonly toggle: (index: number, id: number) => void;
+  /** From where one was last chosen to here. */
+  readonly extendTo: (index: number) => Promise<void>;
+  readonly chooseAll: () => void;
+  readonly clear: () => void;
+  readonly selection: Selection;
+}
+
+const none: ReadonlySet<number> = new Set();
+
+/** @param address the search as it stands in an address @param total of what it finds */
+export function useChoice(address: string, total: number): Choice {
+  const [ids, setIds] = useState(none),
+    [isAll, setAll] = useState(false),
+    [anchor, setAnchor] = useState<number | null>(null);
+  const only = (next: ReadonlySet<number>) => {
+    setAll(false);
+    setIds(next);
+  };
+  return {
+    ids,
+    isAll,
+    count: isAll ? total : ids.size,
+    has: (id) => isAll || ids.has(id),
+    toggle: (index, id) => {
+      const next = new Set(isAll ? none : ids);
+      if (!next.delete(id)) next.add(id);
+      setAnchor(index);
+      only(next);
+    },
+    extendTo: async (index) => {
+      const from = Math.min(anchor ?? index, index),
+        limit = Math.abs((anchor ?? index) - index) + 1,
+        response = await fetch(api.loopIds(`${address}&offset=${from}&limit=${limit}`)).catch(() => null);
+      if (response?.ok) only(new Set([...ids, ...((await response.json()) as { ids: number[] }).ids]));
+    },
+    chooseAll: () => setAll(true),
+    clear: () => {
+      setAnchor(null);
+      only(none);
+    },
+    selection: isAll ? { address } : { ids: [...ids] },
+  };
+}

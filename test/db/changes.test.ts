@@ -1,0 +1,107 @@
+import type { Change } from '~core/library/change';
+import { beats, importAll, openLibrary, until, wav, type Library } from './services';
+
+const load = () => import('~server/services/changes/changes.server');
+let library: Library, changes: Awaited<ReturnType<typeof load>>, ids: number[];
+const keeper = () => ({ id: library.person, name: 'Keeper', role: 'keeper' as const, projectId: null });
+beforeAll(async () => {
+  library = await openLibrary();
+  changes = await load();
+  const { lines } = await importAll(library, 'Changeable', [
+    ['Alpha 90 bpm.wav', wav(beats(90, 8))],
+    ['Beta 100 bpm.wav', wav(beats(100, 8))],
+    ['Gamma 110 bpm.wav', wav(beats(110, 8))],
+  ]);
+  ids = [...lines].sort((a, b) => a.path.localeCompare(b.path)).map(({ loopId }) => loopId as number);
+});
+afterAll(() => library.close());
+
+const stateOf = (id: number) => library.s.db.selectRows<{ state: string }>('select state from loop_changes where id = $1', [id]);
+async function change(asked: Change, which = ids): Promise<number> {
+  const made = await changes.makeChange({ ids: which }, asked, keeper());
+  if (typeof made === 'string') throw new Error(made);
+  expect(await until(async () => (await stateOf(made.id))[0].state === 'done')).toBe(true);
+  return made.id;
+}
+async function undo(id: number): Promise<void> {
+  expect(await changes.undoChange(id, keeper())).toBeNull();
+  expect(await until(async () => (await stateOf(id))[0].state === 'undone')).toBe(true);
+}
+const column = async (name: string): Promise<unknown[]> =>
+  (
+    await library.s.db.selectRows<{ value: unknown }>(`select ${name} as value from loops where id = any($1::int[]) order by file_name`, [
+      ids,
+    ])
+  ).map(({ value }) => value);
+const tempos = async () => (await column('tempo_bpm')).map((value) => Math.round(Number(value)));
+
+test('a tempo is halved on all of them in one step, and comes back in one', async () => {
+  expect(await tempos()).toEqual([90, 100, 110]);
+  const preview = await changes.previewChange({ ids }, { kind: 'tempo-times', factor: 0.5 }, library.person);
+  expect(preview).toMatchObject({ chosen: 3, changing: 3, lookedAt: 3 });
+  expect(preview.lines[0]).toMatchObject({ before: '90', after: '45' });
+  const id = await change({ kind: 'tempo-times', factor: 0.5 });
+  expect(await tempos()).toEqual([45, 50, 55]);
+  await undo(id);
+  expect(await tempos()).toEqual([90, 100, 110]);
+  expect(await changes.undoChange(id, keeper())).toMatch(/already/);
+});
+test('what a person had said before comes back as their word, not as nothing', async () => {
+  await library.s.facts.correctFact(ids[1], { attribute: 'key', value: { tonic: 2, mode: 'minor' } }, library.person);
+  const id = await change({ kind: 'fact', attribute: 'key', value: '5M' });
+  expect(await column('key_tonic')).toEqual([5, 5, 5]);
+  await undo(id);
+  expect((await column('key_tonic'))[1]).toBe(2);
+  expect(
+    await library.s.db.selectRows(
+      "select 1 from facts where attribute = 'key' and source = 'person' and superseded_at is null and loop_id = any($1::int[])",
+      [ids],
+    ),
+  ).toHaveLength(1);
+});
+test('tags are found by the search at once, and titles are numbered in the order of the choice', async () => {
+  const tagged = await change({ kind: 'tag', name: 'midwinter', isWanted: true });
+  expect(await changes.idsOf('q=midwinter', library.person, 10)).toHaveLength(3);
+  await undo(tagged);
+  expect(await changes.idsOf('q=midwinter', library.person, 10)).toHaveLength(0);
+  const titled = await change({ kind: 'title', pattern: 'Drum {tempo} {n2}' }, [ids[2], ids[0]]);
+  expect(await column('title')).toEqual(['Drum 90 02', expect.stringMatching(/Beta/), 'Drum 110 01']);
+  await undo(titled);
+  expect((await column('title')).map((title) => String(title).split(' ')[0])).toEqual(['Alpha', 'Beta', 'Gamma']);
+});
+test('moved to another pack and into a set, archived: each comes back', async () => {
+  const before = await column('pack_id'),
+    moved = await change({ kind: 'pack', name: 'Elsewhere' });
+  expect(new Set(await column('pack_id')).size).toBe(1);
+  expect(await column('pack_id')).not.toEqual(before);
+  await undo(moved);
+  expect(await column('pack_id')).toEqual(before);
+  const set = await change({ kind: 'set', stem: 'Trio' });
+  expect(new Set(await column('set_id')).size).toBe(1);
+  await undo(set);
+  const archived = await change({ kind: 'archive' });
+  expect((await column('archived_at')).every((value) => value !== null)).toBe(true);
+  await undo(archived);
+  expect(await column('archived_at')).toEqual([null, null, null]);
+});
+test('all that a search finds can be chosen, and what others brought in only a keeper archives', async () => {
+  const made = await changes.makeChange({ address: 'q=alpha' }, { kind: 'tag', name: 'first', isWanted: true }, keeper());
+  expect(made).toMatchObject({ loops: 1 });
+  const stranger = { ...keeper(), id: library.person + 1000, role: 'member' as const };
+  expect(await changes.makeChange({ ids }, { kind: 'archive' }, stranger)).toMatch(/only a keeper/);
+  expect(await changes.makeChange({ address: 'q=nothingofthat' }, { kind: 'archive' }, keeper())).toMatch(/Choose loops first/);
+});
+test('a job that is done again changes nothing more, and one whose loop has gone comes to its end', async () => {
+  const id = await change({ kind: 'tempo-times', factor: 2 });
+  expect(await tempos()).toEqual([180, 200, 220]);
+  await library.s.db.sequelize.query("update loop_changes set state = 'queued' where id = $1", { bind: [id] });
+  await changes.runChange(id);
+  expect(await tempos()).toEqual([180, 200, 220]);
+  await undo(id);
+  const [{ id: gone }] = await library.s.db.selectRows<{ id: number }>(
+    'insert into loop_changes (person_id, change, loop_ids) values ($1, $2, array[2000000]) returning id',
+    [library.person, JSON.stringify({ kind: 'archive' })],
+  );
+  await changes.runChange(gone);
+  expect((await stateOf(gone))[0].state).toBe('done');
+});
