@@ -10,6 +10,7 @@ import { whileWanted } from './db/wanted';
 import { eventStream } from './http/event-stream.server';
 import { guards } from './http/guard.server';
 import { waitForDatabase, watchDatabase } from './http/health.server';
+import { resumableUploads, uploadsPath } from './http/uploads.server';
 import { log } from './log.server';
 import { demoNames } from './services/demo.server';
 import { closeDemoSessions } from './services/sessions.server';
@@ -37,6 +38,7 @@ app.use((request, response, next) => {
   whileWanted(leaving.signal, next);
 });
 app.get('/events', eventStream);
+app.all(`${uploadsPath}{/*upload}`, resumableUploads);
 app.use(createRequestHandler({ build: () => import('virtual:react-router/server-build') }));
 
 app.use(

@@ -1,5 +1,5 @@
 /** Where an import stands as a whole. */
-export const batchStates = ['receiving', 'queued', 'unpacking', 'analysing', 'done', 'cancelled', 'failed'] as const;
+export const batchStates = ['receiving', 'queued', 'unpacking', 'analysing', 'paused', 'done', 'cancelled', 'failed'] as const;
 export type BatchState = (typeof batchStates)[number];
 
 /** Where one of its files stands. */
@@ -23,11 +23,14 @@ export const batchTransitions = {
   /** Every archive is open, every file has its job. */
   analyse: { from: ['unpacking'], to: 'analysing', by: ['job'] },
   /** No file waits any more. */
-  finish: { from: ['analysing'], to: 'done', by: ['job'] },
+  finish: { from: ['analysing', 'paused'], to: 'done', by: ['job'] },
   /** There is no room, or the archives cannot be opened at any try. */
   fail: { from: ['queued', 'unpacking'], to: 'failed', by: ['job'] },
   retry: { from: ['failed'], to: 'queued', by: ['owner', 'keeper'] },
-  stop: { from: ['queued', 'unpacking', 'analysing'], to: 'cancelled', by: ['owner', 'keeper'] },
+  /** What is being heard comes to its end; what waits, waits. */
+  pause: { from: ['analysing'], to: 'paused', by: ['owner', 'keeper'] },
+  resume: { from: ['paused'], to: 'analysing', by: ['owner', 'keeper'] },
+  stop: { from: ['queued', 'unpacking', 'analysing', 'paused'], to: 'cancelled', by: ['owner', 'keeper'] },
 } as const satisfies Readonly<Record<string, Transition<BatchState>>>;
 export type BatchEvent = keyof typeof batchTransitions;
 

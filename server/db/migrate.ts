@@ -19,6 +19,7 @@ import * as character from './migrations/0017-character';
 import * as setRole from './migrations/0018-set-role';
 import * as exchange from './migrations/0019-exchange';
 import * as changes from './migrations/0020-changes';
+import * as paused from './migrations/0021-paused';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -42,6 +43,7 @@ const migrations = [
   { name: '0018-set-role', ...setRole },
   { name: '0019-exchange', ...exchange },
   { name: '0020-changes', ...changes },
+  { name: '0021-paused', ...paused },
 ];
 const lockId = 7270017;
 

@@ -42,6 +42,7 @@ const mebibyte = 2 ** 20,
   /** Forms are small; edits of a large project are not. A file may be as large as a vendor's largest pack, as long as it goes on coming. */
   limits: readonly { readonly path: RegExp; readonly bytes: number; readonly wholeMs: number | null; readonly idleMs: number }[] = [
     { path: /^\/api\/v1\/imports\/\d+\/files$/, bytes: 40 * 1024 * mebibyte, wholeMs: null, idleMs: 120_000 },
+    { path: /^\/api\/v1\/uploads\/b\d+-[0-9a-f]+$/, bytes: 64 * mebibyte, wholeMs: null, idleMs: 120_000 },
     { path: /^\/api\/v1\/projects\/\d+\/edits$/, bytes: 8 * mebibyte, wholeMs: 60_000, idleMs: 20_000 },
     { path: /^/, bytes: mebibyte / 4, wholeMs: 30_000, idleMs: 15_000 },
   ];

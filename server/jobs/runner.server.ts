@@ -10,6 +10,7 @@ import { forgetHeardOutside } from '../services/exchange/hear.server';
 import { failTaking, fetchTaken } from '../services/exchange/take.server';
 import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
 import { dropForgottenBatches } from '../services/imports/receive.server';
+import { sweepUploads } from '../services/imports/uploads.server';
 import { failUnpacking, unpackBatch } from '../services/imports/unpack-batch.server';
 import { analyseAgain, tellBarsAnew, queueOutdatedLoops } from '../services/reanalysis.server';
 import { exportProject, failExport } from '../services/exports.server';
@@ -86,6 +87,7 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     setInterval(() => void beat(), heartbeatMs),
     setInterval(() => void reap().catch(() => {}), reapMs),
     setInterval(() => void forgetHeardOutside().catch(() => {}), 3_600_000),
+    setInterval(() => void sweepUploads().catch(() => {}), 3_600_000),
     setInterval(() => void dropForgottenBatches().catch(() => {}), 600_000),
     setInterval(() => void sweepStore(new Date(Date.now() - leftoverMs)).catch(() => {}), leftoverMs / 4),
   ];

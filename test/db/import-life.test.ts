@@ -43,6 +43,26 @@ describe('the life of an import', () => {
     expect((await loops()).length).toBe(before);
     expect((await s.imports.listBatchFiles(id)).every((line) => ['left-aside', 'done', 'duplicate'].includes(line.state))).toBe(true);
   });
+  test('held, what waits waits; gone on with, all of it comes in', async () => {
+    const id = await s.imports.openBatch({ packName: 'Held', vendor: '', licence: '', description: '' }, person),
+      count = 10;
+    for (let k = 0; k < count; k++) await s.imports.receiveFile(id, person, `held ${k}.wav`, Readable.from([wav(beats(70.3 + k, 16))]));
+    await s.imports.startBatch(id, person);
+    await until(async () => (await s.imports.listBatchFiles(id)).some((line) => line.state === 'done'));
+    await s.imports.pauseBatch(id);
+    const waiting = async () => (await s.imports.listBatchFiles(id)).filter(({ state }) => state === 'queued').length,
+      idle = () =>
+        until(
+          async () =>
+            (await s.db.selectRows("select 1 from graphile_worker.jobs where task_identifier = 'analyse-import-file'")).length === 0,
+        );
+    expect(await idle()).toBe(true);
+    const held = await waiting();
+    expect(held).toBeGreaterThan(0);
+    await s.imports.resumeBatch(id);
+    expect(await until(async () => (await s.imports.listBatches(50)).find((batch) => batch.id === id)?.state === 'done')).toBe(true);
+    expect((await s.imports.listBatchFiles(id)).filter(({ state }) => state === 'done')).toHaveLength(count);
+  });
   test('a file whose job ended its process at the last attempt is told to have failed, and the import ends', async () => {
     const id = await s.imports.openBatch({ packName: 'Killer', vendor: '', licence: '', description: '' }, person);
     await s.imports.receiveFile(id, person, 'killer 77.wav', Readable.from([wav(beats(77, 4))]));
@@ -120,10 +140,11 @@ describe('the life of an import', () => {
     expect(await s.db.selectRows('select 1 from import_batches where id = $1', [id])).toEqual([]);
     expect(await s.storage.storage.stat(sha)).toBeNull();
   });
-  test('an import whose page was closed is dropped an hour after it last received something, a fresh one is not', async () => {
+  test('an import whose page was closed is dropped three days after it last received something, a laptop closed for two is waited for', async () => {
     const open = () => s.imports.openBatch({ packName: 'Forgotten', vendor: '', licence: '', description: '' }, person),
       [old, fresh] = [await open(), await open()];
-    await s.db.sequelize.query("update import_batches set touched_at = now() - interval '61 minutes' where id = $1", { bind: [old] });
+    await s.db.sequelize.query("update import_batches set touched_at = now() - interval '73 hours' where id = $1", { bind: [old] });
+    await s.db.sequelize.query("update import_batches set touched_at = now() - interval '48 hours' where id = $1", { bind: [fresh] });
     await s.imports.dropForgottenBatches();
     expect(await s.db.selectRows<{ id: number }>('select id from import_batches where id in ($1, $2)', [old, fresh])).toEqual([
       { id: fresh },

@@ -68,6 +68,22 @@ describe('import', () => {
       message: expect.stringMatching(/checksum/),
     });
   });
+  test('an archive inside an archive is unpacked, one level down, and one inside that is left aside', async () => {
+    const deepest = await zipOf([['too deep.wav', wav(beats(121, 8))]]),
+      inner = await zipOf([
+        ['inside 119 bpm.wav', wav(beats(119, 8))],
+        ['deepest.zip', deepest],
+      ]),
+      outer = await zipOf([
+        ['beside 117 bpm.wav', wav(beats(117, 8))],
+        ['Drums/inner.zip', inner],
+      ]),
+      { lines } = await importAll(library, 'Nested', [['outer.zip', outer]]),
+      state = (end: string) => lines.find(({ path }) => path.endsWith(end))?.state;
+    expect([state('beside 117 bpm.wav'), state('Drums/inner/inside 119 bpm.wav')]).toEqual(['done', 'done']);
+    expect(state('deepest.zip')).toBe('left-aside');
+    expect(lines.some(({ path }) => path.includes('too deep'))).toBe(false);
+  });
   test('two files of one name in an archive are two loops', async () => {
     const zip = renamed(
       await zipOf([

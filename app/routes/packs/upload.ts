@@ -1,13 +1,9 @@
+import { Upload } from 'tus-js-client';
+
 /** A file with its place in what was dropped or chosen. */
 export interface Picked {
   readonly path: string;
   readonly file: File;
-}
-
-export interface UploadProgress {
-  readonly sentBytes: number;
-  readonly totalBytes: number;
-  readonly file: string;
 }
 
 /** Reads what was dropped: files and whole folders, with their paths. */
@@ -31,45 +27,46 @@ async function walk(entry: FileSystemEntry, above: string): Promise<Picked[]> {
 
 export const readChosen = (files: FileList): Picked[] => [...files].map((file) => ({ path: file.webkitRelativePath || file.name, file }));
 
-function putFile(batchId: number, picked: Picked, signal: AbortSignal, onSent: (bytes: number) => void): Promise<void> {
-  return new Promise((done, fail) => {
-    const request = new XMLHttpRequest();
-    request.open('PUT', `/api/v1/imports/${batchId}/files?path=${encodeURIComponent(picked.path)}`);
-    request.upload.onprogress = (event) => onSent(event.loaded);
-    request.onload = () => (request.status < 300 ? done() : fail(new Error(`“${picked.path}” was not taken.`)));
-    request.onerror = () => fail(new Error('The connection broke off. Nothing was imported.'));
-    request.onabort = () => fail(new DOMException('stopped', 'AbortError'));
-    signal.addEventListener('abort', () => request.abort(), { once: true });
-    request.send(picked.file);
-  });
-}
+/** Pieces of so many bytes: what a proxy or a break takes away is at most one of them. */
+const pieceBytes = 16 * 2 ** 20;
+/** A connection that broke is tried again for ten minutes before a person has to. */
+const retryDelaysMs = [0, 1000, 3000, 5000, 10_000, 20_000, 30_000, 60_000, 120_000, 180_000, 180_000];
 
-/**
- * Sends files one after the other and starts the import. Stopped or broken off, nothing of it remains.
- * `act` posts to the import's action.
- */
-export async function uploadAll(
-  act: (fields: Record<string, string>) => Promise<{ batchId?: number; errors?: Record<string, string> }>,
-  draft: Record<string, string>,
-  picked: readonly Picked[],
-  signal: AbortSignal,
-  onProgress: (progress: UploadProgress) => void,
-): Promise<number> {
-  const opened = await act({ intent: 'open', ...draft });
-  if (!opened.batchId) throw new Error(Object.values(opened.errors ?? {})[0] ?? 'The import could not be opened.');
-  const { batchId } = opened,
-    totalBytes = picked.reduce((sum, each) => sum + each.file.size, 0);
-  let before = 0;
-  try {
-    for (const each of picked) {
-      onProgress({ sentBytes: before, totalBytes, file: each.path });
-      await putFile(batchId, each, signal, (bytes) => onProgress({ sentBytes: before + bytes, totalBytes, file: each.path }));
-      before += each.file.size;
-    }
-    await act({ intent: 'start', batchId: String(batchId) });
-    return batchId;
-  } catch (error) {
-    await act({ intent: 'drop', batchId: String(batchId) }).catch(() => {});
-    throw error;
-  }
-}
+export type SendFile = (batchId: number, picked: Picked, signal: AbortSignal, onSent: (bytes: number) => void) => Promise<void>;
+
+/** Sends one file of a batch. One that was begun before, in this tab or another, goes on where it broke off. */
+export const sendFile: SendFile = (batchId, { path, file }, signal, onSent) =>
+  new Promise((done, fail) => {
+    const upload = new Upload(file, {
+      endpoint: '/api/v1/uploads',
+      chunkSize: pieceBytes,
+      retryDelays: retryDelaysMs,
+      removeFingerprintOnSuccess: true,
+      metadata: { batchId: String(batchId), path },
+      fingerprint: () => Promise.resolve(`garnetfinch ${batchId} ${path} ${file.size} ${file.lastModified}`),
+      onProgress: (bytes) => onSent(bytes),
+      onSuccess: () => done(),
+      // What the server refuses stays refused; what did not arrive is tried again.
+      onShouldRetry: (error) => {
+        const status = error.originalResponse?.getStatus() ?? 0;
+        return status === 0 || status >= 500 || status === 408 || status === 423;
+      },
+      onError: (error) => {
+        const told = 'originalResponse' in error ? error.originalResponse?.getBody() : '';
+        fail(new Error(told || `“${path}” could not be sent: the connection broke off.`));
+      },
+    });
+    signal.addEventListener(
+      'abort',
+      () => {
+        void upload.abort(false);
+        fail(new DOMException('stopped', 'AbortError'));
+      },
+      { once: true },
+    );
+    void upload.findPreviousUploads().then((before) => {
+      if (signal.aborted) return;
+      if (before[0]) upload.resumeFromPreviousUpload(before[0]);
+      upload.start();
+    });
+  });

@@ -3,8 +3,16 @@ import { fileTransitions } from '~core/imports/states';
 export const batchesSql = /* sql */ `
     select b.id, b.pack_id as "packId", b.pack_name as "packName", b.vendor, b.state, b.message, p.name::text as person, b.created_at as "createdAt",
       count(f.id) filter (where f.state = 'queued')::int as queued, count(f.id) filter (where f.state = 'working')::int as working, count(f.id) filter (where f.state = 'done' and f.loop_id is not null)::int as done, count(f.id) filter (where f.state = 'failed')::int as failed,
-      count(f.id) filter (where f.state = 'duplicate')::int as duplicate, count(f.id) filter (where f.state = 'left-aside')::int as aside, count(f.loop_id) filter (where f.state = 'done')::int as loops, count(l.id) filter (where l.archived_at is not null and f.state = 'done')::int as archived
+      count(f.id) filter (where f.state = 'duplicate')::int as duplicate, count(f.id) filter (where f.state = 'left-aside')::int as aside, count(f.loop_id) filter (where f.state = 'done')::int as loops, count(l.id) filter (where l.archived_at is not null and f.state = 'done')::int as archived,
+      coalesce(sum(f.bytes), 0)::float8 as bytes, coalesce(sum(l.length_seconds) filter (where f.state = 'done'), 0)::float8 as seconds, b.touched_at as "startedAt"
     from import_batches b join people p on p.id = b.person_id left join import_files f on f.batch_id = b.id left join loops l on l.id = f.loop_id where b.state <> 'receiving' group by b.id, p.name order by b.id desc limit $1`;
+
+/** Those that wait for loops from outside are nobody's to go on with. */
+export const openBatchesSql = /* sql */ `
+  select b.id, b.pack_name as "packName", coalesce(array_agg(f.path order by f.path) filter (where f.path is not null), '{}') as paths
+  from import_batches b left join import_files f on f.batch_id = b.id
+  where b.person_id = $1 and b.state = 'receiving' and not exists (select 1 from taken_files t where t.batch_id = b.id)
+  group by b.id order by b.id desc limit 8`;
 
 export const batchFilesSql = /* sql */ `select id::text, path, state, message, loop_id as "loopId", bytes::float8 as bytes from import_files where batch_id = $1 order by case state when 'failed' then 0 when 'working' then 1 when 'duplicate' then 2 when 'queued' then 3 when 'left-aside' then 4 else 5 end, path limit $2 offset $3`;
 

@@ -21,8 +21,10 @@ import { importTasks } from './stop.server';
 export async function analyseImportFile(fileId: string): Promise<void> {
   const file = await ImportFile.findByPk(fileId);
   if (!file?.fileSha256) return;
-  const taken = await moveFiles({ id: fileId }, 'work');
   const batch = await ImportBatch.findByPk(file.batchId, { rejectOnEmpty: true });
+  // Held, it stays where it is; who goes on with the batch queues it anew.
+  if (batch.state === 'paused') return;
+  const taken = await moveFiles({ id: fileId }, 'work');
   if (!taken || batch.state === 'cancelled') return;
   const twin = await Loop.findOne({ where: { fileSha256: file.fileSha256, archivedAt: null } });
   if (twin && !(twin.packId === batch.packId && twin.vendorPath === file.path))

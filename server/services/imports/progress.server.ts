@@ -1,6 +1,6 @@
 import type { BatchState, FileState } from '~core/imports/states';
 import { selectRows } from '../../db/connection';
-import { batchFilesSql, batchesSql } from '../../db/queries/imports';
+import { batchFilesSql, batchesSql, openBatchesSql } from '../../db/queries/imports';
 
 export interface BatchProgress {
   readonly id: number;
@@ -15,6 +15,11 @@ export interface BatchProgress {
   readonly total: number;
   readonly loops: number;
   readonly archived: number;
+  readonly bytes: number;
+  /** Of sound that is in the library now. */
+  readonly seconds: number;
+  /** When the last of its files had come. */
+  readonly startedAt: string;
 }
 
 /** The latest batches with their counts. */
@@ -37,6 +42,9 @@ export async function listBatches(limit = 12): Promise<BatchProgress[]> {
       aside: number;
       loops: number;
       archived: number;
+      bytes: number;
+      seconds: number;
+      startedAt: Date;
     }
   >(batchesSql, [limit]);
   return rows.map((row) => ({
@@ -59,6 +67,9 @@ export async function listBatches(limit = 12): Promise<BatchProgress[]> {
     total: row.queued + row.working + row.done + row.failed + row.duplicate + row.aside,
     loops: row.loops,
     archived: row.archived,
+    bytes: row.bytes,
+    seconds: row.seconds,
+    startedAt: row.startedAt.toISOString(),
   }));
 }
 
@@ -78,3 +89,14 @@ export const fileLinesAtOnce = 400;
 export function listBatchFiles(batchId: number, offset = 0, limit = fileLinesAtOnce): Promise<FileLine[]> {
   return selectRows<FileLine>(batchFilesSql, [batchId, limit, offset]);
 }
+
+/** An import that was begun and never started: its upload broke off. */
+export interface OpenBatch {
+  readonly id: number;
+  readonly packName: string;
+  /** What has arrived. */
+  readonly paths: readonly string[];
+}
+
+/** What a person has left unfinished. */
+export const listOpenBatches = (personId: number): Promise<OpenBatch[]> => selectRows<OpenBatch>(openBatchesSql, [personId]);

@@ -105,8 +105,11 @@ export async function dropBatch(batchId: number): Promise<void> {
   await dropUnreferred(hashes);
 }
 
-/** Drops batches that have received nothing for an hour: their page was closed in the middle. */
+/** A laptop may be closed for so long in the middle of an upload. */
+export const forgottenMs = 3 * 24 * 3_600_000;
+
+/** Drops batches that nobody went on with for days: their page was closed in the middle. */
 export async function dropForgottenBatches(): Promise<void> {
-  const old = await ImportBatch.findAll({ where: { state: 'receiving', touchedAt: { [Op.lt]: new Date(Date.now() - 3_600_000) } } });
+  const old = await ImportBatch.findAll({ where: { state: 'receiving', touchedAt: { [Op.lt]: new Date(Date.now() - forgottenMs) } } });
   for (const batch of old) await dropBatch(batch.id);
 }

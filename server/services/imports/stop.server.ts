@@ -4,7 +4,7 @@ import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { cancelTasks } from '../../jobs/pool/pool.server';
-import { addJob } from '../../jobs/queue.server';
+import { addJob, addJobs } from '../../jobs/queue.server';
 import { dropUnreferred } from '../../storage/keeping.server';
 import { recordActivity } from '../people.server';
 import type { SignedIn } from '../sessions.server';
@@ -41,6 +41,26 @@ export async function retryBatch(batchId: number): Promise<void> {
   await sequelize.transaction(async (transaction) => {
     if (await moveBatch(batchId, 'retry', { message: null, transaction }))
       await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
+  });
+  await announce({ kind: 'import', batchId });
+}
+
+/** Holds a batch: what is being heard comes to its end, the rest waits. */
+export async function pauseBatch(batchId: number): Promise<void> {
+  await moveBatch(batchId, 'pause');
+  await announce({ kind: 'import', batchId });
+}
+
+/** Goes on with a batch that was held. */
+export async function resumeBatch(batchId: number): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    if (!(await moveBatch(batchId, 'resume', { transaction }))) return;
+    const files = await ImportFile.findAll({ where: waitingOf(batchId), attributes: ['id'], transaction });
+    await addJobs(
+      'analyse-import-file',
+      files.map(({ id }) => ({ payload: { fileId: String(id) }, key: `analyse-${id}` })),
+      transaction,
+    );
   });
   await announce({ kind: 'import', batchId });
 }

@@ -14,6 +14,9 @@ import { markTwins, moveBatch, moveFiles, waitingOf } from './states.server';
 import { readZip, ZipError, type ZipItem } from './zip.server';
 
 const fewFiles = 40;
+/** Tells an archive that came out of another one from those that were sent. */
+const nestedMark = 'packed in an archive';
+const folderOf = (zip: ImportFile): string => `${zip.path.replace(/\.zip$/i, '')}/`;
 
 const isStopped = async (batchId: number): Promise<boolean> =>
   (await ImportBatch.findByPk(batchId, { attributes: ['state'] }))?.state !== 'unpacking';
@@ -22,11 +25,18 @@ const isStopped = async (batchId: number): Promise<boolean> =>
 export async function unpackBatch(batchId: number): Promise<void> {
   if (!(await moveBatch(batchId, 'unpack'))) return;
   const batch = await withPack(batchId),
-    zips = await ImportFile.findAll({ where: { ...waitingOf(batchId), path: { [Op.iLike]: '%.zip' } } });
+    zipsWhere = (message: string | null) =>
+      ImportFile.findAll({ where: { ...waitingOf(batchId), path: { [Op.iLike]: '%.zip' }, message } });
   try {
+    const zips = await zipsWhere(null);
     for (const zip of zips) {
       if (await isStopped(batchId)) return;
-      await unpackZip(batch, zip, zips.length > 1);
+      await unpackZip(batch, zip, zips.length > 1 ? folderOf(zip) : '');
+    }
+    // What was packed in them, one level down.
+    for (const zip of await zipsWhere(nestedMark)) {
+      if (await isStopped(batchId)) return;
+      await unpackZip(batch, zip, folderOf(zip));
     }
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ENOSPC') throw error;
@@ -75,9 +85,9 @@ async function withPack(batchId: number): Promise<ImportBatch> {
   });
 }
 
-async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean): Promise<void> {
+async function unpackZip(batch: ImportBatch, zip: ImportFile, prefix: string): Promise<void> {
   const sha256 = zip.fileSha256 as string,
-    prefix = several ? `${zip.path.replace(/\.zip$/i, '')}/` : '',
+    isNested = zip.message === nestedMark,
     taken = new Set<string>([zip.path]);
   await moveFiles({ id: zip.id }, 'work');
   let count = 0,
@@ -89,7 +99,7 @@ async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean):
         // Two of one name are two files; in the archive's order they are numbered alike at every try.
         const path = numberedPath(prefix + item.path, taken);
         taken.add(path);
-        await unpackItem(batch, path, item);
+        await unpackItem(batch, path, item, isNested);
         if (++count % 25 === 0) await announce({ kind: 'import', batchId: batch.id });
       }
     });
@@ -102,17 +112,35 @@ async function unpackZip(batch: ImportBatch, zip: ImportFile, several: boolean):
   await dropUnreferred([sha256]);
 }
 
-async function unpackItem(batch: ImportBatch, path: string, item: ZipItem): Promise<void> {
+async function unpackItem(batch: ImportBatch, path: string, item: ZipItem, isNested: boolean): Promise<void> {
   const batchId = batch.id,
     { bytes } = item;
   if (!('open' in item)) return recordFile({ batchId, path, bytes, state: item.kind, message: item.message });
+  if (item.kind === 'archive' && isNested)
+    return recordFile({
+      batchId,
+      path,
+      bytes,
+      state: 'left-aside',
+      message: 'an archive two levels down: unpack it and import the folder',
+    });
   const known = await ImportFile.findOne({ where: { batchId, path } });
   if (known) return;
   try {
     if (item.kind === 'text') await readPackText(batch, item.path, await item.open());
     else
       await keepFile(await item.open(), (stored, transaction) =>
-        recordFile({ batchId, path, bytes: stored.bytes, fileSha256: stored.sha256, state: 'queued' }, transaction),
+        recordFile(
+          {
+            batchId,
+            path,
+            bytes: stored.bytes,
+            fileSha256: stored.sha256,
+            state: 'queued',
+            message: item.kind === 'archive' ? nestedMark : null,
+          },
+          transaction,
+        ),
       );
   } catch (error) {
     // Of what the machine lacks the file is not guilty.

@@ -14,7 +14,7 @@ export const zipLimits = {
 } as const;
 
 export type ZipItem =
-  | { readonly kind: 'sound'; readonly path: string; readonly bytes: number; readonly open: () => Promise<Readable> }
+  | { readonly kind: 'sound' | 'archive'; readonly path: string; readonly bytes: number; readonly open: () => Promise<Readable> }
   | { readonly kind: 'text'; readonly path: string; readonly bytes: number; readonly open: () => Promise<Readable> }
   | { readonly kind: 'failed' | 'left-aside'; readonly path: string; readonly bytes: number; readonly message: string };
 
@@ -69,6 +69,8 @@ function toItem(zip: ZipFile, entry: Entry, raw: string): ZipItem {
         done(checked);
       }),
     );
+  if (extensionOf(path) === 'zip' && bytes <= zipLimits.fileBytes && !entry.isEncrypted())
+    return { kind: 'archive', path, bytes, open: openEntry };
   if (!(extensionOf(path) in formatsByExtension))
     return /\.(txt|md)$/i.test(path) && bytes < 65_536
       ? entry.isEncrypted()
