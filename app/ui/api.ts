@@ -8,6 +8,7 @@ export const api = {
   agreedFacts: '/api/v1/facts/agreed',
   projects: '/api/v1/projects',
   changes: '/api/v1/changes',
+  loopFiles: '/api/v1/loops/files',
   change: (changeId: number): string => `/api/v1/changes/${changeId}`,
   loopIds: (address: string): string => `/api/v1/loops/ids?${address}`,
   exchangeHeard: (source: string): string => `/api/v1/exchange/${source}/heard`,

@@ -10,6 +10,7 @@ export function isSaidBy(some: ReadonlySet<Part>, { attribute, source }: Pick<Ev
     case 'set':
     case 'pack':
       return false;
+    case 'confirmed':
     case 'tag':
     case 'file-name':
     case 'folder':

@@ -1,7 +1,8 @@
-export type Source = 'person' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes' | 'set' | 'pack';
+export type Source = 'person' | 'confirmed' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes' | 'set' | 'pack';
 
 export const sourceLabels: Readonly<Record<Source, string>> = {
   person: 'a person',
+  confirmed: 'a person elsewhere',
   tag: 'tag inside the file',
   'file-name': 'file name',
   folder: 'folder',

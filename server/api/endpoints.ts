@@ -104,4 +104,11 @@ export const endpoints: readonly Endpoint[] = [
     'JSON: `selection` (`ids`, or the `address` of a search), `change`, `preview`',
   ),
   endpoint('delete', '/api/v1/changes/{changeId}', 'Takes such a change back, all of it'),
+  endpoint(
+    'post',
+    '/api/v1/loops/files',
+    'A zip of loops with what is known in them, manifests and licences',
+    null,
+    '`ids` with commas, or the `address` of a search; `names`: `vendor` or `title`',
+  ),
 ];

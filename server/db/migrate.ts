@@ -20,6 +20,7 @@ import * as setRole from './migrations/0018-set-role';
 import * as exchange from './migrations/0019-exchange';
 import * as changes from './migrations/0020-changes';
 import * as paused from './migrations/0021-paused';
+import * as confirmed from './migrations/0022-confirmed';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -44,6 +45,7 @@ const migrations = [
   { name: '0019-exchange', ...exchange },
   { name: '0020-changes', ...changes },
   { name: '0021-paused', ...paused },
+  { name: '0022-confirmed', ...confirmed },
 ];
 const lockId = 7270017;
 

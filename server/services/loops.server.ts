@@ -49,7 +49,11 @@ export async function addLoop(
   const facts = chooseFacts(evidence, { ...measures, readings: measures.detail?.readings }),
     stem = setStem(fileName);
   const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
-  if (there) return { loopId: there.id, twinTitle: null };
+  if (there) {
+    // Brought in anew, what was put away comes back.
+    if (there.archivedAt !== null) await there.update({ archivedAt: null }, { transaction });
+    return { loopId: there.id, twinTitle: null };
+  }
   // Two equal files may be analysed at the same time: one waits here, and then finds the other.
   await sequelize.query(lockFileSql, { bind: [fileSha256], transaction });
   const twin = await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });

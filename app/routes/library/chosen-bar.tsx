@@ -1,9 +1,30 @@
 import { useState } from 'react';
-import { Archive, Pencil, X } from 'lucide-react';
+import { Archive, Download, Pencil, X } from 'lucide-react';
+import { api } from '~/ui/api';
 import { toast } from '~/ui/toast';
-import { changeMany } from './edit-many';
+import { changeMany, type Selection } from './edit-many';
 import { EditManyDialog } from './edit-many-dialog';
 import type { Choice } from './use-choice';
+
+/** The chosen as a zip, with what is known of them in the files. A form of its own, for the browser to save what comes. */
+function FilesOut({ selection }: { selection: Selection }) {
+  return (
+    <form method="post" action={api.loopFiles} className="flex items-center gap-1">
+      {'ids' in selection ? (
+        <input type="hidden" name="ids" value={selection.ids.join(',')} />
+      ) : (
+        <input type="hidden" name="address" value={selection.address} />
+      )}
+      <button className="btn btn-xs" title="A zip with tempo, key and more inside the files, a manifest and the licences">
+        <Download className="size-3.5" /> Get files
+      </button>
+      <select name="names" className="select select-xs w-40" aria-label="Names of the files" defaultValue="vendor">
+        <option value="vendor">vendor’s names</option>
+        <option value="title">titles here</option>
+      </select>
+    </form>
+  );
+}
 
 /** What can be done with the chosen loops; shown while some are. */
 export function ChosenBar({ choice, total }: { choice: Choice; total: number }) {
@@ -32,6 +53,7 @@ export function ChosenBar({ choice, total }: { choice: Choice; total: number }) 
       <button className="btn btn-xs" onClick={() => void archive()}>
         <Archive className="size-3.5" /> Archive
       </button>
+      <FilesOut selection={choice.selection} />
       <span className="quiet ml-auto max-lg:hidden">ctrl or shift and click, X, shift and arrows choose; ctrl A all</span>
       <button className="btn btn-xs btn-ghost btn-square" aria-label="Choose none" title="Choose none (Escape)" onClick={choice.clear}>
         <X className="size-4" />

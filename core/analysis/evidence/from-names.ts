@@ -147,11 +147,35 @@ function evidenceFromName(name: string, source: Source, instrumentShare = 1): Ev
   return found;
 }
 
+/** A person has listened: as sure as a word can be that came with a file. */
+const confirmedChance = 0.9999;
+
 /** Evidence in tags inside the file. A `smpl` loop region speaks for a loop, and gives its length. */
 function evidenceFromTags(tags: EmbeddedTags): Evidence[] {
   const found: Evidence[] = [];
-  if (tags.tempoBpm !== null) found.push(evidence('tempo', 'tag', tempoCandidates(tags.tempoBpm, 0.88), `tag says ${tags.tempoBpm}`));
-  if (tags.key) found.push(evidence('key', 'tag', [{ value: tags.key, probability: 0.9 }], `tag says ${keyName(tags.key)}`));
+  const confirmed = (attribute: string): boolean => tags.confirmed.includes(attribute);
+  if (tags.tempoBpm !== null)
+    found.push(
+      confirmed('tempo')
+        ? evidence(
+            'tempo',
+            'confirmed',
+            [{ value: tags.tempoBpm, probability: confirmedChance }],
+            `${tags.tempoBpm}, confirmed in another library`,
+          )
+        : evidence('tempo', 'tag', tempoCandidates(tags.tempoBpm, 0.88), `tag says ${tags.tempoBpm}`),
+    );
+  if (tags.key)
+    found.push(
+      confirmed('key')
+        ? evidence(
+            'key',
+            'confirmed',
+            [{ value: tags.key, probability: confirmedChance }],
+            `${keyName(tags.key)}, confirmed in another library`,
+          )
+        : evidence('key', 'tag', [{ value: tags.key, probability: 0.9 }], `tag says ${keyName(tags.key)}`),
+    );
   if (tags.loopFrames) found.push(evidence('kind', 'tag', [{ value: 'loop', probability: 0.8 }], 'the file marks a loop region'));
   if (!tags.key && tags.unityNote !== null) found.push(keyOfRoot(tags.unityNote));
   return found;

@@ -19,6 +19,7 @@ export interface Chosen<A extends Attribute = Attribute> {
  */
 const trust: Readonly<Record<Source, number>> = {
   person: 1,
+  confirmed: 1,
   notes: 0.98,
   tag: 0.94,
   'file-name': 0.97,
@@ -41,8 +42,9 @@ export function fuse<A extends Attribute>(attribute: A, all: readonly Evidence[]
   const mine = all.filter((each): each is Evidence<A> => each.attribute === attribute && each.candidates.length > 0);
   if (mine.length === 0) return null;
   if (attributeRow(attribute).fused === 'each') return fuseEach(attribute, mine);
-  const person = mine.filter((each) => each.source === 'person').at(-1);
-  const witnesses = mine.filter((each) => each.source !== 'person');
+  // What a person of another library said counts as a person's word, after those here.
+  const person = mine.filter((each) => each.source === 'person').at(-1) ?? mine.find((each) => each.source === 'confirmed');
+  const witnesses = mine.filter((each) => each.source !== 'person' && each.source !== 'confirmed');
   const posterior = weigh(attribute, witnesses);
   const reasons = [...(person ? [person.reason] : []), ...witnesses.map((each) => each.reason)].filter((reason) => reason !== '');
   if (person) {
@@ -50,8 +52,8 @@ export function fuse<A extends Attribute>(attribute: A, all: readonly Evidence[]
     return {
       attribute,
       value,
-      confidence: 1,
-      source: 'person',
+      confidence: person.candidates[0].probability,
+      source: person.source,
       alternatives: posterior.filter((each) => !sameValue(attribute, each.value, value)).slice(0, keptAlternatives),
       reasons,
     };
@@ -111,7 +113,7 @@ export function fuseAll<A extends Attribute>(attribute: A, all: readonly Evidenc
 
 function weigh<A extends Attribute>(attribute: A, witnesses: readonly Evidence<A>[]): Candidate<FactValues[A]>[] {
   // Sources in the order of precision of what they state: a stated 124 stands for a measured 124.02.
-  const order: readonly Source[] = ['notes', 'tag', 'file-name', 'folder', 'length', 'pack', 'sound', 'set'];
+  const order: readonly Source[] = ['confirmed', 'notes', 'tag', 'file-name', 'folder', 'length', 'pack', 'sound', 'set'];
   const values: FactValues[A][] = [];
   for (const source of order)
     for (const each of witnesses)

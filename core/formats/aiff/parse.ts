@@ -2,6 +2,7 @@ import { chunkId, latin1, uint32be } from '../bytes';
 import { bytesInMemory, type ByteSource, type SampleLayout } from '../byte-source';
 import { FormatError } from '../errors';
 import { decodeInterleaved, type PcmAudio, type SampleCoding } from '../pcm';
+import { parseId3v2 } from '../tags/id3v2';
 
 export interface AiffFile extends PcmAudio {
   readonly bits: number;
@@ -9,7 +10,8 @@ export interface AiffFile extends PcmAudio {
   readonly info: Readonly<Record<string, string>>;
 }
 
-const longestTextBytes = 4096;
+const longestTextBytes = 4096,
+  longestTagBytes = 1 << 20;
 
 /** Uncompressed AIFF-C codings: bits override, sample coding, byte order. */
 const codings: Readonly<Record<string, { coding: SampleCoding; littleEndian: boolean; bits?: number }>> = {
@@ -23,6 +25,8 @@ const codings: Readonly<Record<string, { coding: SampleCoding; littleEndian: boo
 };
 
 export interface AiffLayout extends SampleLayout {
+  /** Text frames of an `ID3 ` chunk. */
+  readonly id3: Readonly<Record<string, string>>;
   readonly info: Readonly<Record<string, string>>;
 }
 
@@ -39,6 +43,7 @@ export function aiffLayout(source: ByteSource): AiffLayout {
   let common: { channelCount: number; frames: number; bits: number; sampleRateHz: number; coding: string } | null = null;
   let data: { offset: number; length: number } | null = null;
   const info: Record<string, string> = {};
+  let id3: Readonly<Record<string, string>> = {};
   for (let at = 12; at + 8 <= source.size;) {
     const chunk = source.read(at, 8),
       id = chunkId(chunk, 0),
@@ -55,6 +60,7 @@ export function aiffLayout(source: ByteSource): AiffLayout {
       };
     } else if (id === 'SSND' && body + 8 <= source.size)
       data = { offset: body + 8 + uint32be(source.read(body, 4), 0), length: length - 8 };
+    else if (id === 'ID3 ') id3 = parseId3v2(source.read(body, Math.min(length, longestTagBytes)));
     else if (id === 'NAME' || id === 'AUTH' || id === 'ANNO')
       info[id] = latin1(source.read(body, Math.min(length, longestTextBytes)), 0, longestTextBytes)
         .replace(/\0.*$/s, '')
@@ -73,7 +79,17 @@ export function aiffLayout(source: ByteSource): AiffLayout {
   if (present < common.frames)
     throw new FormatError('truncated', `The AIFF file is cut off: ${Math.max(0, present)} of ${common.frames} frames are there.`);
   const { sampleRateHz, channelCount, frames } = common;
-  return { sampleRateHz, channelCount, frames, bits, coding: coding.coding, littleEndian: coding.littleEndian, offset: data.offset, info };
+  return {
+    sampleRateHz,
+    channelCount,
+    frames,
+    bits,
+    coding: coding.coding,
+    littleEndian: coding.littleEndian,
+    offset: data.offset,
+    info,
+    id3,
+  };
 }
 
 /** An AIFF file that is in memory as a whole. @throws {FormatError} see `aiffLayout` */

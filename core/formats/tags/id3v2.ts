@@ -37,10 +37,19 @@ export function parseId3v2(bytes: Uint8Array, offset = 0): Readonly<Record<strin
     const id = latin1(bytes, at, 4);
     const length = major === 4 ? syncsafe(bytes, at + 4) : uint32be(bytes, at + 4);
     if (!/^[A-Z0-9]{4}$/.test(id) || length < 1 || at + 10 + length > end) break;
-    if (id.startsWith('T') && id !== 'TXXX') frames[id] = decodeText(bytes, at + 10, length);
+    if (id === 'TXXX') readUserText(bytes, at + 10, length, frames);
+    else if (id.startsWith('T')) frames[id] = decodeText(bytes, at + 10, length);
     at += 10 + length;
   }
   return frames;
+}
+
+/** A frame of one's own, in UTF-8 or ISO 8859-1: its name in capitals behind `TXXX:`. */
+function readUserText(bytes: Uint8Array, at: number, length: number, frames: Record<string, string>): void {
+  if (bytes[at] !== 0 && bytes[at] !== 3) return;
+  const text = bytes[at] === 3 ? utf8(bytes, at + 1, length - 1) : latin1(bytes, at + 1, length - 1),
+    [name, value] = text.split('\0');
+  if (value !== undefined) frames[`TXXX:${name.toUpperCase()}`] = value.trim();
 }
 
 function decodeText(bytes: Uint8Array, at: number, length: number): string {

@@ -14,7 +14,7 @@ import { downmix, speakersOf, type Speaker } from '~core/formats/downmix';
 import { decodeInterleaved } from '~core/formats/pcm';
 import { referenceFlacPieces } from './reference-flac';
 import { sniffFormat, type MediaFormat } from '~core/formats/sniff';
-import { noTags, tagsFromId3, tagsFromVorbis, tagsFromWav, type EmbeddedTags } from '~core/formats/tags/embedded';
+import { tagsFromAiff, tagsFromId3, tagsFromVorbis, tagsFromWav, type EmbeddedTags } from '~core/formats/tags/embedded';
 import { parseId3v2 } from '~core/formats/tags/id3v2';
 import { wavLayout } from '~core/formats/wav/parse';
 
@@ -139,7 +139,7 @@ const readers: Readonly<Record<SoundFormat, (source: ByteSource) => Raw>> = {
   },
   aiff: (source) => {
     const layout = aiffLayout(source);
-    return { ...plain(source, layout), tags: { ...noTags, title: layout.info.NAME ?? null } };
+    return { ...plain(source, layout), tags: tagsFromAiff(layout) };
   },
   flac: (source) => {
     const bytes = source.read(0, source.size),
