@@ -21,6 +21,7 @@ import * as exchange from './migrations/0019-exchange';
 import * as changes from './migrations/0020-changes';
 import * as paused from './migrations/0021-paused';
 import * as confirmed from './migrations/0022-confirmed';
+import * as importOptions from './migrations/0023-import-options';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -46,6 +47,7 @@ const migrations = [
   { name: '0020-changes', ...changes },
   { name: '0021-paused', ...paused },
   { name: '0022-confirmed', ...confirmed },
+  { name: '0023-import-options', ...importOptions },
 ];
 const lockId = 7270017;
 

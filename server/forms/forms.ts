@@ -47,6 +47,9 @@ export const batchForm = yup.object({
   vendor: yup.string().trim().max(200).default(''),
   licence: yup.string().trim().max(300).default(''),
   description: yup.string().trim().max(2000).default(''),
+  /** Names parted by commas. */
+  tags: yup.string().trim().max(1500).default(''),
+  leaveOut: yup.string().trim().max(1500).default(''),
 });
 
 const outsideId = yup

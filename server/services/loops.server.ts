@@ -31,6 +31,8 @@ export interface NewLoop {
   readonly soundSha256: string;
   readonly personId: number;
   readonly result: Extract<AnalyseResult, { ok: true }>;
+  /** Put on it from the start. */
+  readonly tags?: readonly string[];
 }
 
 /** `twinTitle`: the same file is in the library already, under this title. */
@@ -41,7 +43,7 @@ export interface AddedLoop {
 
 /** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
 export async function addLoop(
-  { packId, vendorPath, fileSha256, soundSha256, personId, result }: NewLoop,
+  { packId, vendorPath, fileSha256, soundSha256, personId, result, tags = [] }: NewLoop,
   transaction: Transaction,
 ): Promise<AddedLoop> {
   const { measures, evidence } = result,
@@ -80,7 +82,7 @@ export async function addLoop(
       analyserVersion,
       heardBy: partVersions,
       addedBy: personId,
-      searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags: [] }),
+      searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags }),
     },
     { transaction },
   );
@@ -88,6 +90,10 @@ export async function addLoop(
     evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)),
     { transaction },
   );
+  for (const name of tags) {
+    const [tag] = await Tag.findOrCreate({ where: { name }, transaction });
+    await sequelize.query(addTagSql, { bind: [loop.id, tag.id, personId], transaction });
+  }
   return { loopId: loop.id, twinTitle: null };
 }
 

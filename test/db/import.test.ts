@@ -1,6 +1,7 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import { parseLoopQuery } from '~core/search/query';
 import { writeSmf } from '~core/formats/smf/write';
 import { rateHz, sine } from '../generators/signals';
 import { beats, importAll, storeStaysWhole, openLibrary, until, wav, zipOf, type Library, type Services } from './services';
@@ -66,6 +67,33 @@ describe('import', () => {
     expect(lines.find((line) => line.path === 'sum 103.wav')).toMatchObject({
       state: 'failed',
       message: expect.stringMatching(/checksum/),
+    });
+  });
+  test('what was said of an import before holds for all of it: tags, folders and endings left out; the vendor is remembered', async () => {
+    const id = await s.imports.openBatch(
+        { packName: 'Said before', vendor: 'Habit House', licence: 'Free', description: '', tags: 'Rain, late', leaveOut: 'Demos, .mid' },
+        person,
+      ),
+      zip = await zipOf([
+        ['Loops/kept 123 bpm.wav', wav(beats(123, 8))],
+        ['Demos/whole piece.wav', wav(beats(125, 8))],
+        ['Loops/notes.mid', Buffer.from(writeSmf({ notes: [], lengthBeats: 4 }))],
+      ]);
+    await s.imports.receiveFile(id, person, 'said.zip', Readable.from([zip]));
+    await s.imports.receiveFile(id, person, 'Demos/another.wav', Readable.from([wav(beats(127, 8))]));
+    await s.imports.startBatch(id, person);
+    expect(await until(async () => (await s.imports.listBatches(50)).find((batch) => batch.id === id)?.state === 'done')).toBe(true);
+    const lines = await s.imports.listBatchFiles(id),
+      left = lines.filter(({ state, message }) => state === 'left-aside' && message?.startsWith('left out')).map(({ path }) => path);
+    expect(left.sort()).toEqual(['Demos/another.wav', 'Demos/whole piece.wav', 'Loops/notes.mid']);
+    const kept = lines.find(({ path }) => path.endsWith('kept 123 bpm.wav'))?.loopId as number;
+    expect((await s.loops.findLoop(kept, person))?.tags).toEqual(['late', 'rain']);
+    expect(await s.search.countLoops(parseLoopQuery(new URLSearchParams('q=rain')), person)).toBe(1);
+    expect((await s.imports.listVendorHabits())[0]).toEqual({
+      vendor: 'Habit House',
+      licence: 'Free',
+      tags: ['rain', 'late'],
+      leaveOut: ['demos', '.mid'],
     });
   });
   test('an archive inside an archive is unpacked, one level down, and one inside that is left aside', async () => {

@@ -3,29 +3,31 @@ import { FolderOpen, PackageOpen } from 'lucide-react';
 import { useStore } from 'zustand';
 import { formatsByExtension } from '~core/formats/sniff';
 import { useLive, useLiveOpen } from '~/ui/live';
-import type { BatchProgress, OpenBatch } from '~server/services/imports/progress.server';
+import type { BatchProgress, OpenBatch, VendorHabits } from '~server/services/imports/progress.server';
 import { act } from './act';
 import { BatchLine } from './batch-line';
+import { DraftForm, guessName } from './draft-form';
 import { OpenBatches } from './open-batches';
 import { TransferList } from './transfer-list';
 import { Transfers } from './transfers';
 import { readChosen, readDropped, type Picked } from './upload';
-import { megabytes } from './words';
 
 let ofTab: Transfers | null = null;
 /** One for the tab: what is on its way goes on while one looks at other pages. */
 const transfersOfTab = (): Transfers => (ofTab ??= new Transfers(act, () => {}));
 
-const guessName = (picked: readonly Picked[]): string => {
-  const [first] = picked;
-  if (!first) return '';
-  return (first.path.includes('/') ? first.path.split('/')[0] : first.path.replace(/\.[A-Za-z0-9]+$/, '')).replace(/[_-]+/g, ' ');
-};
-
 const endingsTaken = ['zip', ...Object.keys(formatsByExtension)].map((ending) => `.${ending}`).join(',');
 
 /** Drop or choose; say what it is; watch it come in, file by file. */
-export function ImportDesk({ batches: initial, open: initialOpen }: { batches: readonly BatchProgress[]; open: readonly OpenBatch[] }) {
+export function ImportDesk({
+  batches: initial,
+  open: initialOpen,
+  habits,
+}: {
+  batches: readonly BatchProgress[];
+  open: readonly OpenBatch[];
+  habits: readonly VendorHabits[];
+}) {
   const [picked, setPicked] = useState<readonly Picked[]>([]),
     [over, setOver] = useState(false),
     [problem, setProblem] = useState<string | null>(null);
@@ -96,36 +98,7 @@ export function ImportDesk({ batches: initial, open: initialOpen }: { batches: r
         </div>
       </div>
       {picked.length > 0 && (
-        <form
-          className="panel mt-3 flex flex-col gap-2 p-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            send(new FormData(event.currentTarget));
-          }}
-        >
-          <p>
-            <strong>{picked.length}</strong> {picked.length === 1 ? 'file' : 'files'},{' '}
-            {megabytes(picked.reduce((sum, each) => sum + each.file.size, 0))}
-          </p>
-          <label className="flex items-center gap-2">
-            <span className="caps w-16">Pack</span>
-            <input name="packName" className="input input-sm flex-1" required defaultValue={guessName(picked)} key={guessName(picked)} />
-          </label>
-          <label className="flex items-center gap-2">
-            <span className="caps w-16">Vendor</span>
-            <input name="vendor" className="input input-sm flex-1" />
-          </label>
-          <label className="flex items-center gap-2">
-            <span className="caps w-16">Licence</span>
-            <input name="licence" className="input input-sm flex-1" placeholder="as the vendor states it" />
-          </label>
-          <div className="flex justify-end gap-2">
-            <button type="button" className="btn btn-sm btn-ghost" onClick={() => setPicked([])}>
-              Leave it
-            </button>
-            <button className="btn btn-sm btn-primary">Import</button>
-          </div>
-        </form>
+        <DraftForm key={guessName(picked)} picked={picked} habits={habits} onSend={send} onLeave={() => setPicked([])} />
       )}
       <OpenBatches
         open={open.filter(({ id }) => !onTheirWay.some(({ batchId }) => batchId === id))}

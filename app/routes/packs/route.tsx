@@ -10,7 +10,7 @@ import { countParam, idParam, readFormData } from '~server/http/input.server';
 import { requireKeeper, requirePerson } from '~server/http/session.server';
 import { deletePackForGood } from '~server/services/delete-pack.server';
 import { countDoubts } from '~server/services/doubts.server';
-import { listBatches, listOpenBatches } from '~server/services/imports/progress.server';
+import { listBatches, listOpenBatches, listVendorHabits } from '~server/services/imports/progress.server';
 import { archivePack, countPacks, listPacks, mayArchivePack, packsAtOnce } from '~server/services/packs.server';
 import type { Route } from './+types/route';
 import { Cover } from './cover';
@@ -21,12 +21,13 @@ export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request);
   const shown = countParam(new URL(request.url).searchParams.get('show'), packsAtOnce, 2000),
-    [packs, total, archived, batches, open, doubts] = await Promise.all([
+    [packs, total, archived, batches, open, habits, doubts] = await Promise.all([
       listPacks(false, shown),
       countPacks(),
       listPacks(true),
       listBatches(),
       listOpenBatches(person.id),
+      listVendorHabits(),
       countDoubts(),
     ]);
   return {
@@ -36,6 +37,7 @@ export async function loader({ request }: Route.LoaderArgs) {
     archived,
     batches,
     open,
+    habits,
     doubts: Object.values(doubts).reduce((sum, count) => sum + count, 0),
   };
 }
@@ -132,7 +134,7 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
           </details>
         )}
       </section>
-      <ImportDesk batches={loaderData.batches} open={loaderData.open} />
+      <ImportDesk batches={loaderData.batches} open={loaderData.open} habits={loaderData.habits} />
     </div>
   );
 }

@@ -10,6 +10,10 @@ export class ImportBatch extends Model<InferAttributes<ImportBatch>, InferCreati
   declare vendor: string;
   declare licence: string;
   declare description: string;
+  /** Put on every loop of it. */
+  declare tags: CreationOptional<string[]>;
+  /** Folders and endings that are not taken in. */
+  declare leaveOut: CreationOptional<string[]>;
   declare state: BatchState;
   declare message: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
@@ -26,6 +30,8 @@ ImportBatch.init(
     vendor: DataTypes.TEXT,
     licence: DataTypes.TEXT,
     description: DataTypes.TEXT,
+    tags: { type: DataTypes.ARRAY(DataTypes.TEXT), defaultValue: [] },
+    leaveOut: { type: DataTypes.ARRAY(DataTypes.TEXT), defaultValue: [] },
     state: DataTypes.TEXT,
     message: DataTypes.TEXT,
     createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },

@@ -24,3 +24,8 @@ export const markTwinsSql = /* sql */ `update import_files f set state = '${file
         where batch_id = $1 and file_sha256 is not null window alike as (partition by file_sha256 order by id)
       ) twin
       where f.id = twin.id and twin.first_id <> f.id and f.state = 'queued'`;
+
+export const vendorHabitsSql = /* sql */ `
+  select vendor, licence, tags, leave_out as "leaveOut" from (
+    select distinct on (lower(vendor)) vendor, licence, tags, leave_out, id from import_batches where vendor <> '' and state <> 'receiving' order by lower(vendor), id desc
+  ) latest order by id desc limit 200`;

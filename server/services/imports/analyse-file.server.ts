@@ -62,7 +62,15 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
       const current = await ImportFile.findByPk(file.id, { lock: transaction.LOCK.UPDATE, transaction, rejectOnEmpty: true });
       if (current.state !== 'working') throw new TaskEnded('cancelled');
       const { loopId, twinTitle } = await addLoop(
-        { packId: batch.packId as number, vendorPath: file.path, fileSha256, soundSha256, personId: batch.personId, result },
+        {
+          packId: batch.packId as number,
+          vendorPath: file.path,
+          fileSha256,
+          soundSha256,
+          personId: batch.personId,
+          result,
+          tags: batch.tags,
+        },
         transaction,
       );
       if (twinTitle === null) await moveFiles({ id: file.id }, 'finish', { loopId }, transaction);

@@ -1,6 +1,6 @@
 import type { BatchState, FileState } from '~core/imports/states';
 import { selectRows } from '../../db/connection';
-import { batchFilesSql, batchesSql, openBatchesSql } from '../../db/queries/imports';
+import { batchFilesSql, batchesSql, openBatchesSql, vendorHabitsSql } from '../../db/queries/imports';
 
 export interface BatchProgress {
   readonly id: number;
@@ -89,6 +89,17 @@ export const fileLinesAtOnce = 400;
 export function listBatchFiles(batchId: number, offset = 0, limit = fileLinesAtOnce): Promise<FileLine[]> {
   return selectRows<FileLine>(batchFilesSql, [batchId, limit, offset]);
 }
+
+/** What was said of a vendor's last import, to begin the next one with. */
+export interface VendorHabits {
+  readonly vendor: string;
+  readonly licence: string;
+  readonly tags: readonly string[];
+  readonly leaveOut: readonly string[];
+}
+
+/** Vendors that came in before, the latest first. */
+export const listVendorHabits = (): Promise<VendorHabits[]> => selectRows<VendorHabits>(vendorHabitsSql);
 
 /** An import that was begun and never started: its upload broke off. */
 export interface OpenBatch {

@@ -1,5 +1,6 @@
 import type { Readable } from 'node:stream';
 import { Op, type Transaction } from 'sequelize';
+import { isLeftOut, namesOf } from '~core/imports/options';
 import { safePath } from '~core/names/safe-path';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { sequelize } from '../../db/connection';
@@ -16,11 +17,16 @@ export interface BatchDraft {
   readonly vendor: string;
   readonly licence: string;
   readonly description: string;
+  /** Names parted by commas: put on every loop. */
+  readonly tags?: string;
+  /** Folders and endings that are not taken in, parted by commas. */
+  readonly leaveOut?: string;
 }
 
 /** Opens a batch that receives files. It leaves no trace unless it is started. */
 export async function openBatch(draft: BatchDraft, personId: number): Promise<number> {
-  return (await ImportBatch.create({ ...draft, personId, state: 'receiving' })).id;
+  const { tags = '', leaveOut = '', ...rest } = draft;
+  return (await ImportBatch.create({ ...rest, tags: namesOf(tags), leaveOut: namesOf(leaveOut), personId, state: 'receiving' })).id;
 }
 
 export interface FileRecord {
@@ -55,11 +61,12 @@ export async function receiveFile(batchId: number, personId: number, rawPath: st
     body.resume();
     return { ok: false, message: batch ? 'The file has no usable name.' : closedWords };
   }
-  const ending = extensionOf(path);
-  if (ending !== 'zip' && !(ending in formatsByExtension)) {
+  const ending = extensionOf(path),
+    isUnwanted = ending !== 'zip' && isLeftOut(path, batch.leaveOut);
+  if (isUnwanted || (ending !== 'zip' && !(ending in formatsByExtension))) {
     let bytes = 0;
     for await (const part of body) bytes += (part as Buffer).length;
-    await recordFile({ batchId, path, bytes, state: 'left-aside', message: 'not a sound, MIDI or zip file' });
+    await recordFile({ batchId, path, bytes, state: 'left-aside', message: isUnwanted ? leftOutWords : 'not a sound, MIDI or zip file' });
     return { ok: true };
   }
   const touch = () => ImportBatch.update({ touchedAt: new Date() }, { where: { id: batchId } }).catch(() => {}),
@@ -81,6 +88,7 @@ export async function receiveFile(batchId: number, personId: number, rawPath: st
   }
 }
 
+export const leftOutWords = 'left out, as was asked for';
 const closedWords = 'This import takes no more files.';
 export const noRoomWords = 'There is no room left on the server’s disk.';
 

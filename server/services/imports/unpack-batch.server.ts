@@ -1,4 +1,5 @@
 import { Op } from 'sequelize';
+import { isLeftOut } from '~core/imports/options';
 import { numberedPath } from '~core/names/numbered-path';
 import { plainText } from '~core/names/plain-text';
 import { sequelize } from '../../db/connection';
@@ -9,7 +10,7 @@ import { addJobs } from '../../jobs/queue.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 import { storage } from '../../storage/storage.server';
 import { finishEmpty } from './analyse-file.server';
-import { noRoomWords, recordFile } from './receive.server';
+import { leftOutWords, noRoomWords, recordFile } from './receive.server';
 import { markTwins, moveBatch, moveFiles, waitingOf } from './states.server';
 import { readZip, ZipError, type ZipItem } from './zip.server';
 
@@ -116,6 +117,8 @@ async function unpackItem(batch: ImportBatch, path: string, item: ZipItem, isNes
   const batchId = batch.id,
     { bytes } = item;
   if (!('open' in item)) return recordFile({ batchId, path, bytes, state: item.kind, message: item.message });
+  if (item.kind !== 'text' && item.kind !== 'archive' && isLeftOut(path, batch.leaveOut))
+    return recordFile({ batchId, path, bytes, state: 'left-aside', message: leftOutWords });
   if (item.kind === 'archive' && isNested)
     return recordFile({
       batchId,
