@@ -5,7 +5,7 @@ import type { KeyValue } from '~core/analysis/attributes/key';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import type { Evidence } from '~core/analysis/facts';
 import { analyserVersion } from '~core/analysis/parts';
-import type { Family } from '~core/theory/instruments';
+import { plainId, type Family } from '~core/theory/instruments';
 import { keyName, type Key } from '~core/theory/key';
 
 interface Rival<V> {
@@ -81,7 +81,7 @@ export function describe({ evidence: own, measures }: Analysis, context: readonl
     family: facts.family,
     familyConfidence: family ? round(family.probability, 4) : null,
     familyRivals: families.filter(({ value }) => value !== facts.family).slice(0, 6),
-    instrument: facts.instrument,
+    instrument: facts.instrument === null ? null : plainId(facts.instrument),
     instrumentConfidence: instrument ? round(instrument.confidence, 4) : null,
     tuningCents: round(measures.tuningCents, 2),
     lengthSeconds: round(measures.lengthSeconds, 6),

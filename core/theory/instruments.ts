@@ -95,7 +95,7 @@ export const instruments: readonly Instrument[] = [
   kin('cabasa', 'Cabasa', 'percussion', 'shaker', /\b(cabasa|afuche)\b/),
   row('shaker', 'Shaker', 'percussion', /\b(shakers?|shk|egg|ganza|caxixi)\b/),
   row('tambourine', 'Tambourine', 'percussion', /\b(tambourine|tamb|schellenkranz|tambourin|pandereta|pandeiro|tamburello)\b/),
-  kin('bongos', 'Bongos', 'percussion', 'conga', /\b(bongos?)\b/),
+  kin('bongo', 'Bongos', 'percussion', 'conga', /\b(bongos?)\b/),
   kin('djembe', 'Djembe', 'percussion', 'conga', /\b(dj?embe|yembe)\b/),
   kin('cajon', 'Cajon', 'percussion', 'conga', /\b(cajon)\b/),
   kin('tabla', 'Tabla', 'percussion', 'conga', /\b(tablas?)\b/),
@@ -222,3 +222,15 @@ export const instrumentById = (id: string | null): Instrument | null => (id === 
 
 /** What the ear takes an instrument for: itself, or that of its kin which is told by sound. @example soundOf('crash') // => 'cymbals' */
 export const soundOf = (id: string): string => byId.get(id)?.soundsAs ?? id;
+
+/** Those after which the sound of their kin is called: a conga among hand drums. */
+const heads: Readonly<Record<string, string>> = {
+  congas: 'conga',
+  'wood-block': 'woodblock',
+  banjos: 'banjo',
+  trombones: 'trombone',
+  clarinets: 'clarinet',
+};
+
+/** The plain name of an instrument for who reads lists by machine: what a name tells where it does. @example plainId('congas') // => 'conga' */
+export const plainId = (id: string): string => heads[id] ?? id;
