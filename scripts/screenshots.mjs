@@ -75,6 +75,27 @@ await page.locator('#page').evaluate((element) => element.scrollTo(0, 0));
 await shot('loop');
 await page.getByRole('heading', { name: 'What is heard in it' }).evaluate((element) => element.scrollIntoView());
 await shot('loop-heard');
+await page.goto(`${address}/?in=${room}&family=drums&sort=title&dir=asc`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.locator('[data-loop-list]').focus();
+await page.locator('#loop-1').click({ modifiers: ['ControlOrMeta'] });
+await page.locator('#loop-7').click({ modifiers: ['Shift'] });
+await page.getByRole('button', { name: 'Edit …' }).click();
+await page.getByRole('combobox', { name: 'Change' }).selectOption('title');
+await page.getByRole('textbox', { name: 'Pattern' }).fill('{instrument} {tempo} {n2}');
+await page.getByText('would change').waitFor();
+await shot('edit-many');
+await page.keyboard.press('Escape');
+await page.goto(`${address}/exchange?in=${room}&q=walking`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.keyboard.press('Space');
+await page
+  .getByRole('button', { name: /^Hear / })
+  .first()
+  .click();
+await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 60_000 });
+await shot('exchange');
+await page.keyboard.press('Space');
 await page.goto(`${address}/packs?in=${room}`);
 await page.waitForSelector('html[data-ready=yes]');
 await page.locator('[data-batch]', { hasText: 'Harbour Sessions' }).getByRole('button', { expanded: false }).click();
