@@ -6,6 +6,7 @@ export default [
     index('routes/library/route.tsx'),
     route('loops/:loopId', 'routes/loop/route.tsx'),
     route('packs', 'routes/packs/route.tsx'),
+    route('packs/twins', 'routes/twins/route.tsx'),
     route('packs/ear', 'routes/ear/route.tsx'),
     route('exchange', 'routes/exchange/route.tsx'),
     route('projects', 'routes/projects/route.tsx'),

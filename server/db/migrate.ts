@@ -22,6 +22,7 @@ import * as changes from './migrations/0020-changes';
 import * as paused from './migrations/0021-paused';
 import * as confirmed from './migrations/0022-confirmed';
 import * as importOptions from './migrations/0023-import-options';
+import * as twins from './migrations/0024-twins';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -48,6 +49,7 @@ const migrations = [
   { name: '0021-paused', ...paused },
   { name: '0022-confirmed', ...confirmed },
   { name: '0023-import-options', ...importOptions },
+  { name: '0024-twins', ...twins },
 ];
 const lockId = 7270017;
 

@@ -23,6 +23,7 @@ export interface JobPayloads {
   'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
   'take-outside': TakePayload;
+  'find-twins': { readonly packId: number };
   'change-loops': { readonly changeId: number };
   'undo-change': { readonly changeId: number };
 }
@@ -36,6 +37,7 @@ const priorities: Partial<Readonly<Record<JobName, number>>> = {
   'change-loops': -8,
   'undo-change': -8,
   'analyse-again': 10,
+  'find-twins': 5,
 };
 
 const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };

@@ -13,6 +13,7 @@ import { dropForgottenBatches } from '../services/imports/receive.server';
 import { sweepUploads } from '../services/imports/uploads.server';
 import { failUnpacking, unpackBatch } from '../services/imports/unpack-batch.server';
 import { analyseAgain, tellBarsAnew, queueOutdatedLoops } from '../services/reanalysis.server';
+import { findTwins } from '../services/twins.server';
 import { exportProject, failExport } from '../services/exports.server';
 import { queue, queueLogger, queuePool, type JobName, type JobPayloads } from './queue.server';
 
@@ -35,6 +36,8 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   // Given up, what was done of it can still be taken back.
   'change-loops': { run: ({ changeId }) => runChange(changeId), giveUp: async () => {} },
   'undo-change': { run: ({ changeId }) => runUndo(changeId), giveUp: async () => {} },
+  // Given up, they are found when something more comes into the pack.
+  'find-twins': { run: ({ packId }) => findTwins(packId), giveUp: async () => {} },
   'take-outside': { run: fetchTaken, giveUp: failTaking },
   'export-project': { run: ({ exportId }) => exportProject(exportId), giveUp: ({ exportId }) => failExport(exportId) },
 };

@@ -1,7 +1,7 @@
 import { problem } from '~server/http/problem.server';
 import { useRef } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { Ear } from 'lucide-react';
+import { Copy, Ear } from 'lucide-react';
 import { data, useFetcher } from 'react-router';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
@@ -10,6 +10,7 @@ import { countParam, idParam, readFormData } from '~server/http/input.server';
 import { requireKeeper, requirePerson } from '~server/http/session.server';
 import { deletePackForGood } from '~server/services/delete-pack.server';
 import { countDoubts } from '~server/services/doubts.server';
+import { countTwins } from '~server/services/twins.server';
 import { listBatches, listOpenBatches, listVendorHabits } from '~server/services/imports/progress.server';
 import { archivePack, countPacks, listPacks, mayArchivePack, packsAtOnce } from '~server/services/packs.server';
 import type { Route } from './+types/route';
@@ -21,13 +22,14 @@ export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request);
   const shown = countParam(new URL(request.url).searchParams.get('show'), packsAtOnce, 2000),
-    [packs, total, archived, batches, open, habits, doubts] = await Promise.all([
+    [packs, total, archived, batches, open, habits, twins, doubts] = await Promise.all([
       listPacks(false, shown),
       countPacks(),
       listPacks(true),
       listBatches(),
       listOpenBatches(person.id),
       listVendorHabits(),
+      countTwins(),
       countDoubts(),
     ]);
   return {
@@ -38,6 +40,7 @@ export async function loader({ request }: Route.LoaderArgs) {
     batches,
     open,
     habits,
+    twins,
     doubts: Object.values(doubts).reduce((sum, count) => sum + count, 0),
   };
 }
@@ -52,6 +55,12 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
       <section aria-labelledby="packs-title">
         <div className="flex items-center justify-between gap-3">
           <h1 id="packs-title">Packs</h1>
+          <span className="flex-1" />
+          {loaderData.twins > 0 && (
+            <RoomLink to="/packs/twins" className="btn btn-sm">
+              <Copy className="size-4" /> Same sound twice <span className="tabular-nums">{loaderData.twins}</span>
+            </RoomLink>
+          )}
           <RoomLink to="/packs/ear" className="btn btn-sm">
             <Ear className="size-4" /> Needs an ear <span className="tabular-nums">{loaderData.doubts}</span>
           </RoomLink>

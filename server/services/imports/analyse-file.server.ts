@@ -7,6 +7,7 @@ import { Loop, Pack } from '../../db/models/library';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { analyseInPool, TaskEnded } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
+import { addJob } from '../../jobs/queue.server';
 import type { StoredFile } from '../../storage/file-storage';
 import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
 import { settleContext } from '../context.server';
@@ -126,6 +127,7 @@ async function closeIfDone(batchId: number, transaction: Transaction): Promise<F
 async function settleFinished(finished: Finished | null): Promise<void> {
   if (!finished) return;
   await settleContext(finished.packId);
+  await addJob('find-twins', { packId: finished.packId }, `find-twins-${finished.packId}`);
   await recordActivity(finished.personId, 'imported', 'pack', finished.packId, { name: finished.packName, loops: finished.loops });
   await announceLibrary();
 }

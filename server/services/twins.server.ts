@@ -1,0 +1,150 @@
+import { Op, type Transaction } from 'sequelize';
+import type { WholeLoop } from '~contracts/whole-loop';
+import { compareFingerprints, sameBelow } from '~core/analysis/fingerprint/fingerprint';
+import type { Attribute } from '~core/analysis/facts';
+import { selectRows, sequelize } from '../db/connection';
+import { Fact, Loop } from '../db/models/library';
+import {
+  addTwinsSql,
+  asLongSql,
+  comparableOfPackSql,
+  countTwinsSql,
+  decideTwinsSql,
+  giveFavouritesSql,
+  giveTagsSql,
+  lockTwinsSql,
+  openTwinsSql,
+  takeFavouritesSql,
+  takeTagsSql,
+} from '../db/queries/twins';
+import { announceLibrary } from '../events/announce.server';
+import { chooseAgain, dropWords, putWord, type Correction } from './facts.server';
+import { recordActivity } from './people.server';
+import { findRowsById } from './search.server';
+
+/** Words of a fingerprint as they are stored. */
+function wordsOf(stored: Buffer): Uint32Array {
+  return Uint32Array.from({ length: Math.floor(stored.length / 4) }, (_, k) => stored.readUInt32LE(k * 4));
+}
+
+/** The job: holds the loops of a pack against all that are as long, by their fingerprints. Safe to run twice. */
+export async function findTwins(packId: number): Promise<void> {
+  const loops = await selectRows<{ id: number; lengthSeconds: number; fingerprint: Buffer }>(comparableOfPackSql, [packId]);
+  for (const { id, lengthSeconds, fingerprint } of loops) {
+    const own = wordsOf(fingerprint);
+    for (const other of await selectRows<{ id: number; fingerprint: Buffer }>(asLongSql, [id, lengthSeconds])) {
+      const match = compareFingerprints(own, wordsOf(other.fingerprint));
+      if (match && match.differing < sameBelow) await sequelize.query(addTwinsSql, { bind: [id, other.id, match.differing] });
+    }
+  }
+}
+
+/** Two loops that sound the same, side by side. */
+export interface Twins {
+  readonly id: number;
+  readonly first: WholeLoop;
+  readonly second: WholeLoop;
+  /** Share of the fingerprint in which they differ. */
+  readonly differing: number;
+}
+
+/** What waits for somebody to look at, the most alike first. */
+export async function listTwins(personId: number, limit: number): Promise<Twins[]> {
+  const pairs = await selectRows<{ id: number; firstId: number; secondId: number; differing: number }>(openTwinsSql, [limit]),
+    rows = new Map(
+      (await findRowsById([...new Set(pairs.flatMap(({ firstId, secondId }) => [firstId, secondId]))], personId)).map((row) => [
+        row.id,
+        row,
+      ]),
+    );
+  return pairs.flatMap(({ id, firstId, secondId, differing }) => {
+    const first = rows.get(firstId),
+      second = rows.get(secondId);
+    return first && second ? [{ id, first, second, differing }] : [];
+  });
+}
+
+export async function countTwins(): Promise<number> {
+  return (await selectRows<{ count: number }>(countTwinsSql))[0].count;
+}
+
+interface TwinsRow {
+  readonly id: number;
+  readonly firstId: number;
+  readonly secondId: number;
+  readonly state: 'open' | 'apart' | 'merged';
+  readonly undo: MergeUndo | null;
+}
+
+/** What a merge gave to the loop that was kept. */
+interface MergeUndo {
+  readonly keptId: number;
+  readonly otherId: number;
+  readonly tagIds: readonly number[];
+  readonly personIds: readonly number[];
+  readonly attributes: readonly string[];
+}
+
+async function locked(id: number, transaction: Transaction): Promise<TwinsRow | null> {
+  const [rows] = await sequelize.query(lockTwinsSql, { bind: [id], transaction });
+  return (rows as TwinsRow[])[0] ?? null;
+}
+
+/** They are two, whatever the fingerprint says. */
+export async function keepApart(id: number, personId: number): Promise<void> {
+  await sequelize.query(decideTwinsSql, { bind: [id, 'apart', personId, null] });
+}
+
+/**
+ * Makes one of two: tags, favourites and what people said of the other go to the one that is kept, the other is archived. Projects that use it go
+ * on sounding. @returns what is wrong, in words; null when it is done
+ */
+export async function mergeTwins(id: number, keptId: number, personId: number): Promise<string | null> {
+  const wrong = await sequelize.transaction(async (transaction) => {
+    const row = await locked(id, transaction);
+    if (row?.state !== 'open' || (keptId !== row.firstId && keptId !== row.secondId)) return 'This pair was decided already.';
+    const otherId = keptId === row.firstId ? row.secondId : row.firstId,
+      given = async <T>(sql: string) => (await sequelize.query(sql, { bind: [keptId, otherId], transaction }))[0] as T[],
+      tagIds = (await given<{ tagId: number }>(giveTagsSql)).map((each) => each.tagId),
+      personIds = (await given<{ personId: number }>(giveFavouritesSql)).map((each) => each.personId),
+      attributes = await giveWords(keptId, otherId, personId, transaction),
+      undo: MergeUndo = { keptId, otherId, tagIds, personIds, attributes };
+    await Loop.update({ archivedAt: new Date() }, { where: { id: otherId }, transaction });
+    await chooseAgain(keptId, transaction);
+    await sequelize.query(decideTwinsSql, { bind: [id, 'merged', personId, JSON.stringify(undo)], transaction });
+    return null;
+  });
+  if (wrong === null) {
+    await recordActivity(personId, 'merged two copies of', 'loop', keptId);
+    await announceLibrary();
+  }
+  return wrong;
+}
+
+/** What people said of the other and nobody said of the kept one. @returns of which attributes */
+async function giveWords(keptId: number, otherId: number, personId: number, transaction: Transaction): Promise<string[]> {
+  const words = (loopId: number) => Fact.findAll({ where: { loopId, source: 'person', supersededAt: null }, transaction }),
+    own = new Set((await words(keptId)).map(({ attribute }) => attribute)),
+    missing = (await words(otherId)).filter(({ attribute }) => !own.has(attribute));
+  for (const { attribute, value, personId: said } of missing)
+    await putWord(keptId, { attribute, value } as Correction, said ?? personId, transaction);
+  return missing.map(({ attribute }) => attribute);
+}
+
+/** Opens a decided pair again, and takes back what its merge did. */
+export async function undoTwins(id: number, personId: number): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    const row = await locked(id, transaction);
+    if (!row || row.state === 'open') return;
+    const { undo } = row;
+    if (row.state === 'merged' && undo) {
+      await Loop.update({ archivedAt: null }, { where: { id: { [Op.in]: [undo.otherId] } }, transaction });
+      await sequelize.query(takeTagsSql, { bind: [undo.keptId, undo.tagIds], transaction });
+      await sequelize.query(takeFavouritesSql, { bind: [undo.keptId, undo.personIds], transaction });
+      await dropWords(undo.keptId, undo.attributes as Attribute[], transaction);
+      await chooseAgain(undo.keptId, transaction);
+    }
+    await sequelize.query(decideTwinsSql, { bind: [id, 'open', personId, null], transaction });
+  });
+  await announceLibrary();
+}

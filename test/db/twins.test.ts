@@ -1,0 +1,89 @@
+import { encodeAudio } from '../../demo/encode/encode';
+import { renderAudio } from '../../demo/render';
+import { offeredPacks } from '../../exchange/catalogue';
+import { importAll, openLibrary, until, type Library } from './services';
+
+const load = () => import('~server/services/twins.server');
+let library: Library, twins: Awaited<ReturnType<typeof load>>;
+const ids = new Map<string, number>();
+const spec = (k: number) => offeredPacks[0].loops[k].spec,
+  quieter = (gain: number, pcm = renderAudio(spec(6))) => ({
+    ...pcm,
+    channels: pcm.channels.map((plane) => plane.map((value) => value * gain)),
+  });
+
+beforeAll(async () => {
+  library = await openLibrary();
+  twins = await load();
+  const bass = renderAudio(spec(6)),
+    // Siblings: the same player, tempo, key and length, another line; and another instrument.
+    sibling = renderAudio({
+      ...spec(6),
+      path: `${spec(6).path} sibling`,
+      pattern: spec(6).pattern + 1,
+      progression: spec(6).progression + 1,
+    }),
+    files = async (names: readonly (readonly [string, typeof bass, 'wav16' | 'flac' | 'ogg'])[]) =>
+      Promise.all(names.map(async ([name, pcm, format]) => [name, Buffer.from(await encodeAudio(pcm, format, name, false))] as const));
+  for (const [pack, list] of [
+    [
+      'One vendor',
+      await files([
+        ['bass.wav', bass, 'wav16'],
+        ['other line.wav', sibling, 'wav16'],
+        ['keys.wav', renderAudio(spec(10)), 'wav16'],
+      ]),
+    ],
+    [
+      'Another vendor',
+      await files([
+        ['coded.ogg', bass, 'ogg'],
+        ['softer.flac', quieter(0.4), 'flac'],
+      ]),
+    ],
+  ] as const) {
+    const { lines } = await importAll(library, pack, list);
+    for (const { path, loopId } of lines) if (loopId) ids.set(path, loopId);
+  }
+  await until(
+    async () => (await library.s.db.selectRows("select 1 from graphile_worker.jobs where task_identifier = 'find-twins'")).length === 0,
+  );
+}, 120_000);
+afterAll(() => library.close());
+
+const pairs = async () =>
+  (await twins.listTwins(library.person, 50)).map(({ first, second }) => [first.fileName, second.fileName].sort().join(' = ')).sort();
+
+test('the same sound is known again lossy, softer and in another format; siblings are not taken for it', async () => {
+  expect(await pairs()).toEqual(['bass.wav = coded.ogg', 'bass.wav = softer.flac', 'coded.ogg = softer.flac']);
+});
+test('one of two is kept with what the other had; taken back, both are as they were', async () => {
+  const kept = ids.get('bass.wav') as number,
+    other = ids.get('coded.ogg') as number,
+    { s, person } = library;
+  await s.loops.setTag(other, 'dusky', true, person);
+  await s.loops.setFavourite(person, other, true);
+  await s.facts.correctFact(other, { attribute: 'tempo', value: 42 }, person);
+  const pair = (await twins.listTwins(person, 50)).find(
+    ({ first, second }) => [first.id, second.id].sort().join() === [kept, other].sort().join(),
+  );
+  expect(await twins.mergeTwins(pair?.id as number, kept, person)).toBeNull();
+  expect(await s.loops.findLoop(kept, person)).toMatchObject({ tags: ['dusky'], row: { favourite: true, source: { tempoBpm: 42 } } });
+  expect(await s.loops.findLoop(other, person)).toMatchObject({ archived: true });
+  // What is archived waits for nobody.
+  expect(await pairs()).toEqual(['bass.wav = softer.flac']);
+  expect(await twins.mergeTwins(pair?.id as number, kept, person)).toMatch(/decided already/);
+  await twins.undoTwins(pair?.id as number, person);
+  expect(await s.loops.findLoop(kept, person)).toMatchObject({ tags: [], row: { favourite: false } });
+  expect((await s.loops.findLoop(kept, person))?.row.source.tempoBpm).not.toBe(42);
+  expect(await s.loops.findLoop(other, person)).toMatchObject({ archived: false, tags: ['dusky'] });
+  expect(await twins.countTwins()).toBe(3);
+});
+test('a pair that a person kept apart is not asked for again', async () => {
+  const [pair] = await twins.listTwins(library.person, 1);
+  await twins.keepApart(pair.id, library.person);
+  expect(await twins.countTwins()).toBe(2);
+  const [{ pack }] = await library.s.db.selectRows<{ pack: number }>('select pack_id as pack from loops where id = $1', [pair.first.id]);
+  await twins.findTwins(pack);
+  expect(await twins.countTwins()).toBe(2);
+});
