@@ -1,6 +1,6 @@
 import { Op, type Transaction } from 'sequelize';
 import type { WholeLoop } from '~contracts/whole-loop';
-import { compareFingerprints, sameBelow } from '~core/analysis/fingerprint/fingerprint';
+import { sameSoundBelow, soundDistance } from '~core/analysis/fingerprint/same-sound';
 import type { Attribute } from '~core/analysis/facts';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Loop } from '../db/models/library';
@@ -27,14 +27,22 @@ function wordsOf(stored: Buffer): Uint32Array {
   return Uint32Array.from({ length: Math.floor(stored.length / 4) }, (_, k) => stored.readUInt32LE(k * 4));
 }
 
-/** The job: holds the loops of a pack against all that are as long, by their fingerprints. Safe to run twice. */
+interface Marked {
+  readonly id: number;
+  readonly lengthSeconds: number;
+  readonly fingerprint: Buffer;
+  readonly overview: Buffer;
+}
+
+const marksOf = ({ lengthSeconds, fingerprint, overview }: Marked) => ({ lengthSeconds, overview, fingerprint: wordsOf(fingerprint) });
+
+/** The job: holds the loops of a pack against all that are as long, by fingerprint and envelope. Safe to run twice. */
 export async function findTwins(packId: number): Promise<void> {
-  const loops = await selectRows<{ id: number; lengthSeconds: number; fingerprint: Buffer }>(comparableOfPackSql, [packId]);
-  for (const { id, lengthSeconds, fingerprint } of loops) {
-    const own = wordsOf(fingerprint);
-    for (const other of await selectRows<{ id: number; fingerprint: Buffer }>(asLongSql, [id, lengthSeconds])) {
-      const match = compareFingerprints(own, wordsOf(other.fingerprint));
-      if (match && match.differing < sameBelow) await sequelize.query(addTwinsSql, { bind: [id, other.id, match.differing] });
+  for (const loop of await selectRows<Marked>(comparableOfPackSql, [packId])) {
+    const own = marksOf(loop);
+    for (const other of await selectRows<Marked>(asLongSql, [loop.id, loop.lengthSeconds])) {
+      const distance = soundDistance(own, marksOf(other));
+      if (distance !== null && distance < sameSoundBelow) await sequelize.query(addTwinsSql, { bind: [loop.id, other.id, distance] });
     }
   }
 }
@@ -44,7 +52,7 @@ export interface Twins {
   readonly id: number;
   readonly first: WholeLoop;
   readonly second: WholeLoop;
-  /** Share of the fingerprint in which they differ. */
+  /** How far they are from being one recording, see `soundDistance`. */
   readonly differing: number;
 }
 

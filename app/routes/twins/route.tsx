@@ -75,7 +75,7 @@ export default function TwinsPage({ loaderData: { twins, total } }: Route.Compon
             </div>
             <div className="mt-2 flex items-center justify-between gap-3">
               <span className="quiet">
-                {Math.round(100 * (1 - differing))} % of the fingerprint agrees; strangers agree in about half of it
+                {differing < 0.08 ? 'as good as certain' : differing < 0.2 ? 'very likely' : 'likely: listen to both'}
               </span>
               <button className="btn btn-sm" onClick={() => decide(id, { intent: 'apart' }, 'They are two.')}>
                 They are two

@@ -1,10 +1,10 @@
 /** Loops of a pack that can be compared. */
 export const comparableOfPackSql = /* sql */ `
-  select id, length_seconds as "lengthSeconds", fingerprint from loops where pack_id = $1 and archived_at is null and fingerprint is not null and media = 'audio'`;
+  select id, length_seconds as "lengthSeconds", fingerprint, overview from loops where pack_id = $1 and archived_at is null and fingerprint is not null and media = 'audio'`;
 
 /** Loops as long as one, within what encoders add, that have not been held against it. */
 export const asLongSql = /* sql */ `
-  select l.id, l.fingerprint from loops l
+  select l.id, l.length_seconds as "lengthSeconds", l.fingerprint, l.overview from loops l
   where l.archived_at is null and l.fingerprint is not null and l.media = 'audio' and l.id <> $1
     and l.length_seconds between $2::float8 - greatest(0.15, $2::float8 * 0.01) and $2::float8 + greatest(0.15, $2::float8 * 0.01)
     and not exists (select 1 from sound_twins t where t.first_id = least(l.id, $1) and t.second_id = greatest(l.id, $1))

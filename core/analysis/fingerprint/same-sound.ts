@@ -1,0 +1,76 @@
+import { compareFingerprints } from './fingerprint';
+
+/** What is kept of a sound by which it is known again. */
+export interface SoundMarks {
+  readonly fingerprint: Uint32Array;
+  /** Peaks along the sound, 0 to 255, all of it. */
+  readonly overview: ArrayLike<number>;
+  readonly lengthSeconds: number;
+}
+
+/** Encoders put silence in front and behind; so far two copies may lie apart. */
+const mostShiftSeconds = 0.16,
+  stepSeconds = 0.004,
+  /** Peaks are looked at a little wide, since columns of two copies do not begin together. */
+  wideColumns = 1;
+
+/** The largest of each column and its neighbours. */
+function widened(overview: ArrayLike<number>): Float32Array {
+  return Float32Array.from({ length: overview.length }, (_, k) => {
+    let most = 0;
+    for (let i = Math.max(0, k - wideColumns); i <= Math.min(overview.length - 1, k + wideColumns); i++) most = Math.max(most, overview[i]);
+    return most;
+  });
+}
+
+/** How alike two envelopes are, 1 for the same but for level, at the best shift of one against the other. */
+export function envelopeLikeness(a: SoundMarks, b: SoundMarks): number {
+  const one = widened(a.overview),
+    other = widened(b.overview),
+    count = one.length,
+    columnSeconds = a.lengthSeconds / count;
+  let best = -1;
+  for (let shift = -mostShiftSeconds; shift <= mostShiftSeconds; shift += stepSeconds) {
+    let n = 0,
+      sumA = 0,
+      sumB = 0,
+      ab = 0,
+      aa = 0,
+      bb = 0;
+    for (let k = 0; k < count; k++) {
+      const at = (((k + 0.5) * columnSeconds + shift) / b.lengthSeconds) * other.length - 0.5,
+        low = Math.floor(at);
+      if (low < 0 || low + 1 >= other.length) continue;
+      const x = one[k],
+        y = other[low] + (at - low) * (other[low + 1] - other[low]);
+      n++;
+      sumA += x;
+      sumB += y;
+      ab += x * y;
+      aa += x * x;
+      bb += y * y;
+    }
+    if (n < count * 0.8) continue;
+    const spread = (aa - (sumA * sumA) / n) * (bb - (sumB * sumB) / n);
+    // What is even all along has no shape to compare: it is alike when both are.
+    best = Math.max(best, spread <= 1e-6 ? Number(Math.abs(aa / n - bb / n) < 1) : (ab - (sumA * sumB) / n) / Math.sqrt(spread));
+  }
+  return best;
+}
+
+/**
+ * How far two sounds are from being one recording: the share of the fingerprint in which they differ, and twice what their envelopes lack to be
+ * alike. Siblings with the same notes differ in one or the other.
+ * @returns null when there is too little of either to tell
+ */
+export function soundDistance(a: SoundMarks, b: SoundMarks): number | null {
+  const match = compareFingerprints(a.fingerprint, b.fingerprint);
+  return match && match.differing + 2 * (1 - envelopeLikeness(a, b));
+}
+
+/**
+ * Below this two sounds are one recording. On the 1,746 pairs of equal length among the demo's loops, siblings by purpose, none lies below 0.29;
+ * of 46 loops all copies at another level lie below it, 45 as Ogg Vorbis, about nine in ten as MP3 at 128 kbit/s, and two in three with 60 ms of
+ * silence put around them.
+ */
+export const sameSoundBelow = 0.28;
