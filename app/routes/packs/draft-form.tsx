@@ -23,13 +23,15 @@ export function DraftForm({
   onLeave: () => void;
 }) {
   const listId = useId(),
-    [licence, setLicence] = useState(''),
+    licenceListId = useId(),
+    // Offered and not filled in: what a text in the pack says is nearer to it than what was said of the last one.
+    [lastLicence, setLastLicence] = useState(''),
     [tags, setTags] = useState(''),
     [leaveOut, setLeaveOut] = useState('');
   const remember = (vendor: string) => {
     const found = habits.find((each) => each.vendor.toLowerCase() === vendor.trim().toLowerCase());
+    setLastLicence(found?.licence ?? '');
     if (!found) return;
-    setLicence(found.licence);
     setTags(found.tags.join(', '));
     setLeaveOut(found.leaveOut.join(', '));
   };
@@ -60,10 +62,10 @@ export function DraftForm({
         <input
           name="licence"
           className="input input-sm flex-1"
-          placeholder="as the vendor states it"
-          value={licence}
-          onChange={(event) => setLicence(event.target.value)}
+          placeholder={lastLicence ? `last time: ${lastLicence}` : 'as the vendor states it'}
+          list={licenceListId}
         />
+        <datalist id={licenceListId}>{lastLicence && <option value={lastLicence} />}</datalist>
       </Line>
       <Line label="Tags">
         <input
