@@ -44,6 +44,8 @@ for (const theme of ['daybreak', 'dusk']) {
       '/?q=nothingatallofthis',
       '/packs',
       '/packs/ear',
+      '/packs/twins',
+      '/exchange',
       '/projects',
       `/projects/${project}`,
       '/people',
