@@ -79,5 +79,11 @@ for (const theme of ['daybreak', 'dusk']) {
     await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
     await settled(page);
     expect(await findings(page), 'keys').toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.locator('[data-loop-list]').focus();
+    await page.keyboard.press('x');
+    await page.getByRole('toolbar', { name: 'Chosen loops' }).getByRole('button', { name: 'Edit …' }).click();
+    await settled(page);
+    expect(await findings(page), 'editing many').toEqual([]);
   });
 }

@@ -124,7 +124,7 @@ export function OutsideRow({ loop, project, chosen, onChoose, onTake, onTakePack
             <button className="btn btn-sm" onClick={onTake} aria-label={`Take ${loop.title}`}>
               Take
             </button>
-            <button className="btn btn-ghost btn-sm" onClick={onTakePack} aria-label={`Take the whole pack of ${loop.title}`}>
+            <button className="btn btn-ghost btn-sm" onClick={onTakePack} aria-label={`Its pack: take all that ${loop.title} came with`}>
               Its pack
             </button>
           </>
