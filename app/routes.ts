@@ -19,6 +19,7 @@ export default [
   route('api/v1/openapi.json', 'routes/resources/openapi.ts'),
   route('api/v1/loops', 'routes/resources/loops.ts'),
   route('api/v1/loops/files', 'routes/resources/loops-files.ts'),
+  route('api/v1/loops/heard-anew', 'routes/resources/loops-heard-anew.ts'),
   route('api/v1/loops/ids', 'routes/resources/loops-ids.ts'),
   route('api/v1/changes', 'routes/resources/changes.ts'),
   route('api/v1/changes/:changeId', 'routes/resources/change.ts'),

@@ -9,6 +9,7 @@ export const api = {
   projects: '/api/v1/projects',
   changes: '/api/v1/changes',
   loopFiles: '/api/v1/loops/files',
+  heardAnew: '/api/v1/loops/heard-anew',
   change: (changeId: number): string => `/api/v1/changes/${changeId}`,
   loopIds: (address: string): string => `/api/v1/loops/ids?${address}`,
   exchangeHeard: (source: string): string => `/api/v1/exchange/${source}/heard`,

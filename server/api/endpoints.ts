@@ -111,4 +111,11 @@ export const endpoints: readonly Endpoint[] = [
     null,
     '`ids` with commas, or the `address` of a search; `names`: `vendor` or `title`',
   ),
+  endpoint(
+    'post',
+    '/api/v1/loops/heard-anew',
+    'Listens to loops again, from their files, behind all imports',
+    null,
+    '`ids` with commas, or the `address` of a search',
+  ),
 ];

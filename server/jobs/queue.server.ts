@@ -19,7 +19,8 @@ export interface TakePayload {
 export interface JobPayloads {
   'unpack-import': { readonly batchId: number };
   'analyse-import-file': { readonly fileId: string };
-  'analyse-again': { readonly loopId: number };
+  /** `whole`: also what the analyser has not changed since. */
+  'analyse-again': { readonly loopId: number; readonly whole?: boolean };
   'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
   'take-outside': TakePayload;

@@ -30,7 +30,7 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   },
   'analyse-import-file': { run: ({ fileId }) => analyseImportFile(fileId), giveUp: ({ fileId }) => failImportFile(fileId) },
   // Given up, a loop keeps its older analysis; the next start tries again.
-  'analyse-again': { run: ({ loopId }) => analyseAgain(loopId), giveUp: async () => {} },
+  'analyse-again': { run: ({ loopId, whole }) => analyseAgain(loopId, whole), giveUp: async () => {} },
   // Given up, its bars are told as before.
   'tell-bars-anew': { run: ({ loopId }) => tellBarsAnew(loopId), giveUp: async () => {} },
   // Given up, what was done of it can still be taken back.

@@ -22,12 +22,22 @@ export async function queueOutdatedLoops(): Promise<number> {
   return rows.length;
 }
 
+/** Queues loops that a person wants to be heard anew, from the file on; behind everything that comes in. @returns how many */
+export async function hearAnew(loopIds: readonly number[]): Promise<number> {
+  await addJobs(
+    'analyse-again',
+    loopIds.map((loopId) => ({ payload: { loopId, whole: true }, key: `analyse-whole-${loopId}` })),
+  );
+  return loopIds.length;
+}
+
 /** Hears again what the analyser has changed since it heard a loop, and what is told by that. A person's word stays in force. */
-export async function analyseAgain(loopId: number): Promise<void> {
+export async function analyseAgain(loopId: number, whole = false): Promise<void> {
   const loop = await storedLoop(loopId);
-  if (!loop || outdatedParts(loop.heardBy).size === 0) return;
+  if (!loop || (!whole && outdatedParts(loop.heardBy).size === 0)) return;
   // Of silence nothing was kept by which a part could be told.
-  await hearAgain(loop, loop.readings ? outdatedParts(loop.heardBy) : allParts);
+  await hearAgain(loop, loop.readings && !whole ? outdatedParts(loop.heardBy) : allParts);
+  if (whole) await announceLoops([loopId]);
   // The last loop of a pack lets all of them speak for each other.
   const [left] = await selectRows<{ count: number }>(outdatedOfPackSql, [partsNow, loop.packId]);
   if (left.count === 0) await settleContext(loop.packId);

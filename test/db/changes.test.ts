@@ -105,3 +105,23 @@ test('a job that is done again changes nothing more, and one whose loop has gone
   await changes.runChange(gone);
   expect((await stateOf(gone))[0].state).toBe('done');
 });
+
+test('listened to again, what is heard is said anew and what people said stays', async () => {
+  const { analyseAgain } = await import('~server/services/reanalysis.server'),
+    [id] = ids,
+    heard = () =>
+      library.s.db.selectRows<{ id: string; live: boolean }>(
+        "select id::text, superseded_at is null as live from facts where loop_id = $1 and source = 'sound' order by facts.id",
+        [id],
+      ),
+    before = await heard();
+  await library.s.facts.correctFact(id, { attribute: 'key', value: { tonic: 7, mode: 'major' } }, library.person);
+  await analyseAgain(id, true);
+  const after = await heard();
+  expect(after.length).toBeGreaterThan(before.length);
+  expect(after.filter(({ live }) => live).every((fact) => !before.some((old) => old.id === fact.id))).toBe(true);
+  expect((await column('key_tonic'))[0]).toBe(7);
+  // Without being asked for, nothing is heard that has not changed.
+  await analyseAgain(id);
+  expect((await heard()).length).toBe(after.length);
+});

@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import { Archive, Download, Pencil, X } from 'lucide-react';
+import { Archive, Download, Ear, Pencil, X } from 'lucide-react';
 import { api } from '~/ui/api';
 import { toast } from '~/ui/toast';
-import { changeMany, type Selection } from './edit-many';
+import { changeMany, hearAnew, type Selection } from './edit-many';
 import { EditManyDialog } from './edit-many-dialog';
 import type { Choice } from './use-choice';
 
@@ -52,6 +52,9 @@ export function ChosenBar({ choice, total }: { choice: Choice; total: number }) 
       </button>
       <button className="btn btn-xs" onClick={() => void archive()}>
         <Archive className="size-3.5" /> Archive
+      </button>
+      <button className="btn btn-xs" onClick={() => void hearAnew(choice.selection)}>
+        <Ear className="size-3.5" /> Listen again
       </button>
       <FilesOut selection={choice.selection} />
       <span className="quiet ml-auto max-lg:hidden">ctrl or shift and click, X, shift and arrows choose; ctrl A all</span>

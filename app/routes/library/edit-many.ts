@@ -32,6 +32,16 @@ export async function changeMany(selection: Selection, change: Change): Promise<
   return null;
 }
 
+/** Has the chosen listened to again, from their files. What people said stays. */
+export async function hearAnew(selection: Selection): Promise<void> {
+  const form = new URLSearchParams('ids' in selection ? { ids: selection.ids.join(',') } : { address: selection.address }),
+    response = await fetch(api.heardAnew, { method: 'post', body: form }).catch(() => null),
+    answer: unknown = await response?.json().catch(() => null);
+  if (response?.ok)
+    toast(`${(answer as { loops: number }).loops} loops are listened to again, behind what comes in. What people said stays.`);
+  else toast.error(refusalOf(answer) ?? 'The server did not answer.');
+}
+
 async function undoMany(changeId: number): Promise<void> {
   const response = await fetch(api.change(changeId), { method: 'delete' }).catch(() => null);
   if (response?.ok) toast('Taken back.');

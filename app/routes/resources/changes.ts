@@ -27,8 +27,10 @@ export async function action({ request }: Route.ActionArgs) {
   onlyMethods(request, 'POST');
   const body = await readJson(request);
   if (!asked.isValidSync(body)) return problem(400, 'Say which loops, and what to do.');
-  const { selection, preview } = asked.cast(body),
-    which: Selection = selection.ids ? { ids: selection.ids } : { address: selection.address ?? '' },
+  const { selection, preview } = asked.cast(body);
+  // Nothing said is nothing chosen, and not everything.
+  if (!selection.ids && selection.address === undefined) return problem(400, 'Say which loops.');
+  const which: Selection = selection.ids ? { ids: selection.ids } : { address: selection.address ?? '' },
     change = readChange((body as { change: Record<string, unknown> }).change);
   if (typeof change === 'string') return problem(400, change);
   if (preview) return Response.json(await previewChange(which, change, person.id));

@@ -2,6 +2,7 @@ import { Readable } from 'node:stream';
 import { readFormData } from '~server/http/input.server';
 import { problem } from '~server/http/problem.server';
 import { onlyMethods } from '~server/http/resource.server';
+import { readSelection } from '~server/http/selection.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { resolveSelection } from '~server/services/changes/changes.server';
 import { zipOfLoops } from '~server/services/facts-out.server';
@@ -12,20 +13,8 @@ export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   onlyMethods(request, 'POST');
   const form = await readFormData(request),
-    ids = String(form.get('ids') ?? ''),
-    address = form.get('address');
-  if (!/^[\d,]*$/.test(ids)) return problem(400, 'Say which loops.');
-  const chosen = await resolveSelection(
-      address === null
-        ? {
-            ids: ids
-              .split(',')
-              .map(Number)
-              .filter((id) => id > 0 && id < 2 ** 31),
-          }
-        : { address: String(address) },
-      person.id,
-    ),
+    selection = readSelection(form),
+    chosen = selection ? await resolveSelection(selection, person.id) : [],
     zip = await zipOfLoops(chosen, form.get('names') === 'title' ? 'title' : 'vendor');
   if (!zip) return problem(404, 'There is none of these loops.');
   request.signal.addEventListener('abort', () => zip.destroy(), { once: true });
