@@ -64,6 +64,7 @@ test('a vendor’s zip comes in: good files are known, bad ones say why, nothing
   await page.locator('[data-fact=tempo]').getByRole('button', { name: /^60/ }).click();
   await expect(page.locator('[data-fact=tempo] [data-value]')).toHaveText('60');
   await page.reload();
+  await page.waitForSelector('html[data-ready=yes]');
   await expect(page.locator('[data-fact=tempo]')).toContainText(`corrected by ${name}`);
   await page.getByRole('button', { name: 'take back' }).click();
   await expect(page.locator('[data-fact=tempo] [data-value]')).toHaveText('120');
