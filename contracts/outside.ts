@@ -1,20 +1,24 @@
 import type { Key } from '~core/theory/key';
 
-/** A loop of an exchange outside as its page lists it. */
-export interface OutsideLine {
-  readonly source: string;
+/** A loop on offer outside. What is stated of it is somebody's word, and may be wrong; null where nothing is. */
+export interface OutsideLoop {
   readonly id: string;
   readonly title: string;
   readonly author: string;
   readonly category: string;
   readonly packId: string;
   readonly fileName: string;
-  /** What is stated there, right or wrong; null where nothing is. */
   readonly tempoBpm: number | null;
   readonly bars: number | null;
   readonly key: Key | null;
   readonly licence: string;
+  /** Where people look at it. */
   readonly pageUrl: string;
+}
+
+/** The same as the Exchange page lists it. */
+export interface OutsideLine extends OutsideLoop {
+  readonly source: string;
   /** The loop it became here; null when it was not taken. */
   readonly loopId: number | null;
 }

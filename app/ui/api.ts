@@ -11,7 +11,7 @@ export const api = {
   loopFiles: '/api/v1/loops/files',
   heardAnew: '/api/v1/loops/heard-anew',
   change: (changeId: number): string => `/api/v1/changes/${changeId}`,
-  loopIds: (address: string): string => `/api/v1/loops/ids?${address}`,
+  loopIds: (search: string): string => `/api/v1/loops/ids${search}`,
   exchangeHeard: (source: string): string => `/api/v1/exchange/${source}/heard`,
   exchangeTakes: (source: string): string => `/api/v1/exchange/${source}/takes`,
   exchangeKey: (source: string): string => `/api/v1/exchange/${source}/key`,

@@ -1,9 +1,10 @@
+import type { OutsideLoop } from '~contracts/outside';
 import { Readable } from 'node:stream';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import pRetry, { AbortError } from 'p-retry';
 import * as yup from 'yup';
 import { parseKey } from '~core/theory/key';
-import { OutsideError, type ExchangeSource, type OutsideLoop } from './source';
+import { OutsideError, type ExchangeSource } from './source';
 
 const text = yup.string().defined().max(500);
 const toldLoop = yup.object({

@@ -1,21 +1,5 @@
 import type { Readable } from 'node:stream';
-import type { Key } from '~core/theory/key';
-
-/** A loop on offer outside. What is stated of it is somebody's word, and may be wrong; null where nothing is. */
-export interface OutsideLoop {
-  readonly id: string;
-  readonly title: string;
-  readonly author: string;
-  readonly category: string;
-  readonly packId: string;
-  readonly fileName: string;
-  readonly tempoBpm: number | null;
-  readonly bars: number | null;
-  readonly key: Key | null;
-  readonly licence: string;
-  /** Where people look at it. */
-  readonly pageUrl: string;
-}
+import type { OutsideLoop } from '~contracts/outside';
 
 export interface OutsidePack {
   readonly id: string;

@@ -41,7 +41,7 @@ export async function findTwins(packId: number): Promise<void> {
   for (const loop of await selectRows<Marked>(comparableOfPackSql, [packId])) {
     const own = marksOf(loop);
     for (const other of await selectRows<Marked>(asLongSql, [loop.id, loop.lengthSeconds])) {
-      const distance = soundDistance(own, marksOf(other));
+      const distance = soundDistance(own, marksOf(other), sameSoundBelow);
       if (distance !== null && distance < sameSoundBelow) await sequelize.query(addTwinsSql, { bind: [loop.id, other.id, distance] });
     }
   }

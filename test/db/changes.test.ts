@@ -1,3 +1,4 @@
+import { parseLoopQuery } from '~core/search/query';
 import type { Change } from '~core/library/change';
 import { beats, importAll, openLibrary, until, wav, type Library } from './services';
 
@@ -124,4 +125,13 @@ test('listened to again, what is heard is said anew and what people said stays',
   // Without being asked for, nothing is heard that has not changed.
   await analyseAgain(id);
   expect((await heard()).length).toBe(after.length);
+});
+
+test.each(['fit', 'title', 'tempo'])('ids come in the order in which the list shows its rows: by %s', async (sort) => {
+  const project = { tempoBpm: 104, key: null },
+    address = `sort=${sort}&dir=desc`,
+    { rows } = await library.s.search.findLoops(parseLoopQuery(new URLSearchParams(address)), library.person, project, 0);
+  expect(rows.length).toBeGreaterThan(2);
+  expect(await changes.idsOf(address, library.person, 10, 0, project)).toEqual(rows.slice(0, 10).map(({ id }) => id));
+  expect(await changes.idsOf(address, library.person, 2, 1, project)).toEqual(rows.slice(1, 3).map(({ id }) => id));
 });

@@ -1,4 +1,6 @@
 import { useState } from 'react';
+import { inRoom } from '~contracts/room-address';
+import { useProject } from '~/ui/project-store';
 import type { Selection } from './edit-many';
 import { api } from '~/ui/api';
 
@@ -20,11 +22,14 @@ const none: ReadonlySet<number> = new Set();
 
 /** @param address the search as it stands in an address @param total of what it finds */
 export function useChoice(address: string, total: number): Choice {
-  const [ids, setIds] = useState(none),
-    [isAll, setAll] = useState(false),
+  const projectId = useProject((state) => state.id),
+    [ids, setIds] = useState(none),
+    // All that one search finds is not all that the next one does.
+    [allOf, setAllOf] = useState<string | null>(null),
+    isAll = allOf === address,
     [anchor, setAnchor] = useState<number | null>(null);
   const only = (next: ReadonlySet<number>) => {
-    setAll(false);
+    setAllOf(null);
     setIds(next);
   };
   return {
@@ -41,10 +46,10 @@ export function useChoice(address: string, total: number): Choice {
     extendTo: async (index) => {
       const from = Math.min(anchor ?? index, index),
         limit = Math.abs((anchor ?? index) - index) + 1,
-        response = await fetch(api.loopIds(`${address}&offset=${from}&limit=${limit}`)).catch(() => null);
+        response = await fetch(api.loopIds(inRoom(`?${address}&offset=${from}&limit=${limit}`, projectId))).catch(() => null);
       if (response?.ok) only(new Set([...ids, ...((await response.json()) as { ids: number[] }).ids]));
     },
-    chooseAll: () => setAll(true),
+    chooseAll: () => setAllOf(address),
     clear: () => {
       setAnchor(null);
       only(none);

@@ -61,11 +61,13 @@ export function envelopeLikeness(a: SoundMarks, b: SoundMarks): number {
 /**
  * How far two sounds are from being one recording: the share of the fingerprint in which they differ, and twice what their envelopes lack to be
  * alike. Siblings with the same notes differ in one or the other.
+ * @param limit from here on it is not told exactly: the fingerprint says enough, and envelopes take ten times as long
  * @returns null when there is too little of either to tell
  */
-export function soundDistance(a: SoundMarks, b: SoundMarks): number | null {
+export function soundDistance(a: SoundMarks, b: SoundMarks, limit = Infinity): number | null {
   const match = compareFingerprints(a.fingerprint, b.fingerprint);
-  return match && match.differing + 2 * (1 - envelopeLikeness(a, b));
+  if (!match || match.differing >= limit) return match && match.differing;
+  return match.differing + 2 * (1 - envelopeLikeness(a, b));
 }
 
 /**

@@ -36,7 +36,7 @@ const chunksRead: ReadonlySet<string> = new Set(['ds64', 'fmt ', ...chunksOfWord
 const longestChunkBytes = 1 << 20;
 
 /**
- * What a RIFF WAVE file says of itself, without touching its sound: integer PCM of 1 to 32 bits (what does not fill its bytes lies to the left
+ * What a RIFF WAVE file says of itself, without touching its sound: integer PCM of 8 to 32 bits (what does not fill its bytes lies to the left
  * in them), float of 32 and 64, plain or extensible, also RF64 sizes; sounds that were streamed, whose length nobody went back to fill in; odd
  * chunks whose padding was forgotten. Source: Multimedia Programming Interface and Data Specifications 1.0 (1991); EBU Tech 3306 for RF64.
  * @throws {FormatError} foreign, truncated (less data than the header promises), unsupported or empty

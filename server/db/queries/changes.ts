@@ -1,10 +1,11 @@
+import type { FitContext } from '~core/search/fit';
 import type { LoopQuery } from '~core/search/query';
 import type { Conditions } from './loop-filter';
 import { orderOf } from './loops';
 
-/** Ids of what a search finds, in a lasting order. */
-export const idsSql = (conditions: Conditions, query: LoopQuery): { sql: string; bind: unknown[] } => {
-  const { join, order } = orderOf(query, null),
+/** Ids of what a search finds, in the order in which the list shows it. */
+export const idsSql = (conditions: Conditions, query: LoopQuery, project: FitContext | null): { sql: string; bind: unknown[] } => {
+  const { join, order } = orderOf(query, project),
     n = conditions.bind.length;
   return {
     sql: `select l.id from loops l ${join} where ${conditions.where()} order by ${order}, l.id ${query.descending ? 'desc' : 'asc'} limit $${n + 1} offset $${n + 2}`,

@@ -1,5 +1,6 @@
 import type { Transaction } from 'sequelize';
 import { changeInWords, type Change } from '~core/library/change';
+import type { FitContext } from '~core/search/fit';
 import { parseLoopQuery } from '~core/search/query';
 import { selectRows, sequelize } from '../../db/connection';
 import {
@@ -31,10 +32,16 @@ export type Selection = { readonly ids: readonly number[] } | { readonly address
 export const mostChanged = 100_000;
 const mostIds = 5000;
 
-/** Ids of a part of what a search finds. */
-export async function idsOf(address: string, personId: number, limit: number, offset = 0): Promise<number[]> {
+/** Ids of a part of what a search finds, in the list's order. @param project by which an order by fit goes */
+export async function idsOf(
+  address: string,
+  personId: number,
+  limit: number,
+  offset = 0,
+  project: FitContext | null = null,
+): Promise<number[]> {
   const query = parseLoopQuery(new URLSearchParams(address)),
-    { sql, bind } = idsSql(loopConditions(query, personId), query);
+    { sql, bind } = idsSql(loopConditions(query, personId), query, project);
   return (await selectRows<{ id: number }>(sql, [...bind, limit, offset])).map(({ id }) => id);
 }
 

@@ -1,3 +1,4 @@
+import type { OutsideLoop } from '~contracts/outside';
 import { Readable } from 'node:stream';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { chooseFacts } from '~core/analysis/evidence/choose';
@@ -7,7 +8,7 @@ import { beatsPerBar } from '~core/units/time';
 import { selectRows, sequelize } from '../../db/connection';
 import { OutsideLoopRow } from '../../db/models/exchange';
 import { forgetHeardSql, upsertOutsideSql } from '../../db/queries/exchange';
-import type { ExchangeSource, OutsideLoop } from '../../exchange/source';
+import { OutsideError, type ExchangeSource } from '../../exchange/source';
 import { analyseInPool } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
 import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
@@ -30,12 +31,35 @@ export async function rememberOutside(source: string, loop: OutsideLoop): Promis
   return row.id;
 }
 
+/** Larger is no preview. */
+const mostPreviewBytes = 64 * 2 ** 20;
+
+/** Passes so much on and no more. */
+async function* bounded(stream: Readable, name: string): AsyncGenerator<Buffer> {
+  let bytes = 0;
+  for await (const part of stream) {
+    bytes += (part as Buffer).length;
+    if (bytes > mostPreviewBytes) throw new OutsideError('gone', `${name} sends more than a preview should be.`);
+    yield part as Buffer;
+  }
+}
+
+/** What is being heard now: of two who ask at once the second waits for the first. */
+const hearing = new Map<string, Promise<WholeLoop | string>>();
+
 /**
  * A loop outside as one that can be heard over the project: its preview is fetched, decoded and listened to, once. Its id is negative, since it
  * is none of the library's.
  * @throws {OutsideError} @returns a sentence when the preview cannot be read
  */
-export async function hearOutside(source: ExchangeSource, outsideId: string): Promise<WholeLoop | string> {
+export function hearOutside(source: ExchangeSource, outsideId: string): Promise<WholeLoop | string> {
+  const name = `${source.id} ${outsideId}`,
+    heard = hearing.get(name) ?? hearNow(source, outsideId).finally(() => hearing.delete(name));
+  hearing.set(name, heard);
+  return heard;
+}
+
+async function hearNow(source: ExchangeSource, outsideId: string): Promise<WholeLoop | string> {
   const loop = await source.loop(outsideId),
     id = await rememberOutside(source.id, loop),
     row = await OutsideLoopRow.findByPk(id, { rejectOnEmpty: true });
@@ -43,10 +67,13 @@ export async function hearOutside(source: ExchangeSource, outsideId: string): Pr
     await row.update({ heardAt: new Date() });
     return row.heard as WholeLoop;
   }
-  const { fileSha256, bytes } = await keepFile(await source.preview(outsideId), async ({ sha256, bytes }, transaction) => {
-    await row.update({ fileSha256: sha256 }, { transaction });
-    return { fileSha256: sha256, bytes };
-  });
+  const { fileSha256, bytes } = await keepFile(
+    Readable.from(bounded(await source.preview(outsideId), source.name)),
+    async ({ sha256, bytes }, transaction) => {
+      await row.update({ fileSha256: sha256 }, { transaction });
+      return { fileSha256: sha256, bytes };
+    },
+  );
   try {
     const result = await analyseInPool({ fileSha256, vendorPath: loop.fileName }, { name: `outside-${id}`, bytes });
     if (!result.ok) return result.message;

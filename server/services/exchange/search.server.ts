@@ -1,7 +1,8 @@
+import type { OutsideLoop } from '~contracts/outside';
 import type { OutsideLine, Origin, TakeLine } from '~contracts/outside';
 import { selectRows } from '../../db/connection';
 import { loopsOfOutsideSql, originsSql, takesSql } from '../../db/queries/exchange';
-import { OutsideError, type ExchangeSource, type OutsideLoop, type OutsideQuery } from '../../exchange/source';
+import { OutsideError, type ExchangeSource, type OutsideQuery } from '../../exchange/source';
 import { exchangeSource } from '../../exchange/sources.server';
 
 export interface ExchangeResult {

@@ -1,10 +1,11 @@
+import type { OutsideLoop } from '~contracts/outside';
 import type { Readable } from 'node:stream';
 import { safePath } from '~core/names/safe-path';
 import { selectRows, sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { missingTakenSql, packOfOutsideSql, rememberTakenSql } from '../../db/queries/exchange';
 import { announce } from '../../events/announce.server';
-import { OutsideError, type ExchangeSource, type OutsideLoop, type OutsidePack } from '../../exchange/source';
+import { OutsideError, type ExchangeSource, type OutsidePack } from '../../exchange/source';
 import { exchangeSource } from '../../exchange/sources.server';
 import { addJob, type TakePayload } from '../../jobs/queue.server';
 import { receiveFile, recordFile, startBatch } from '../imports/receive.server';
