@@ -6,6 +6,8 @@ export type LiveEvent =
   /** Facts of these loops changed; null: which loops there are, or of so many that lists are loaded anew. */
   | { readonly kind: 'library'; readonly loopIds: readonly number[] | null }
   | { readonly kind: 'project'; readonly projectId: number; readonly revision: number }
+  /** A pack’s demo mix is there, or will not be. */
+  | { readonly kind: 'pack'; readonly packId: number }
   | { readonly kind: 'export'; readonly exportId: number }
   /** Between the rooms and the remotes of one person; nobody else is told. */
   | { readonly kind: 'remote-command'; readonly personId: number; readonly command: RemoteCommand }
@@ -20,6 +22,7 @@ const kinds: ReadonlySet<string> = new Set<LiveKind>([
   'import',
   'library',
   'project',
+  'pack',
   'export',
   'remote-command',
   'remote-room',

@@ -1,5 +1,9 @@
 import { fold } from '../names/fold';
 
+/** What becomes of a file whose bytes the library has already: nothing comes in; the one that is there belongs to this pack as well; a second one. */
+export const duplicateWays = ['skip', 'link', 'keep'] as const;
+export type DuplicateWay = (typeof duplicateWays)[number];
+
 const most = 20,
   longest = 60;
 

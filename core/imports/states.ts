@@ -3,7 +3,7 @@ export const batchStates = ['receiving', 'queued', 'unpacking', 'analysing', 'pa
 export type BatchState = (typeof batchStates)[number];
 
 /** Where one of its files stands. */
-export const fileStates = ['queued', 'working', 'done', 'failed', 'duplicate', 'left-aside'] as const;
+export const fileStates = ['queued', 'working', 'done', 'kept', 'failed', 'duplicate', 'left-aside'] as const;
 export type FileState = (typeof fileStates)[number];
 
 /** Who may cause an event: who brings the files in, a keeper, the job that works on it. */
@@ -39,12 +39,14 @@ export const fileTransitions = {
   work: { from: ['queued', 'working'], to: 'working', by: ['job'] },
   /** It is a loop of the library now, or an archive that has been unpacked. */
   finish: { from: ['working'], to: 'done', by: ['job'] },
+  /** It is no sound, and stays with the pack: a text, a picture. */
+  keep: { from: ['queued'], to: 'kept', by: ['job'] },
   /** The library has its bytes already. */
   know: { from: ['queued', 'working'], to: 'duplicate', by: ['job'] },
   fail: { from: ['queued', 'working'], to: 'failed', by: ['job'] },
   /** The file whose bytes it shares has failed. */
   failWithTwin: { from: ['duplicate'], to: 'failed', by: ['job'] },
-  leave: { from: ['queued', 'working'], to: 'left-aside', by: ['owner', 'keeper'] },
+  leave: { from: ['queued', 'working'], to: 'left-aside', by: ['owner', 'keeper', 'job'] },
 } as const satisfies Readonly<Record<string, Transition<FileState>>>;
 export type FileEvent = keyof typeof fileTransitions;
 

@@ -12,6 +12,8 @@ export type Change =
   | { readonly kind: 'pack'; readonly name: string }
   /** Into one set of their pack; '' out of any. */
   | { readonly kind: 'set'; readonly stem: string }
+  /** Into the collection of that name of who asks, a new one when there is none; or out of it. */
+  | { readonly kind: 'collection'; readonly name: string; readonly isWanted: boolean }
   | { readonly kind: 'archive' };
 
 export type ChangeKind = Change['kind'];
@@ -92,6 +94,12 @@ export function readChange(asked: Readonly<Record<string, unknown>>): Change | s
     }
     case 'set':
       return { kind: 'set', stem: text(asked.stem, 120) ?? '' };
+    case 'collection': {
+      const name = text(asked.name, 120);
+      return name === null
+        ? 'Name the collection, in up to 120 letters.'
+        : { kind: 'collection', name, isWanted: asked.isWanted !== false };
+    }
     case 'archive':
       return { kind: 'archive' };
     default:
@@ -117,6 +125,8 @@ export function changeInWords(change: Change): string {
       return `moved to the pack “${change.name}”`;
     case 'set':
       return change.stem === '' ? 'out of their sets' : `into the set “${change.stem}”`;
+    case 'collection':
+      return change.isWanted ? `into the collection “${change.name}”` : `out of the collection “${change.name}”`;
     case 'archive':
       return 'archived';
   }

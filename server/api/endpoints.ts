@@ -1,5 +1,15 @@
 import type { AnyObjectSchema } from 'yup';
-import { batchForm, exchangeKeyForm, exportForm, outsideForm, takeForm, fitDefaultsForm, projectForm, remoteForm } from '../forms/forms';
+import {
+  packForm,
+  batchForm,
+  exchangeKeyForm,
+  exportForm,
+  outsideForm,
+  takeForm,
+  fitDefaultsForm,
+  projectForm,
+  remoteForm,
+} from '../forms/forms';
 
 export interface Endpoint {
   readonly path: string;
@@ -53,6 +63,11 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('get', '/api/v1/loops/{loopId}/notes', 'The notes of a loop, bar by bar'),
   endpoint('put', '/api/v1/facts/agreed', 'Agrees with facts as they stand', null, '`fact` as `17-tempo`, several times'),
   endpoint('delete', '/api/v1/facts/agreed', 'Takes agreement back', null, '`fact` as `17-tempo`, several times'),
+  endpoint('put', '/api/v1/packs/{packId}', 'Says something else of a pack; answers with what was said before', packForm),
+  endpoint('get', '/api/v1/packs/{packId}/demo', 'Where a pack’s demo mix stands'),
+  endpoint('post', '/api/v1/packs/{packId}/demo', 'Asks for sixteen bars of a pack’s own loops that agree'),
+  endpoint('put', '/api/v1/collections/{collectionId}', 'Renames one’s own collection', null, '`name`'),
+  endpoint('delete', '/api/v1/collections/{collectionId}', 'Puts one’s own collection away; `restore` brings it back', null, '`restore`'),
   endpoint('get', '/api/v1/imports', 'The latest imports, or the files of one', null, '`batch`, `offset`'),
   endpoint(
     'post',

@@ -23,6 +23,9 @@ import * as paused from './migrations/0021-paused';
 import * as confirmed from './migrations/0022-confirmed';
 import * as importOptions from './migrations/0023-import-options';
 import * as twins from './migrations/0024-twins';
+import * as documents from './migrations/0025-documents';
+import * as collections from './migrations/0026-collections';
+import * as demoMixes from './migrations/0027-demo-mixes';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -50,6 +53,9 @@ const migrations = [
   { name: '0022-confirmed', ...confirmed },
   { name: '0023-import-options', ...importOptions },
   { name: '0024-twins', ...twins },
+  { name: '0025-documents', ...documents },
+  { name: '0026-collections', ...collections },
+  { name: '0027-demo-mixes', ...demoMixes },
 ];
 const lockId = 7270017;
 

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { duplicateWays, type DuplicateWay } from '~core/imports/options';
 import type { Overs } from '~core/mix/overs';
 import { stretchModeRows } from '~core/stretch/stretch-modes';
 import { meters } from '~core/units/time';
@@ -50,6 +51,16 @@ export const batchForm = yup.object({
   /** Names parted by commas. */
   tags: yup.string().trim().max(1500).default(''),
   leaveOut: yup.string().trim().max(1500).default(''),
+  duplicates: yup.string<DuplicateWay>().oneOf(duplicateWays).default('skip'),
+});
+
+export const packForm = yup.object({
+  name: yup.string().trim().required('Please name the pack.').max(200, 'Up to 200 letters, please.'),
+  vendor: yup.string().trim().max(200, 'Up to 200 letters, please.').default(''),
+  licence: yup.string().trim().max(300, 'Up to 300 letters, please.').default(''),
+  description: yup.string().trim().max(2000, 'Up to 2,000 letters, please.').default(''),
+  /** One of its pictures; 0: drawn from its sound. */
+  coverId: yup.number().integer().min(0).default(0),
 });
 
 const outsideId = yup

@@ -24,12 +24,12 @@ export function rangeOf(header: string | null, bytes: number): { readonly start:
 export async function mediaResponse(
   sha256: string,
   request: Request,
-  { format = 'wav', download = null }: { format?: string; download?: string | null } = {},
+  { format = 'wav', mediaType = null, download = null }: { format?: string; mediaType?: string | null; download?: string | null } = {},
 ): Promise<Response> {
   const found = await storage.stat(sha256);
   if (!found) return new Response('There is no such file.', { status: 404 });
   const headers = new Headers({
-    'Content-Type': types[format] ?? 'application/octet-stream',
+    'Content-Type': mediaType ?? types[format] ?? 'application/octet-stream',
     'Accept-Ranges': 'bytes',
     'Cache-Control': 'private, max-age=31536000, immutable',
     ETag: `"${sha256}"`,

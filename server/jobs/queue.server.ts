@@ -24,6 +24,8 @@ export interface JobPayloads {
   'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
   'take-outside': TakePayload;
+  'tell-pack-anew': { readonly packId: number };
+  'render-demo': { readonly packId: number };
   'find-twins': { readonly packId: number };
   'change-loops': { readonly changeId: number };
   'undo-change': { readonly changeId: number };
@@ -33,12 +35,14 @@ export type JobName = keyof JobPayloads;
 /** Lower is sooner: a mixdown somebody waits for goes before a thousand files; nobody waits for what is heard again in the background. */
 const priorities: Partial<Readonly<Record<JobName, number>>> = {
   'export-project': -10,
+  'render-demo': -9,
   'unpack-import': -5,
   'take-outside': -5,
   'change-loops': -8,
   'undo-change': -8,
   'analyse-again': 10,
   'find-twins': 5,
+  'tell-pack-anew': -8,
 };
 
 const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };

@@ -13,6 +13,8 @@ import { dropForgottenBatches } from '../services/imports/receive.server';
 import { sweepUploads } from '../services/imports/uploads.server';
 import { failUnpacking, unpackBatch } from '../services/imports/unpack-batch.server';
 import { analyseAgain, tellBarsAnew, queueOutdatedLoops } from '../services/reanalysis.server';
+import { failDemo, renderDemo } from '../services/demo-mix.server';
+import { tellPackAnew } from '../services/pack-page.server';
 import { findTwins } from '../services/twins.server';
 import { exportProject, failExport } from '../services/exports.server';
 import { queue, queueLogger, queuePool, type JobName, type JobPayloads } from './queue.server';
@@ -36,6 +38,9 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   // Given up, what was done of it can still be taken back.
   'change-loops': { run: ({ changeId }) => runChange(changeId), giveUp: async () => {} },
   'undo-change': { run: ({ changeId }) => runUndo(changeId), giveUp: async () => {} },
+  // Given up, its loops are found by its old name until it is changed again.
+  'tell-pack-anew': { run: ({ packId }) => tellPackAnew(packId), giveUp: async () => {} },
+  'render-demo': { run: ({ packId }) => renderDemo(packId), giveUp: ({ packId }) => failDemo(packId) },
   // Given up, they are found when something more comes into the pack.
   'find-twins': { run: ({ packId }) => findTwins(packId), giveUp: async () => {} },
   'take-outside': { run: fetchTaken, giveUp: failTaking },

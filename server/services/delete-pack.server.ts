@@ -1,5 +1,13 @@
 import { selectRows, sequelize } from '../db/connection';
-import { deletePackSql, deleteUnusedSql, forgetPackSql, forgetUnusedSql, loopsLeftSql, packToDeleteSql } from '../db/queries/delete-pack';
+import {
+  deletePackSql,
+  deleteUnusedSql,
+  documentsOfPackSql,
+  forgetPackSql,
+  forgetUnusedSql,
+  loopsLeftSql,
+  packToDeleteSql,
+} from '../db/queries/delete-pack';
 import { announceLibrary } from '../events/announce.server';
 import { dropUnreferred } from '../storage/keeping.server';
 import { recordActivity } from './people.server';
@@ -22,11 +30,13 @@ export async function deletePackForGood(packId: number, personId: number): Promi
     await run(forgetUnusedSql);
     const gone = await run<{ file: string; sound: string }>(deleteUnusedSql),
       [{ left }] = await run<{ left: number }>(loopsLeftSql);
+    let documents: string[] = [];
     if (left === 0) {
+      documents = (await run<{ file: string }>(documentsOfPackSql)).map(({ file }) => file);
       await run(forgetPackSql);
       await run(deletePackSql);
     }
-    return { hashes: gone.flatMap(({ file, sound }) => [file, sound]), loops: gone.length, kept: left };
+    return { hashes: [...gone.flatMap(({ file, sound }) => [file, sound]), ...documents], loops: gone.length, kept: left };
   });
   const files = await dropUnreferred(hashes);
   await recordActivity(personId, 'deleted for good', 'pack', null, { name: pack.name, loops });

@@ -33,17 +33,20 @@ export interface NewLoop {
   readonly result: Extract<AnalyseResult, { ok: true }>;
   /** Put on it from the start. */
   readonly tags?: readonly string[];
+  /** A second one of the same file is wanted. */
+  readonly mayBeTwin?: boolean;
 }
 
 /** `twinTitle`: the same file is in the library already, under this title. */
 export interface AddedLoop {
   readonly loopId: number;
   readonly twinTitle: string | null;
+  readonly twinPackId?: number;
 }
 
 /** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
 export async function addLoop(
-  { packId, vendorPath, fileSha256, soundSha256, personId, result, tags = [] }: NewLoop,
+  { packId, vendorPath, fileSha256, soundSha256, personId, result, tags = [], mayBeTwin = false }: NewLoop,
   transaction: Transaction,
 ): Promise<AddedLoop> {
   const { measures, evidence } = result,
@@ -58,8 +61,8 @@ export async function addLoop(
   }
   // Two equal files may be analysed at the same time: one waits here, and then finds the other.
   await sequelize.query(lockFileSql, { bind: [fileSha256], transaction });
-  const twin = await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
-  if (twin) return { loopId: twin.id, twinTitle: twin.title };
+  const twin = mayBeTwin ? null : await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
+  if (twin) return { loopId: twin.id, twinTitle: twin.title, twinPackId: twin.packId };
   const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true }),
     title = titleFromFileName(fileName, pack.name);
   const set = stem ? await findOrMakeSet(packId, stem, transaction) : null;

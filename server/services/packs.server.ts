@@ -12,6 +12,7 @@ export interface PackLine {
   readonly vendor: string;
   readonly licence: string;
   readonly description: string;
+  readonly coverId: number | null;
   readonly addedBy: string;
   readonly addedAt: string;
   readonly loops: number;

@@ -34,7 +34,7 @@ export async function countLoops(query: LoopQuery, personId: number): Promise<nu
   return row.total;
 }
 
-const allFacets: readonly string[] = [...facets.map(({ name }) => name), tempoFacet];
+const allFacets: readonly string[] = [...facets.filter(({ isCounted }) => isCounted !== false).map(({ name }) => name), tempoFacet];
 
 /** Counts for the charts. A facet with a choice of its own is counted without it, so that one sees what else there is. */
 export async function countFacets(query: LoopQuery, personId: number): Promise<FacetCounts> {

@@ -135,3 +135,21 @@ test.each(['fit', 'title', 'tempo'])('ids come in the order in which the list sh
   expect(await changes.idsOf(address, library.person, 10, 0, project)).toEqual(rows.slice(0, 10).map(({ id }) => id));
   expect(await changes.idsOf(address, library.person, 2, 1, project)).toEqual(rows.slice(1, 3).map(({ id }) => id));
 });
+test('loops are put into a collection of one’s own, found in it, and taken out of it by going back', async () => {
+  const collections = await import('~server/services/collections.server'),
+    inIt = async () => {
+      const [line] = (await collections.listCollections()).filter(({ name }) => name === 'Night picks');
+      return line ? library.s.search.countLoops(parseLoopQuery(new URLSearchParams(`collection=${line.id}`)), library.person) : 0;
+    };
+  await change({ kind: 'collection', name: 'Night picks', isWanted: true }, ids.slice(0, 1));
+  // One that lies in it already is not touched, whatever letters its name is written in, and so does not go with this step.
+  const id = await change({ kind: 'collection', name: 'night PICKS', isWanted: true });
+  expect(await inIt()).toBe(3);
+  await undo(id);
+  expect(await inIt()).toBe(1);
+  const [line] = (await collections.listCollections()).filter(({ name }) => name === 'Night picks'),
+    other = await library.s.people.addPerson('Bert Quill', 'a long password', null);
+  expect(await collections.changeCollection(line.id, other.ok ? other.id : 0, { name: 'Mine' })).toMatch(/own person/);
+  expect(await collections.changeCollection(line.id, library.person, { isArchived: true })).toBeNull();
+  expect(await inIt()).toBe(0);
+});

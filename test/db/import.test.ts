@@ -94,6 +94,7 @@ describe('import', () => {
       licence: 'Free',
       tags: ['rain', 'late'],
       leaveOut: ['demos', '.mid'],
+      duplicates: 'skip',
     });
   });
   test('an archive inside an archive is unpacked, one level down, and one inside that is left aside', async () => {

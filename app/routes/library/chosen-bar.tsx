@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Archive, Download, Ear, Pencil, X } from 'lucide-react';
 import { api } from '~/ui/api';
 import { toast } from '~/ui/toast';
-import { changeMany, hearAnew, type Selection } from './edit-many';
+import { changeMany, hearAnew, type Selection } from '~/ui/edit-many';
 import { EditManyDialog } from './edit-many-dialog';
 import type { Choice } from './use-choice';
 

@@ -2,7 +2,7 @@ import { useEffect, useId, useRef, useState } from 'react';
 import { attributeRow, attributes, type AttributeName } from '~core/analysis/attributes/registry';
 import { readChange, titleTokens, type Change } from '~core/library/change';
 import { factLabel } from '~/ui/fact-words';
-import { askPreview, changeMany, type ChangePreview, type Selection } from './edit-many';
+import { askPreview, changeMany, type ChangePreview, type Selection } from '~/ui/edit-many';
 
 /** What is offered, in the order in which librarians need it. */
 const offers: readonly { readonly name: string; readonly label: string }[] = [
@@ -12,6 +12,8 @@ const offers: readonly { readonly name: string; readonly label: string }[] = [
   { name: 'tag:on', label: 'Tag: add one' },
   { name: 'tag:off', label: 'Tag: take one away' },
   { name: 'title', label: 'Title: by a pattern' },
+  { name: 'collection:on', label: 'Collection: put into one of mine' },
+  { name: 'collection:off', label: 'Collection: take out of one of mine' },
   { name: 'set', label: 'Set: put into one, or out of any' },
   { name: 'pack', label: 'Pack: move to another' },
 ];
@@ -22,10 +24,13 @@ function changeOf(offer: string, text: string, isWithdrawn: boolean): Change | s
   if (kind === 'tempo-times') return readChange({ kind, factor: Number(what) });
   if (kind === 'fact') return readChange({ kind, attribute: what, value: isWithdrawn ? null : text });
   if (kind === 'tag') return readChange({ kind, name: text, isWanted: what === 'on' });
+  if (kind === 'collection') return readChange({ kind, name: text, isWanted: what === 'on' });
   if (kind === 'title') return readChange({ kind, pattern: text });
   if (kind === 'set') return readChange({ kind, stem: text });
   return readChange({ kind: 'pack', name: text });
 }
+
+const fieldLabels: Readonly<Record<string, string>> = { title: 'Pattern', tag: 'Tag', set: 'Set', pack: 'Pack', collection: 'Collection' };
 
 interface Props {
   readonly selection: Selection;
@@ -107,7 +112,7 @@ export function EditManyDialog({ selection, count, onClose, onDone }: Props) {
             <FactField attribute={what as AttributeName} text={text} onText={setText} disabled={isWithdrawn} />
           ) : kind !== 'tempo-times' ? (
             <label className="flex flex-col gap-1">
-              <span className="caps">{kind === 'title' ? 'Pattern' : kind === 'tag' ? 'Tag' : kind === 'set' ? 'Set' : 'Pack'}</span>
+              <span className="caps">{fieldLabels[kind]}</span>
               <input
                 className="input w-full"
                 value={text}

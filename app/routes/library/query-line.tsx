@@ -8,12 +8,29 @@ interface Chip {
   readonly without: Partial<LoopQuery>;
 }
 
+interface Named {
+  readonly id: number;
+  readonly name: string;
+}
+
+/** What is there to be named in a query. */
+interface Places {
+  readonly packs: readonly Named[];
+  readonly collections: readonly Named[];
+}
+
 /** What is asked for, one chip a step, in the order of the sentence. */
-function chipsOf(query: LoopQuery, packs: readonly { id: number; name: string }[]): Chip[] {
+function chipsOf(query: LoopQuery, { packs, collections }: Places): Chip[] {
+  const nameIn = (list: readonly Named[], value: string) => list.find(({ id }) => String(id) === value)?.name;
   return [
     ...facets.flatMap(({ name, inWords }) =>
       chosenOf(query, name).map((value) => ({
-        label: name === 'pack' ? `from ${packs.find(({ id }) => String(id) === value)?.name ?? inWords(value)}` : inWords(value),
+        label:
+          name === 'pack'
+            ? `from ${nameIn(packs, value) ?? inWords(value)}`
+            : name === 'collection'
+              ? `in “${nameIn(collections, value) ?? inWords(value)}”`
+              : inWords(value),
         without: { chosen: toggled(query, name, value) },
       })),
     ),
@@ -23,17 +40,19 @@ function chipsOf(query: LoopQuery, packs: readonly { id: number; name: string }[
 }
 
 /** Facets with a list to choose from; families and bars are chosen in their charts. */
-const stepFacets = facets.filter(({ name, choices }) => (choices !== null && name !== 'family') || name === 'pack');
+const stepFacets = facets.filter(
+  ({ name, choices }) => (choices !== null && name !== 'family') || name === 'pack' || name === 'collection',
+);
 
 /** One line that reads as a sentence: words, then each step taken, each of which can be taken back. */
 export function QueryLine({
   query,
   packs,
+  collections,
   total,
   onChange,
-}: {
+}: Places & {
   query: LoopQuery;
-  packs: readonly { id: number; name: string; vendor: string }[];
   total: number;
   onChange: (changes: Partial<LoopQuery>, replace?: boolean) => void;
 }) {
@@ -51,7 +70,8 @@ export function QueryLine({
     const pause = setTimeout(() => latest.current({ words: words.trim() }, true), 160);
     return () => clearTimeout(pause);
   }, [words, query.words]);
-  const chips = chipsOf(query, packs);
+  const lists: Readonly<Record<string, readonly Named[]>> = { pack: packs, collection: collections };
+  const chips = chipsOf(query, { packs, collections });
   return (
     <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-b border-base-300 px-3 py-1.5" role="search">
       <label className="input input-sm w-52">
@@ -73,14 +93,16 @@ export function QueryLine({
         />
         <kbd className="kbd kbd-xs">/</kbd>
       </label>
-      {stepFacets.map(({ name, label, choices }) => (
-        <Step
-          key={name}
-          label={label}
-          options={name === 'pack' ? packs.map((pack) => ({ value: String(pack.id), label: pack.name })) : (choices ?? [])}
-          onPick={(value) => onChange({ chosen: toggled(query, name, value) })}
-        />
-      ))}
+      {stepFacets
+        .filter(({ name }) => lists[name]?.length !== 0)
+        .map(({ name, label, choices }) => (
+          <Step
+            key={name}
+            label={label}
+            options={lists[name]?.map((each) => ({ value: String(each.id), label: each.name })) ?? choices ?? []}
+            onPick={(value) => onChange({ chosen: toggled(query, name, value) })}
+          />
+        ))}
       <button
         className={`btn btn-sm ${query.favourites ? 'btn-neutral' : 'btn-ghost'}`}
         aria-pressed={query.favourites}

@@ -4,11 +4,12 @@ import { roomParameter } from '~contracts/room-address';
 import { parseLoopQuery, queryToParameters, type LoopQuery } from '~core/search/query';
 import { roomProjectId } from '~server/http/room.server';
 import { requirePerson } from '~server/http/session.server';
+import { listCollections } from '~server/services/collections.server';
 import { packNames } from '~server/services/packs.server';
 import { roomProject } from '~server/services/room.server';
 import { countFacets, countLoops, findLoops } from '~server/services/search.server';
 import type { Route } from './+types/route';
-import { Charts } from './charts/charts';
+import { Charts } from '~/ui/charts/charts';
 import { LoopList } from './loop-list';
 import { QueryLine } from './query-line';
 
@@ -18,13 +19,14 @@ export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request),
     project = await roomProject(roomProjectId(request, person)),
     query = parseLoopQuery(new URL(request.url).searchParams);
-  const [total, facets, page, packs] = await Promise.all([
+  const [total, facets, page, packs, collections] = await Promise.all([
     countLoops(query, person.id),
     countFacets(query, person.id),
     findLoops(query, person.id, project, 0),
     packNames(),
+    listCollections(),
   ]);
-  return { total, facets, page, packs };
+  return { total, facets, page, packs, collections };
 }
 
 /** A favourite or a tag changes one row, not the whole search. */
@@ -43,7 +45,7 @@ export default function Library({ loaderData }: Route.ComponentProps) {
   return (
     <div className="flex h-full min-w-[900px] flex-col">
       <h1 className="sr-only">Library</h1>
-      <QueryLine query={query} packs={loaderData.packs} total={loaderData.total} onChange={change} />
+      <QueryLine query={query} packs={loaderData.packs} collections={loaderData.collections} total={loaderData.total} onChange={change} />
       <Charts query={query} facets={loaderData.facets} onChange={change} />
       <LoopList query={query} first={loaderData.page} total={loaderData.total} onChange={change} />
     </div>

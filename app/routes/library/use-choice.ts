@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { inRoom } from '~contracts/room-address';
 import { useProject } from '~/ui/project-store';
-import type { Selection } from './edit-many';
+import type { Selection } from '~/ui/edit-many';
 import { api } from '~/ui/api';
 
 /** Which loops of the list are chosen to be changed together: some by id, or all that the search finds. */

@@ -9,6 +9,7 @@ import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api, putOrDelete, refusalOf } from '~/ui/api';
+import { hearAnew } from '~/ui/edit-many';
 import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
 import { useLive } from '~/ui/live';
@@ -80,7 +81,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           <h1 className="truncate">{row.title}</h1>
           <p className="quiet truncate">
             {detail.vendorPath} · {detail.fileFormat.toUpperCase()} · from{' '}
-            <RoomLink to={`/?pack=${row.packId}`} className="link">
+            <RoomLink to={`/packs/${row.packId}`} className="link">
               {row.packName}
             </RoomLink>
             {row.vendor && `, ${row.vendor}`} · {detail.licence || 'licence not stated'}
@@ -120,6 +121,13 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         >
           <Download className="size-4" />
         </a>
+        <button
+          className="btn btn-sm"
+          onClick={() => void hearAnew({ ids: [row.id] })}
+          title="Analyse its file again; what people said stays"
+        >
+          Listen again
+        </button>
         {detail.archived ? (
           <button className="btn btn-sm" onClick={() => setArchived(false)}>
             Bring back

@@ -4,12 +4,13 @@ import { toast } from '~/ui/toast';
 import type { BatchProgress, FileLine } from '~server/services/imports/progress.server';
 import { act } from './act';
 import { leftInWords } from './transfers';
-import { megabytes, soundInWords } from './words';
+import { megabytes, soundInWords } from '~/ui/size-words';
 
 const stateWords: Readonly<Record<FileLine['state'], string>> = {
   queued: 'waits',
   working: 'being analysed',
   done: 'in the library',
+  kept: 'kept with the pack',
   failed: 'could not be read',
   duplicate: 'there already',
   'left-aside': 'left aside',
@@ -94,6 +95,7 @@ export function BatchLine({ batch, onChanged }: { batch: BatchProgress; onChange
                 ? 'taken back'
                 : 'done'}
         : {batch.loops} in{batch.counts.failed > 0 && <strong className="text-error">, {batch.counts.failed} could not be read</strong>}
+        {batch.counts.kept > 0 && `, ${batch.counts.kept} ${batch.counts.kept === 1 ? 'document' : 'documents'}`}
         {batch.counts.duplicate > 0 && `, ${batch.counts.duplicate} there already`}
         {batch.counts['left-aside'] > 0 && `, ${batch.counts['left-aside']} left aside`} {open ? '▴' : '▾'}
       </button>

@@ -1,13 +1,21 @@
 import { useId, useState } from 'react';
+import type { DuplicateWay } from '~core/imports/options';
 import type { VendorHabits } from '~server/services/imports/progress.server';
 import type { Picked } from './upload';
-import { megabytes } from './words';
+import { megabytes } from '~/ui/size-words';
 
 /** A pack's name by what was picked: the folder's, or the file's. */
 export const guessName = (picked: readonly Picked[]): string => {
   const [first] = picked;
   if (!first) return '';
   return (first.path.includes('/') ? first.path.split('/')[0] : first.path.replace(/\.[A-Za-z0-9]+$/, '')).replace(/[_-]+/g, ' ');
+};
+
+/** What becomes of files that the library has already. */
+const duplicateWords: Readonly<Record<DuplicateWay, string>> = {
+  skip: 'files here already: skip them',
+  link: 'files here already: list them here too',
+  keep: 'files here already: keep both',
 };
 
 /** What is said of an import before it begins. What was said of the vendor last time is there already. */
@@ -19,7 +27,8 @@ export function DraftForm({
 }: {
   picked: readonly Picked[];
   habits: readonly VendorHabits[];
-  onSend: (form: FormData) => void;
+  /** @param cover a picture to show of the pack */
+  onSend: (form: FormData, cover: File | null) => void;
   onLeave: () => void;
 }) {
   const listId = useId(),
@@ -27,20 +36,25 @@ export function DraftForm({
     // Offered and not filled in: what a text in the pack says is nearer to it than what was said of the last one.
     [lastLicence, setLastLicence] = useState(''),
     [tags, setTags] = useState(''),
-    [leaveOut, setLeaveOut] = useState('');
+    [leaveOut, setLeaveOut] = useState(''),
+    [duplicates, setDuplicates] = useState<DuplicateWay>('skip');
   const remember = (vendor: string) => {
     const found = habits.find((each) => each.vendor.toLowerCase() === vendor.trim().toLowerCase());
     setLastLicence(found?.licence ?? '');
     if (!found) return;
     setTags(found.tags.join(', '));
     setLeaveOut(found.leaveOut.join(', '));
+    setDuplicates(found.duplicates);
   };
   return (
     <form
       className="panel mt-3 flex flex-col gap-2 p-3"
       onSubmit={(event) => {
         event.preventDefault();
-        onSend(new FormData(event.currentTarget));
+        const form = new FormData(event.currentTarget),
+          cover = form.get('cover');
+        form.delete('cover');
+        onSend(form, cover instanceof File && cover.size > 0 ? cover : null);
       }}
     >
       <p>
@@ -84,6 +98,38 @@ export function DraftForm({
           value={leaveOut}
           onChange={(event) => setLeaveOut(event.target.value)}
         />
+      </Line>
+      <Line label="About">
+        <textarea
+          name="description"
+          rows={2}
+          maxLength={2000}
+          className="textarea textarea-sm min-h-0 flex-1"
+          placeholder="left empty, a readme in the pack says it"
+        />
+      </Line>
+      <Line label="Cover">
+        <input
+          name="cover"
+          type="file"
+          accept="image/png,image/jpeg,image/webp,image/gif"
+          className="file-input file-input-sm min-w-0 flex-1"
+        />
+      </Line>
+      <Line label="Known">
+        <select
+          name="duplicates"
+          className="select select-sm flex-1"
+          aria-label="Files that the library has already"
+          value={duplicates}
+          onChange={(event) => setDuplicates(event.target.value as DuplicateWay)}
+        >
+          {Object.entries(duplicateWords).map(([way, words]) => (
+            <option key={way} value={way}>
+              {words}
+            </option>
+          ))}
+        </select>
       </Line>
       <div className="flex justify-end gap-2">
         <button type="button" className="btn btn-sm btn-ghost" onClick={onLeave}>

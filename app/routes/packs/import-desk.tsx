@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { FolderOpen, PackageOpen } from 'lucide-react';
 import { useStore } from 'zustand';
-import { formatsByExtension } from '~core/formats/sniff';
+import { documentsByExtension } from '~core/formats/documents';
+import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { useLive, useLiveOpen } from '~/ui/live';
 import type { BatchProgress, OpenBatch, VendorHabits } from '~server/services/imports/progress.server';
 import { act } from './act';
@@ -16,7 +17,9 @@ let ofTab: Transfers | null = null;
 /** One for the tab: what is on its way goes on while one looks at other pages. */
 const transfersOfTab = (): Transfers => (ofTab ??= new Transfers(act, () => {}));
 
-const endingsTaken = ['zip', ...Object.keys(formatsByExtension)].map((ending) => `.${ending}`).join(',');
+const endingsTaken = ['zip', ...Object.keys(formatsByExtension), ...Object.keys(documentsByExtension)]
+  .map((ending) => `.${ending}`)
+  .join(',');
 
 /** Drop or choose; say what it is; watch it come in, file by file. */
 export function ImportDesk({
@@ -44,8 +47,9 @@ export function ImportDesk({
     setPicked(next);
     setProblem(next.length === 0 ? 'There was no file in that.' : null);
   };
-  const send = (form: FormData) => {
-    transfers.add(Object.fromEntries([...form].map(([name, value]) => [name, String(value)])), picked);
+  const send = (form: FormData, cover: File | null) => {
+    const all = cover ? [...picked, { path: `Cover.${extensionOf(cover.name)}`, file: cover }] : picked;
+    transfers.add(Object.fromEntries([...form].map(([name, value]) => [name, String(value)])), all);
     setPicked([]);
   };
   const goOn = (batch: OpenBatch) => {

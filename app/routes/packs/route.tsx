@@ -8,13 +8,15 @@ import { toast } from '~/ui/toast';
 import { families, type Family } from '~core/theory/instruments';
 import { countParam, idParam, readFormData } from '~server/http/input.server';
 import { requireKeeper, requirePerson } from '~server/http/session.server';
+import { listCollections } from '~server/services/collections.server';
 import { deletePackForGood } from '~server/services/delete-pack.server';
 import { countDoubts } from '~server/services/doubts.server';
 import { countTwins } from '~server/services/twins.server';
 import { listBatches, listOpenBatches, listVendorHabits } from '~server/services/imports/progress.server';
 import { archivePack, countPacks, listPacks, mayArchivePack, packsAtOnce } from '~server/services/packs.server';
 import type { Route } from './+types/route';
-import { Cover } from './cover';
+import { Cover } from '~/ui/cover';
+import { Collections } from './collections';
 import { ImportDesk } from './import-desk';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }];
@@ -22,7 +24,7 @@ export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request);
   const shown = countParam(new URL(request.url).searchParams.get('show'), packsAtOnce, 2000),
-    [packs, total, archived, batches, open, habits, twins, doubts] = await Promise.all([
+    [packs, total, archived, batches, open, habits, twins, doubts, collections] = await Promise.all([
       listPacks(false, shown),
       countPacks(),
       listPacks(true),
@@ -31,9 +33,10 @@ export async function loader({ request }: Route.LoaderArgs) {
       listVendorHabits(),
       countTwins(),
       countDoubts(),
+      listCollections(),
     ]);
   return {
-    person: { name: person.name, isKeeper: person.role === 'keeper' },
+    person: { id: person.id, name: person.name, isKeeper: person.role === 'keeper' },
     packs,
     total,
     archived,
@@ -41,6 +44,7 @@ export async function loader({ request }: Route.LoaderArgs) {
     open,
     habits,
     twins,
+    collections,
     doubts: Object.values(doubts).reduce((sum, count) => sum + count, 0),
   };
 }
@@ -69,9 +73,14 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
         <ul className="mt-3 grid gap-3 md:grid-cols-2">
           {loaderData.packs.map((pack) => (
             <li key={pack.id} className="panel flex gap-3 p-3">
-              <Cover overviews={pack.overviews} family={(pack.families[0]?.family as Family | undefined) ?? 'mix'} name={pack.name} />
+              <Cover
+                overviews={pack.overviews}
+                family={(pack.families[0]?.family as Family | undefined) ?? 'mix'}
+                name={pack.name}
+                coverId={pack.coverId}
+              />
               <div className="flex min-w-0 flex-1 flex-col">
-                <RoomLink to={`/?pack=${pack.id}`} className="truncate text-base font-semibold hover:underline">
+                <RoomLink to={`/packs/${pack.id}`} className="truncate text-base font-semibold hover:underline">
                   {pack.name}
                 </RoomLink>
                 <p className="quiet truncate">{pack.vendor || 'vendor not stated'}</p>
@@ -126,6 +135,7 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
             </RoomLink>
           </p>
         )}
+        <Collections collections={loaderData.collections} personId={loaderData.person.id} />
         {loaderData.archived.length > 0 && (
           <details className="mt-4">
             <summary className="cursor-pointer">Archived ({loaderData.archived.length})</summary>

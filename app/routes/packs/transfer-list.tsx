@@ -1,6 +1,6 @@
 import { useStore } from 'zustand';
 import { leftInWords, type Transfer, type Transfers } from './transfers';
-import { megabytes } from './words';
+import { megabytes } from '~/ui/size-words';
 
 const stateWords: Readonly<Record<Transfer['state'], string>> = {
   waiting: 'waits for the one before',

@@ -34,8 +34,10 @@ export interface Facet {
   /** What its choice is called. */
   readonly label: string;
   /** How a choice is held against the column: the column is it, is the number, holds it among others; a key has a code of several columns. */
-  readonly match: 'text' | 'number' | 'among' | 'key' | 'id';
+  readonly match: 'text' | 'number' | 'among' | 'key' | 'id' | 'pack' | 'collection' | 'folder';
   readonly column: string;
+  /** Whether what there is of it is counted beside the list; by default it is. */
+  readonly isCounted?: boolean;
   readonly accepts: (text: string) => boolean;
   /** A choice in words, as a step of the sentence. */
   readonly inWords: (text: string) => string;

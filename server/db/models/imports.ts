@@ -1,4 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
+import type { DuplicateWay } from '~core/imports/options';
 import type { BatchState, FileState } from '~core/imports/states';
 import { sequelize } from '../connection';
 
@@ -14,6 +15,7 @@ export class ImportBatch extends Model<InferAttributes<ImportBatch>, InferCreati
   declare tags: CreationOptional<string[]>;
   /** Folders and endings that are not taken in. */
   declare leaveOut: CreationOptional<string[]>;
+  declare duplicates: CreationOptional<DuplicateWay>;
   declare state: BatchState;
   declare message: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
@@ -32,6 +34,7 @@ ImportBatch.init(
     description: DataTypes.TEXT,
     tags: { type: DataTypes.ARRAY(DataTypes.TEXT), defaultValue: [] },
     leaveOut: { type: DataTypes.ARRAY(DataTypes.TEXT), defaultValue: [] },
+    duplicates: { type: DataTypes.TEXT, defaultValue: 'skip' },
     state: DataTypes.TEXT,
     message: DataTypes.TEXT,
     createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },

@@ -5,6 +5,7 @@ import type { PartVersions } from '~core/analysis/parts';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import type { Attribute, Candidate } from '~core/analysis/facts';
 import type { Source } from '~core/analysis/sources';
+import type { DocumentKind } from '~core/formats/documents';
 import type { Family } from '~core/theory/instruments';
 import type { Mode } from '~core/theory/key';
 import { sequelize } from '../connection';
@@ -23,6 +24,8 @@ export class Pack extends Model<InferAttributes<Pack>, InferCreationAttributes<P
   declare addedBy: number;
   declare addedAt: CreationOptional<Date>;
   declare archivedAt: CreationOptional<Date | null>;
+  /** The picture that is shown of it; null: drawn from its sound. */
+  declare coverId: CreationOptional<number | null>;
 }
 Pack.init(
   {
@@ -34,8 +37,34 @@ Pack.init(
     addedBy: DataTypes.INTEGER,
     addedAt: now(),
     archivedAt: DataTypes.DATE,
+    coverId: DataTypes.INTEGER,
   },
   { sequelize, tableName: 'packs' },
+);
+
+export class PackDocument extends Model<InferAttributes<PackDocument>, InferCreationAttributes<PackDocument>> {
+  declare id: CreationOptional<number>;
+  declare packId: number;
+  /** Where it lay in what came in. */
+  declare path: string;
+  declare kind: DocumentKind;
+  declare mediaType: string;
+  declare bytes: number;
+  declare fileSha256: string;
+  declare addedAt: CreationOptional<Date>;
+}
+PackDocument.init(
+  {
+    id: id(),
+    packId: DataTypes.INTEGER,
+    path: DataTypes.TEXT,
+    kind: DataTypes.TEXT,
+    mediaType: DataTypes.TEXT,
+    bytes: DataTypes.BIGINT,
+    fileSha256: { type: DataTypes.CHAR(64), field: 'file_sha256' },
+    addedAt: now(),
+  },
+  { sequelize, tableName: 'pack_documents' },
 );
 
 export class LoopSet extends Model<InferAttributes<LoopSet>, InferCreationAttributes<LoopSet>> {

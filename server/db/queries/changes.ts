@@ -18,6 +18,7 @@ export const changeableSql = /* sql */ `
   select l.id, l.title, l.file_name as file, l.pack_id as "packId", l.set_id as "setId", p.name as pack, l.instrument, l.tempo_bpm as "tempoBpm",
     l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.pitched, l.archived_at as "archivedAt", l.kind, s.stem as "setStem",
     (select coalesce(jsonb_agg(t.name order by t.name), '[]') from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = l.id) as tags,
+    (select coalesce(jsonb_agg(lower(c.name)), '[]') from collection_loops cl join collections c on c.id = cl.collection_id where cl.loop_id = l.id and c.person_id = $2 and c.archived_at is null) as collections,
     (select coalesce(jsonb_object_agg(f.attribute, jsonb_build_object('value', f.value)), '{}') from facts f where f.loop_id = l.id and f.source = 'person' and f.superseded_at is null) as words
   from loops l join packs p on p.id = l.pack_id left join sets s on s.id = l.set_id where l.id = any($1::int[])`;
 

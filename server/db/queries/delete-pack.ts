@@ -11,4 +11,8 @@ export const loopsLeftSql = 'select count(*)::int as left from loops where pack_
 
 export const forgetPackSql = 'update import_batches set pack_id = null where pack_id = $1';
 
+/** Goes with the pack itself. */
+export const documentsOfPackSql = `
+  select file_sha256 as file from pack_documents where pack_id = $1 union select file_sha256 from pack_demos where pack_id = $1 and file_sha256 is not null`;
+
 export const deletePackSql = 'delete from packs where id = $1';

@@ -49,12 +49,27 @@ const holdsSql =
   (facet: Facet) =>
   (placeholder: string): string => {
     const sql = facetSql(facet);
-    if (facet.match === 'among') return `${sql} && ${placeholder}::text[]`;
-    return `${sql} = any(${placeholder}::${facet.match === 'number' ? 'real' : facet.match === 'id' ? 'int' : 'text'}[])`;
+    switch (facet.match) {
+      case 'among':
+        return `${sql} && ${placeholder}::text[]`;
+      case 'number':
+        return `${sql} = any(${placeholder}::real[])`;
+      case 'id':
+        return `${sql} = any(${placeholder}::int[])`;
+      // A loop may belong to further packs that brought the same file.
+      case 'pack':
+        return `${sql} = any(${placeholder}::int[]) or l.id = any(array(select loop_id from pack_links where pack_id = any(${placeholder}::int[])))`;
+      case 'collection':
+        return `${sql} = any(array(select loop_id from collection_loops where collection_id = any(${placeholder}::int[])))`;
+      case 'folder':
+        return `exists (select 1 from unnest(${placeholder}::text[]) folder where starts_with(${sql}, folder))`;
+      default:
+        return `${sql} = any(${placeholder}::text[])`;
+    }
   };
 
-/** Which facets have a choice of their own, and so need a count of their own. */
+/** Which facets have a choice of their own and are counted, and so need a count of their own. */
 export const chosenFacets = (query: LoopQuery): string[] => [
-  ...facets.map(({ name }) => name).filter((name) => chosenOf(query, name).length > 0),
+  ...facets.filter(({ name, isCounted }) => isCounted !== false && chosenOf(query, name).length > 0).map(({ name }) => name),
   ...(query.tempo ? [tempoFacet] : []),
 ];

@@ -1,4 +1,4 @@
-export const packsSql = /* sql */ `select p.id, p.name, p.vendor, p.licence, p.description, a.name::text as "addedBy", p.added_at as "addedAt",
+export const packsSql = /* sql */ `select p.id, p.name, p.vendor, p.licence, p.description, p.cover_id as "coverId", a.name::text as "addedBy", p.added_at as "addedAt",
     c.loops, c."oneShots", c.notes,
     coalesce((select json_agg(json_build_object('family', f.family, 'count', f.n) order by f.n desc) from (select family, count(*)::int as n from loops where pack_id = p.id and archived_at is null and family is not null group by family) f), '[]') as families,
     coalesce((select json_agg(o.overview) from (select encode(overview, 'base64') as overview from loops where pack_id = p.id and archived_at is null and media = 'audio' order by id limit 7) o), '[]') as overviews
@@ -7,3 +7,7 @@ export const packsSql = /* sql */ `select p.id, p.name, p.vendor, p.licence, p.d
     order by p.added_at desc, p.id desc`;
 
 export const packNamesSql = /* sql */ `select id, name, vendor from packs where archived_at is null order by name`;
+
+export const linkLoopSql = /* sql */ `insert into pack_links (pack_id, loop_id, vendor_path) values ($1, $2, $3) on conflict do nothing`;
+
+export const packHasLoopsSql = /* sql */ `select exists (select 1 from loops where pack_id = $1) or exists (select 1 from pack_links where pack_id = $1) as has`;

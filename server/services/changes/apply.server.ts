@@ -5,6 +5,7 @@ import type { Change } from '~core/library/change';
 import { sequelize } from '../../db/connection';
 import { addTagSql, findOrMakeSetSql } from '../../db/queries/loops';
 import { Loop, LoopTag, Pack, Tag } from '../../db/models/library';
+import { setCollected } from '../collections.server';
 import { chooseAgain, dropWords, endedBy, putWord, queueBars, type Correction } from '../facts.server';
 import { effectOf, type Changeable } from './effect';
 
@@ -17,6 +18,7 @@ export interface Before {
   readonly packId?: number;
   readonly setId?: number | null;
   readonly isArchived?: boolean;
+  readonly collection?: { readonly name: string; readonly was: boolean };
 }
 
 /** Does a change to one loop. @returns what was before; null when it cannot be done to this one */
@@ -74,6 +76,10 @@ export async function applyTo(
       await Loop.update({ setId }, { where: { id }, transaction });
       return { setId: loop.setId };
     }
+    case 'collection': {
+      const { name, isWanted } = change;
+      return { collection: { name, was: await setCollected({ name, personId, loopId: id, isWanted }, transaction) } };
+    }
     case 'archive':
       await Loop.update({ archivedAt: new Date() }, { where: { id }, transaction });
       return { isArchived: false };
@@ -96,6 +102,7 @@ async function setTag(loopId: number, name: string, isWanted: boolean, personId:
 export async function bringBack(loopId: number, before: Before, personId: number, transaction: Transaction): Promise<void> {
   if (!(await Loop.findByPk(loopId, { attributes: ['id'], transaction }))) return;
   if (before.tag) await setTag(loopId, before.tag.name, before.tag.was, personId, transaction);
+  if (before.collection) await setCollected({ ...before.collection, personId, loopId, isWanted: before.collection.was }, transaction);
   const columns = {
     ...(before.title !== undefined ? { title: before.title } : {}),
     ...(before.packId !== undefined ? { packId: before.packId } : {}),

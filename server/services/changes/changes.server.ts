@@ -48,8 +48,8 @@ export async function idsOf(
 export const resolveSelection = (selection: Selection, personId: number): Promise<number[]> =>
   'ids' in selection ? Promise.resolve([...new Set(selection.ids)].slice(0, mostIds)) : idsOf(selection.address, personId, mostChanged);
 
-async function changeable(ids: readonly number[]): Promise<Map<number, Changeable>> {
-  return new Map((await selectRows<Changeable>(changeableSql, [ids])).map((row) => [row.id, row]));
+async function changeable(ids: readonly number[], personId: number): Promise<Map<number, Changeable>> {
+  return new Map((await selectRows<Changeable>(changeableSql, [ids, personId])).map((row) => [row.id, row]));
 }
 
 export interface Preview {
@@ -68,7 +68,7 @@ const previewed = 500,
 export async function previewChange(selection: Selection, change: Change, personId: number): Promise<Preview> {
   const ids = await resolveSelection(selection, personId),
     first = ids.slice(0, previewed),
-    rows = await changeable(first),
+    rows = await changeable(first, personId),
     effects = first.flatMap((id, k) => {
       const row = rows.get(id),
         effect = row && effectOf(row, change, k + 1);
@@ -132,7 +132,10 @@ export async function runChange(changeId: number): Promise<void> {
         await sequelize.query(setChangeStateSql, { bind: [changeId, 'done'], transaction });
         return null;
       }
-      const rows = await changeable(left.map(({ id }) => id));
+      const rows = await changeable(
+        left.map(({ id }) => id),
+        row.personId,
+      );
       for (const { id, place } of left) {
         const loop = rows.get(id),
           before = loop && effectOf(loop, row.change, place) ? await applyTo(loop, row.change, place, row.personId, transaction) : null;

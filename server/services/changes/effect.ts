@@ -21,6 +21,8 @@ export interface Changeable {
   readonly archivedAt: Date | null;
   readonly kind: string;
   readonly tags: readonly string[];
+  /** Names of the collections of who changes, in small letters. */
+  readonly collections: readonly string[];
   /** What persons said of it, by attribute. */
   readonly words: Readonly<Record<string, { readonly value: unknown }>>;
 }
@@ -86,6 +88,10 @@ export function effectOf(loop: Changeable, change: Change, place: number): Effec
       return loop.pack === change.name ? null : { before: loop.pack, after: change.name };
     case 'set':
       return (loop.setStem ?? '') === change.stem ? null : { before: loop.setStem ?? 'no set', after: change.stem || 'no set' };
+    case 'collection':
+      return loop.collections.includes(change.name.toLowerCase()) === change.isWanted
+        ? null
+        : { before: change.isWanted ? 'not in it' : 'in it', after: change.isWanted ? 'in it' : 'not in it' };
     case 'archive':
       return loop.archivedAt === null ? { before: 'in the library', after: 'archived' } : null;
   }

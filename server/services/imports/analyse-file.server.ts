@@ -2,6 +2,7 @@ import { Readable } from 'node:stream';
 import { BaseError, ConnectionError, type Transaction } from 'sequelize';
 import { waitingFileStates } from '~core/imports/states';
 import { sequelize } from '../../db/connection';
+import { linkLoopSql, packHasLoopsSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
 import { announce, announceLibrary } from '../../events/announce.server';
@@ -28,8 +29,8 @@ export async function analyseImportFile(fileId: string): Promise<void> {
   const taken = await moveFiles({ id: fileId }, 'work');
   if (!taken || batch.state === 'cancelled') return;
   const twin = await Loop.findOne({ where: { fileSha256: file.fileSha256, archivedAt: null } });
-  if (twin && !(twin.packId === batch.packId && twin.vendorPath === file.path))
-    return endFile(file, 'know', { loopId: twin.id, message: `the same file as “${twin.title}”` });
+  if (twin && batch.duplicates !== 'keep' && !(twin.packId === batch.packId && twin.vendorPath === file.path))
+    return endFile(file, 'know', { loopId: twin.id, message: twinWords(twin.title, await linkTwin(batch, file.path, twin)) });
   try {
     const result = await analyseInPool(
       { fileSha256: file.fileSha256, vendorPath: file.path },
@@ -43,6 +44,21 @@ export async function analyseImportFile(fileId: string): Promise<void> {
     if (!(error instanceof TaskEnded)) log.error(error, `${file.path} could not be taken in`);
     await endFile(file, 'fail', { message });
   }
+}
+
+const twinWords = (title: string, isLinked: boolean): string =>
+  isLinked ? `the same file as “${title}”, which belongs to this pack as well now` : `the same file as “${title}”`;
+
+/** Lets a loop that is there belong to the batch's pack as well, if that was asked for. */
+async function linkTwin(
+  { duplicates, packId }: ImportBatch,
+  vendorPath: string,
+  twin: { readonly id: number; readonly packId: number },
+  transaction?: Transaction,
+): Promise<boolean> {
+  if (duplicates !== 'link' || packId === null || twin.packId === packId) return false;
+  await sequelize.query(linkLoopSql, { bind: [packId, twin.id, vendorPath], transaction });
+  return true;
 }
 
 /** What will not pass at another try, in words; null for what may. */
@@ -62,7 +78,7 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
     add = async (soundSha256: string, transaction: Transaction) => {
       const current = await ImportFile.findByPk(file.id, { lock: transaction.LOCK.UPDATE, transaction, rejectOnEmpty: true });
       if (current.state !== 'working') throw new TaskEnded('cancelled');
-      const { loopId, twinTitle } = await addLoop(
+      const { loopId, twinTitle, twinPackId } = await addLoop(
         {
           packId: batch.packId as number,
           vendorPath: file.path,
@@ -71,11 +87,15 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
           personId: batch.personId,
           result,
           tags: batch.tags,
+          mayBeTwin: batch.duplicates === 'keep',
         },
         transaction,
       );
       if (twinTitle === null) await moveFiles({ id: file.id }, 'finish', { loopId }, transaction);
-      else await moveFiles({ id: file.id }, 'know', { loopId, message: `the same file as “${twinTitle}”` }, transaction);
+      else {
+        const isLinked = await linkTwin(batch, file.path, { id: loopId, packId: twinPackId as number }, transaction);
+        await moveFiles({ id: file.id }, 'know', { loopId, message: twinWords(twinTitle, isLinked) }, transaction);
+      }
       return closeIfDone(file.batchId, transaction);
     };
   const { sound } = result,
@@ -118,9 +138,14 @@ async function endFile(
 /** Closes a batch whose last file has ended; a pack that nothing came into is put away. */
 async function closeIfDone(batchId: number, transaction: Transaction): Promise<Finished | null> {
   const finished = await finishIfDone(batchId, transaction);
-  if (finished?.loops === 0 && (await Loop.count({ where: { packId: finished.packId }, transaction })) === 0)
+  if (finished?.loops === 0 && (await isEmptyPack(finished.packId, transaction)))
     await Pack.update({ archivedAt: new Date() }, { where: { id: finished.packId }, transaction });
   return finished;
+}
+
+async function isEmptyPack(packId: number, transaction: Transaction): Promise<boolean> {
+  const [[{ has }]] = (await sequelize.query(packHasLoopsSql, { bind: [packId], transaction })) as [{ has: boolean }[], unknown];
+  return !has;
 }
 
 /** What follows when a batch is closed: its loops are seen together. */

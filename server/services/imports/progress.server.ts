@@ -1,3 +1,4 @@
+import type { DuplicateWay } from '~core/imports/options';
 import type { BatchState, FileState } from '~core/imports/states';
 import { selectRows } from '../../db/connection';
 import { batchFilesSql, batchesSql, openBatchesSql, vendorHabitsSql } from '../../db/queries/imports';
@@ -37,6 +38,7 @@ export async function listBatches(limit = 12): Promise<BatchProgress[]> {
       queued: number;
       working: number;
       done: number;
+      kept: number;
       failed: number;
       duplicate: number;
       aside: number;
@@ -60,11 +62,12 @@ export async function listBatches(limit = 12): Promise<BatchProgress[]> {
       queued: row.queued,
       working: row.working,
       done: row.done,
+      kept: row.kept,
       failed: row.failed,
       duplicate: row.duplicate,
       'left-aside': row.aside,
     },
-    total: row.queued + row.working + row.done + row.failed + row.duplicate + row.aside,
+    total: row.queued + row.working + row.done + row.kept + row.failed + row.duplicate + row.aside,
     loops: row.loops,
     archived: row.archived,
     bytes: row.bytes,
@@ -96,6 +99,7 @@ export interface VendorHabits {
   readonly licence: string;
   readonly tags: readonly string[];
   readonly leaveOut: readonly string[];
+  readonly duplicates: DuplicateWay;
 }
 
 /** Vendors that came in before, the latest first. */

@@ -1,6 +1,7 @@
 import type { Readable } from 'node:stream';
 import { Op, type Transaction } from 'sequelize';
-import { isLeftOut, namesOf } from '~core/imports/options';
+import { isDocument } from '~core/formats/documents';
+import { isLeftOut, namesOf, type DuplicateWay } from '~core/imports/options';
 import { safePath } from '~core/names/safe-path';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { sequelize } from '../../db/connection';
@@ -21,6 +22,7 @@ export interface BatchDraft {
   readonly tags?: string;
   /** Folders and endings that are not taken in, parted by commas. */
   readonly leaveOut?: string;
+  readonly duplicates?: DuplicateWay;
 }
 
 /** Opens a batch that receives files. It leaves no trace unless it is started. */
@@ -63,10 +65,16 @@ export async function receiveFile(batchId: number, personId: number, rawPath: st
   }
   const ending = extensionOf(path),
     isUnwanted = ending !== 'zip' && isLeftOut(path, batch.leaveOut);
-  if (isUnwanted || (ending !== 'zip' && !(ending in formatsByExtension))) {
+  if (isUnwanted || (ending !== 'zip' && !(ending in formatsByExtension) && !isDocument(path))) {
     let bytes = 0;
     for await (const part of body) bytes += (part as Buffer).length;
-    await recordFile({ batchId, path, bytes, state: 'left-aside', message: isUnwanted ? leftOutWords : 'not a sound, MIDI or zip file' });
+    await recordFile({
+      batchId,
+      path,
+      bytes,
+      state: 'left-aside',
+      message: isUnwanted ? leftOutWords : 'not a sound, MIDI or zip file, nor a document',
+    });
     return { ok: true };
   }
   const touch = () => ImportBatch.update({ touchedAt: new Date() }, { where: { id: batchId } }).catch(() => {}),

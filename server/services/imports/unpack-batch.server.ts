@@ -1,7 +1,6 @@
 import { Op } from 'sequelize';
 import { isLeftOut } from '~core/imports/options';
 import { numberedPath } from '~core/names/numbered-path';
-import { plainText } from '~core/names/plain-text';
 import { sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Pack } from '../../db/models/library';
@@ -10,6 +9,7 @@ import { addJobs } from '../../jobs/queue.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 import { storage } from '../../storage/storage.server';
 import { finishEmpty } from './analyse-file.server';
+import { settleDocuments } from './documents.server';
 import { leftOutWords, noRoomWords, recordFile } from './receive.server';
 import { markTwins, moveBatch, moveFiles, waitingOf } from './states.server';
 import { readZip, ZipError, type ZipItem } from './zip.server';
@@ -39,12 +39,13 @@ export async function unpackBatch(batchId: number): Promise<void> {
       if (await isStopped(batchId)) return;
       await unpackZip(batch, zip, folderOf(zip));
     }
+    await settleDocuments(batch);
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ENOSPC') throw error;
     return failUnpacking(batchId, `${noRoomWords} Nothing is lost: make room, and try again.`);
   }
   const queued = await sequelize.transaction(async (transaction) => {
-    await markTwins(batchId, transaction);
+    if (batch.duplicates !== 'keep') await markTwins(batchId, transaction);
     if (!(await moveBatch(batchId, 'analyse', { transaction }))) return null;
     const files = await ImportFile.findAll({
       where: waitingOf(batchId),
@@ -117,7 +118,7 @@ async function unpackItem(batch: ImportBatch, path: string, item: ZipItem, isNes
   const batchId = batch.id,
     { bytes } = item;
   if (!('open' in item)) return recordFile({ batchId, path, bytes, state: item.kind, message: item.message });
-  if (item.kind !== 'text' && item.kind !== 'archive' && isLeftOut(path, batch.leaveOut))
+  if (item.kind !== 'archive' && isLeftOut(path, batch.leaveOut))
     return recordFile({ batchId, path, bytes, state: 'left-aside', message: leftOutWords });
   if (item.kind === 'archive' && isNested)
     return recordFile({
@@ -130,27 +131,25 @@ async function unpackItem(batch: ImportBatch, path: string, item: ZipItem, isNes
   const known = await ImportFile.findOne({ where: { batchId, path } });
   if (known) return;
   try {
-    if (item.kind === 'text') await readPackText(batch, item.path, await item.open());
-    else
-      await keepFile(await item.open(), (stored, transaction) =>
-        recordFile(
-          {
-            batchId,
-            path,
-            bytes: stored.bytes,
-            fileSha256: stored.sha256,
-            state: 'queued',
-            message: item.kind === 'archive' ? nestedMark : null,
-          },
-          transaction,
-        ),
-      );
+    await keepFile(await item.open(), (stored, transaction) =>
+      recordFile(
+        {
+          batchId,
+          path,
+          bytes: stored.bytes,
+          fileSha256: stored.sha256,
+          state: 'queued',
+          message: item.kind === 'archive' ? nestedMark : null,
+        },
+        transaction,
+      ),
+    );
   } catch (error) {
     // Of what the machine lacks the file is not guilty.
     if (isOurFault(error)) throw error;
     await recordFile(
-      item.kind === 'text'
-        ? { batchId, path, bytes, state: 'left-aside', message: 'a text that cannot be read' }
+      item.kind === 'document'
+        ? { batchId, path, bytes, state: 'left-aside', message: 'a document that cannot be read' }
         : { batchId, path, bytes, state: 'failed', message: `The file is damaged inside the archive (${reasonOf(error)}).` },
     );
   }
@@ -170,18 +169,4 @@ function reasonOf(error: unknown): string {
       : /too (many|few) bytes|size/i.test(text)
         ? 'it is longer or shorter than the archive says'
         : 'it cannot be unpacked';
-}
-
-const mostTextBytes = 262_144;
-
-/** A licence text that comes with a pack is kept where the form left the licence empty. */
-async function readPackText(batch: ImportBatch, path: string, stream: AsyncIterable<unknown>): Promise<void> {
-  const parts: Buffer[] = [];
-  let bytes = 0;
-  for await (const part of stream) if ((bytes += (part as Buffer).length) <= mostTextBytes) parts.push(part as Buffer);
-  const text = plainText(Buffer.concat(parts)),
-    pack = await Pack.findByPk(batch.packId as number);
-  if (!pack) return;
-  if (/licen[cs]e/i.test(path) && pack.licence === '') await pack.update({ licence: text.trim().split('\n')[0].slice(0, 300) });
-  else if (/read ?me|about|cover/i.test(path) && pack.description === '') await pack.update({ description: text.trim().slice(0, 2000) });
 }

@@ -1,6 +1,7 @@
 import { Transform, type Readable, type TransformCallback } from 'node:stream';
 import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
+import { isDocument } from '~core/formats/documents';
 import { isSystemFile, safePath } from '~core/names/safe-path';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 
@@ -9,13 +10,18 @@ export const zipLimits = {
   entries: 50_000,
   totalBytes: 40 * 2 ** 30,
   fileBytes: 2 * 2 ** 30,
+  documentBytes: 50 * 2 ** 20,
   ratio: 200,
   ratioFromBytes: 8 * 2 ** 20,
 } as const;
 
 export type ZipItem =
-  | { readonly kind: 'sound' | 'archive'; readonly path: string; readonly bytes: number; readonly open: () => Promise<Readable> }
-  | { readonly kind: 'text'; readonly path: string; readonly bytes: number; readonly open: () => Promise<Readable> }
+  | {
+      readonly kind: 'sound' | 'archive' | 'document';
+      readonly path: string;
+      readonly bytes: number;
+      readonly open: () => Promise<Readable>;
+    }
   | { readonly kind: 'failed' | 'left-aside'; readonly path: string; readonly bytes: number; readonly message: string };
 
 /** An archive that is refused as a whole, with a sentence for the person. */
@@ -72,11 +78,15 @@ function toItem(zip: ZipFile, entry: Entry, raw: string): ZipItem {
   if (extensionOf(path) === 'zip' && bytes <= zipLimits.fileBytes && !entry.isEncrypted())
     return { kind: 'archive', path, bytes, open: openEntry };
   if (!(extensionOf(path) in formatsByExtension))
-    return /\.(txt|md)$/i.test(path) && bytes < 65_536
-      ? entry.isEncrypted()
-        ? { kind: 'left-aside', path, bytes, message: 'a text that is encrypted' }
-        : { kind: 'text', path, bytes, open: openEntry }
-      : { kind: 'left-aside', path, bytes, message: 'not a sound or MIDI file' };
+    return !isDocument(path)
+      ? { kind: 'left-aside', path, bytes, message: 'not a sound or MIDI file' }
+      : entry.isEncrypted()
+        ? { kind: 'left-aside', path, bytes, message: 'a document that is encrypted' }
+        : bytes > zipLimits.documentBytes
+          ? { kind: 'left-aside', path, bytes, message: 'a document of more than 50 MB' }
+          : bytes === 0
+            ? { kind: 'left-aside', path, bytes, message: 'an empty document' }
+            : { kind: 'document', path, bytes, open: openEntry };
   if (entry.isEncrypted())
     return { kind: 'failed', path, bytes, message: 'The file is encrypted. Unpack it with its password and import the folder.' };
   if (bytes > zipLimits.fileBytes) return { kind: 'failed', path, bytes, message: 'The file is larger than 2 GB.' };

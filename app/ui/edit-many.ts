@@ -1,6 +1,6 @@
 import type { Change } from '~core/library/change';
-import { api, refusalOf } from '~/ui/api';
-import { toast } from '~/ui/toast';
+import { api, refusalOf } from './api';
+import { toast } from './toast';
 
 /** Which loops: by id, or all that a search finds. */
 export type Selection = { readonly ids: readonly number[] } | { readonly address: string };

@@ -1,0 +1,146 @@
+import { fold } from '~core/names/fold';
+import { folderTree, type FolderNode } from '~core/library/folder-tree';
+import { emptyQuery } from '~core/search/query';
+import { selectRows, sequelize } from '../db/connection';
+import {
+  foldersOfPackSql,
+  historyOfPackSql,
+  instrumentsOfPackSql,
+  ofPackIdsSql,
+  packPageSql,
+  setsOfPackSql,
+  usesOfPackSql,
+} from '../db/queries/pack-page';
+import { Pack, PackDocument } from '../db/models/library';
+import { announceLibrary } from '../events/announce.server';
+import { addJob } from '../jobs/queue.server';
+import { chooseAgain } from './facts.server';
+import { recordActivity } from './people.server';
+import { countFacets, type FacetCounts } from './search.server';
+
+/** What is said of a pack, and can be changed. */
+export interface PackWords {
+  readonly name: string;
+  readonly vendor: string;
+  readonly licence: string;
+  readonly description: string;
+  readonly coverId: number | null;
+}
+
+export interface PackHead extends PackWords {
+  readonly id: number;
+  readonly addedBy: string;
+  readonly addedById: number;
+  readonly addedAt: string;
+  readonly archived: boolean;
+  /** Loops that belong to another pack as well. */
+  readonly linked: number;
+  readonly overviews: readonly string[];
+  readonly counts: {
+    readonly loops: number;
+    readonly oneShots: number;
+    readonly phrases: number;
+    readonly fullMixes: number;
+    readonly notes: number;
+    readonly seconds: number;
+    /** Of so many facts that could be in doubt, so many are. */
+    readonly doubts: number;
+    readonly facts: number;
+  };
+}
+
+export interface DocumentLine {
+  readonly id: number;
+  readonly path: string;
+  readonly kind: 'text' | 'pdf' | 'picture';
+  readonly bytes: number;
+}
+
+export interface PackPage extends PackHead {
+  readonly folders: FolderNode;
+  readonly instruments: readonly { readonly instrument: string | null; readonly family: string | null; readonly count: number }[];
+  readonly sets: readonly { readonly id: number; readonly stem: string; readonly count: number }[];
+  readonly facets: FacetCounts;
+  readonly documents: readonly DocumentLine[];
+  readonly uses: readonly { readonly id: number; readonly name: string; readonly loops: number }[];
+  readonly history: readonly { readonly id: string; readonly person: string; readonly words: string; readonly at: string }[];
+}
+
+/** Everything about one pack; null when there is none. */
+export async function findPackPage(packId: number, personId: number): Promise<PackPage | null> {
+  const [head] = await selectRows<PackHead & { addedAt: Date | string }>(packPageSql, [packId]);
+  if (!head) return null;
+  const [folders, instruments, sets, uses, history, documents, facets] = await Promise.all([
+    selectRows<{ folder: string; count: number }>(foldersOfPackSql, [packId]),
+    selectRows<PackPage['instruments'][number]>(instrumentsOfPackSql, [packId]),
+    selectRows<PackPage['sets'][number]>(setsOfPackSql, [packId]),
+    selectRows<PackPage['uses'][number]>(usesOfPackSql, [packId]),
+    selectRows<{ id: string; person: string; verb: string; detail: Record<string, unknown>; at: Date }>(historyOfPackSql, [packId]),
+    PackDocument.findAll({ where: { packId }, order: [['path', 'asc']] }),
+    countFacets({ ...emptyQuery, chosen: { pack: [String(packId)] } }, personId),
+  ]);
+  return {
+    ...head,
+    addedAt: new Date(head.addedAt).toISOString(),
+    folders: folderTree(folders),
+    instruments,
+    sets,
+    uses,
+    facets,
+    documents: documents.map(({ id, path, kind, bytes }) => ({ id, path, kind, bytes: Number(bytes) })),
+    history: history.map(({ id, person, verb, detail, at }) => ({ id, person, words: historyWords(verb, detail), at: at.toISOString() })),
+  };
+}
+
+function historyWords(verb: string, detail: Record<string, unknown>): string {
+  const loops = typeof detail.loops === 'number' ? `, ${detail.loops} loops` : '',
+    fields = Array.isArray(detail.fields) ? ` ${detail.fields.join(', ')}` : '';
+  return `${verb}${fields || ' it'}${loops}`;
+}
+
+export async function findDocument(
+  documentId: number,
+): Promise<{ readonly fileSha: string; readonly mediaType: string; readonly kind: string; readonly path: string } | null> {
+  const found = await PackDocument.findByPk(documentId);
+  return found && { fileSha: found.fileSha256, mediaType: found.mediaType, kind: found.kind, path: found.path };
+}
+
+/** Says something else of a pack. @returns what was said before, or what is wrong in words */
+export async function changePack(packId: number, words: PackWords, personId: number): Promise<PackWords | string> {
+  const pack = await Pack.findByPk(packId);
+  if (!pack) return 'There is no such pack.';
+  if (words.coverId !== null && (await PackDocument.count({ where: { id: words.coverId, packId, kind: 'picture' } })) === 0)
+    return 'That picture is not one of this pack’s.';
+  const before: PackWords = {
+      name: pack.name,
+      vendor: pack.vendor,
+      licence: pack.licence,
+      description: pack.description,
+      coverId: pack.coverId,
+    },
+    fields = (Object.keys(before) as (keyof PackWords)[]).filter((field) => before[field] !== words[field]);
+  if (fields.length === 0) return before;
+  await pack.update({ ...words });
+  // Loops are found by the name of their pack and its vendor.
+  if (fold(before.name) !== fold(words.name) || fold(before.vendor) !== fold(words.vendor))
+    await addJob('tell-pack-anew', { packId }, `tell-pack-anew-${packId}`);
+  await recordActivity(personId, 'changed', 'pack', packId, {
+    name: words.name,
+    fields: fields.map((field) => (field === 'coverId' ? 'cover' : field)),
+    before,
+  });
+  await announceLibrary();
+  return before;
+}
+
+const atOnce = 100;
+
+/** The job after a pack was renamed: its loops are found by the new name. */
+export async function tellPackAnew(packId: number): Promise<void> {
+  const ids = (await selectRows<{ id: number }>(ofPackIdsSql, [packId])).map(({ id }) => id);
+  for (let from = 0; from < ids.length; from += atOnce)
+    await sequelize.transaction(async (transaction) => {
+      for (const id of ids.slice(from, from + atOnce)) await chooseAgain(id, transaction);
+    });
+  await announceLibrary();
+}
