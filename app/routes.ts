@@ -33,6 +33,8 @@ export default [
   route('api/v1/loops/:loopId/notes', 'routes/resources/loop-notes.ts'),
   route('api/v1/packs/:packId', 'routes/resources/pack.ts'),
   route('api/v1/packs/:packId/demo', 'routes/resources/pack-demo.ts'),
+  route('api/v1/folders', 'routes/resources/folders.ts'),
+  route('api/v1/folders/:folderId', 'routes/resources/folder.ts'),
   route('api/v1/collections/:collectionId', 'routes/resources/collection.ts'),
   route('api/v1/imports', 'routes/resources/imports.ts'),
   route('api/v1/imports/:batchId/files', 'routes/resources/import-files.ts'),

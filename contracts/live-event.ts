@@ -2,7 +2,8 @@ import type { RemoteCommand, RoomState } from './remote';
 
 /** Everything that is told as it happens, from the database to the pages. The payload names what changed; who needs more asks for it. */
 export type LiveEvent =
-  | { readonly kind: 'import'; readonly batchId: number }
+  /** An import went on; null: folders from which they come. */
+  | { readonly kind: 'import'; readonly batchId: number | null }
   /** Facts of these loops changed; null: which loops there are, or of so many that lists are loaded anew. */
   | { readonly kind: 'library'; readonly loopIds: readonly number[] | null }
   | { readonly kind: 'project'; readonly projectId: number; readonly revision: number }

@@ -1,4 +1,4 @@
-import { resolve } from 'node:path';
+import { delimiter, join, resolve } from 'node:path';
 import * as yup from 'yup';
 
 /** Settings from the environment, read once and checked; the scripts set them. */
@@ -18,6 +18,7 @@ const settings = yup.object({
     .url()
     .matches(/^https?:\/\//, { excludeEmptyString: true })
     .default(''),
+  GARNETFINCH_FOLDERS: yup.string().default(''),
   GARNETFINCH_STATEMENT_TIMEOUT_MS: yup.number().integer().min(0).default(0),
   GARNETFINCH_THREADS: yup.number().integer().min(1).max(64).default(2),
   GARNETFINCH_LOG: yup.string().oneOf(['debug', 'info', 'warn', 'error']).default('info'),
@@ -39,6 +40,11 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
       publicUrl: read.GARNETFINCH_PUBLIC_URL ? new URL(read.GARNETFINCH_PUBLIC_URL) : null,
       /** Where the exchange outside is; empty: there is none. */
       exchangeUrl: read.GARNETFINCH_EXCHANGE_URL.replace(/\/$/, ''),
+      /** Folders of this machine from which a keeper may import, parted by colons; without any, `inbox` in the data folder. */
+      folderRoots: (read.GARNETFINCH_FOLDERS || join(resolve(read.GARNETFINCH_DATA), 'inbox'))
+        .split(delimiter)
+        .filter(Boolean)
+        .map((root) => resolve(root)),
       /** After so long a query of the pages ends; 0: never. */
       statementTimeoutMs: read.GARNETFINCH_STATEMENT_TIMEOUT_MS,
       poolThreads: read.GARNETFINCH_THREADS,

@@ -9,6 +9,8 @@ export const api = {
   projects: '/api/v1/projects',
   pack: (packId: number): string => `/api/v1/packs/${packId}`,
   packDemo: (packId: number): string => `/api/v1/packs/${packId}/demo`,
+  folders: '/api/v1/folders',
+  folder: (folderId: number): string => `/api/v1/folders/${folderId}`,
   collection: (collectionId: number): string => `/api/v1/collections/${collectionId}`,
   changes: '/api/v1/changes',
   loopFiles: '/api/v1/loops/files',

@@ -16,7 +16,7 @@ const candidate = (family: Family, tempoBpm: number | null, key: string | null, 
     key: key === null ? null : parseKey(key),
     pitched: key !== null,
     family,
-    instrument: null,
+    instrument: `${family} ${nextId}`,
     loudnessLufs: -18,
     startFrame: 0,
     barBeats: 4,
@@ -91,4 +91,14 @@ test('a waltz among even loops keeps out of them, and a pack of waltzes is one',
   };
   expect(arrangeDemo('Mixed', [waltz('keys'), candidate('drums', 150, null), candidate('bass', 150, 'G')])?.project.meter).toBe('4/4');
   expect(arrangeDemo('Waltzes', [waltz('keys'), waltz('drums')])?.project.meter).toBe('3/4');
+});
+test('a pack of percussion alone is a mix of two instruments of it, and bells without a pitch are no chords', () => {
+  const shaker = candidate('percussion', 110, null),
+    bells = candidate('mallet', 110, null),
+    again = candidate('percussion', 110, null),
+    mix = arrangeDemo('Pack', [shaker, { ...again, source: { ...again.source, instrument: shaker.source.instrument } }, bells]);
+  expect(mix?.layers.map(({ role, loopId }) => [role, loopId])).toEqual([
+    ['percussion', shaker.source.loopId],
+    ['more-percussion', bells.source.loopId],
+  ]);
 });

@@ -14,15 +14,19 @@ export interface DemoCandidate {
   readonly chroma: readonly number[];
 }
 
-export type DemoRole = 'drums' | 'percussion' | 'bass' | 'chords' | 'lead';
+export type DemoRole = 'drums' | 'percussion' | 'more-percussion' | 'bass' | 'chords' | 'more-chords' | 'lead';
 
-/** What each layer is taken from, how it stands in the sum, in LUFS of its own, and at which of the four phrases of four bars it comes in. */
-const roles: Readonly<Record<DemoRole, { readonly families: readonly Family[]; readonly level: number }>> = {
-  drums: { families: ['drums'], level: -19 },
-  percussion: { families: ['percussion'], level: -24 },
-  bass: { families: ['bass'], level: -20 },
-  chords: { families: ['keys', 'guitar', 'synth-pad', 'strings', 'mallet'], level: -22 },
-  lead: { families: ['synth-lead', 'brass', 'wind', 'voice'], level: -22 },
+const chordFamilies: readonly Family[] = ['keys', 'guitar', 'synth-pad', 'strings', 'mallet'];
+
+/** What each layer is taken from, whether it has to have a pitch, and how it stands in the sum, in LUFS of its own. */
+const roles: Readonly<Record<DemoRole, { readonly families: readonly Family[]; readonly pitched: boolean; readonly level: number }>> = {
+  drums: { families: ['drums'], pitched: false, level: -19 },
+  percussion: { families: ['percussion', 'mallet'], pitched: false, level: -24 },
+  'more-percussion': { families: ['percussion', 'drums', 'mallet'], pitched: false, level: -25 },
+  bass: { families: ['bass'], pitched: true, level: -20 },
+  chords: { families: chordFamilies, pitched: true, level: -22 },
+  'more-chords': { families: chordFamilies, pitched: true, level: -24 },
+  lead: { families: ['synth-lead', 'brass', 'wind', 'voice'], pitched: true, level: -22 },
 };
 
 export const demoBars = 16;
@@ -114,7 +118,14 @@ function layersIn(frame: Frame, loops: readonly DemoCandidate[]): Map<DemoRole, 
     fitting = loops.filter(({ source, meter }) => (meter ?? '4/4') === frame.meter && lastsBars(source, frame)),
     take = (role: DemoRole, beside: (candidate: DemoCandidate) => number) => {
       const [best] = fitting
-        .filter(({ source }) => source.family !== null && roles[role].families.includes(source.family))
+        .filter(
+          (each) =>
+            each.source.family !== null &&
+            roles[role].families.includes(each.source.family) &&
+            (each.source.family === 'drums' || (each.source.pitched === true) === roles[role].pitched) &&
+            // Two of one instrument are one twice.
+            ![...found.values()].some(({ source }) => source === each.source || source.instrument === each.source.instrument),
+        )
         .map((candidate) => ({ candidate, cost: costIn(frame, candidate) + beside(candidate) }))
         .sort((a, b) => a.cost - b.cost || a.candidate.source.loopId - b.candidate.source.loopId);
       if (best && best.cost < mostCost) found.set(role, best.candidate);
@@ -126,8 +137,13 @@ function layersIn(frame: Frame, loops: readonly DemoCandidate[]): Map<DemoRole, 
   take('lead', strange);
   take('drums', () => 0);
   take('percussion', () => 0);
+  if (found.size < fewLayers) take('more-percussion', () => 0);
+  if (found.size < fewLayers) take('more-chords', strange);
   return found;
 }
+
+/** With fewer, a pack of one kind of thing shows more of that. */
+const fewLayers = 4;
 
 /** Loops of a whole number of bars, eight at most: more is a part of a piece. */
 const lastsBars = ({ beats }: LoopOutline, { barBeats }: Frame): boolean =>
@@ -149,7 +165,7 @@ function sharedNotes({ key }: Frame, a: DemoCandidate, b: DemoCandidate): number
 }
 
 /** In which order layers come in (common practice: what carries the harmony, then the beat, then the rest). */
-const entranceOrder: readonly DemoRole[] = ['chords', 'drums', 'bass', 'percussion', 'lead'];
+const entranceOrder: readonly DemoRole[] = ['chords', 'drums', 'bass', 'percussion', 'more-percussion', 'more-chords', 'lead'];
 
 function toMix(name: string, { tempoBpm, key, meter, barBeats }: Frame, layers: ReadonlyMap<DemoRole, DemoCandidate>): DemoMix {
   const present = entranceOrder.filter((role) => layers.has(role)),
@@ -204,7 +220,9 @@ function toMix(name: string, { tempoBpm, key, meter, barBeats }: Frame, layers: 
 export const demoRoleLabels: Readonly<Record<DemoRole, string>> = {
   drums: 'Drums',
   percussion: 'Percussion',
+  'more-percussion': 'Percussion',
   bass: 'Bass',
   chords: 'Chords',
+  'more-chords': 'Chords',
   lead: 'Lead',
 };

@@ -1,5 +1,6 @@
 import type { AnyObjectSchema } from 'yup';
 import {
+  folderForm,
   packForm,
   batchForm,
   exchangeKeyForm,
@@ -68,6 +69,10 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('post', '/api/v1/packs/{packId}/demo', 'Asks for sixteen bars of a pack’s own loops that agree'),
   endpoint('put', '/api/v1/collections/{collectionId}', 'Renames one’s own collection', null, '`name`'),
   endpoint('delete', '/api/v1/collections/{collectionId}', 'Puts one’s own collection away; `restore` brings it back', null, '`restore`'),
+  endpoint('get', '/api/v1/folders', 'Folders of the server’s machine from which loops come in, and for a keeper those that may be chosen'),
+  endpoint('post', '/api/v1/folders', 'Lets loops come in from a folder; a keeper’s to do', folderForm),
+  endpoint('put', '/api/v1/folders/{folderId}', 'Watches a folder or no more, or has it looked into', null, '`isWatched`, `look`'),
+  endpoint('delete', '/api/v1/folders/{folderId}', 'Forgets a folder; what it brought in stays'),
   endpoint('get', '/api/v1/imports', 'The latest imports, or the files of one', null, '`batch`, `offset`'),
   endpoint(
     'post',

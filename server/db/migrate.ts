@@ -26,6 +26,7 @@ import * as twins from './migrations/0024-twins';
 import * as documents from './migrations/0025-documents';
 import * as collections from './migrations/0026-collections';
 import * as demoMixes from './migrations/0027-demo-mixes';
+import * as folders from './migrations/0028-folders';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -56,6 +57,7 @@ const migrations = [
   { name: '0025-documents', ...documents },
   { name: '0026-collections', ...collections },
   { name: '0027-demo-mixes', ...demoMixes },
+  { name: '0028-folders', ...folders },
 ];
 const lockId = 7270017;
 

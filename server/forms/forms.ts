@@ -63,6 +63,13 @@ export const packForm = yup.object({
   coverId: yup.number().integer().min(0).default(0),
 });
 
+export const folderForm = batchForm.concat(
+  yup.object({
+    path: yup.string().required('Choose a folder.').max(2000),
+    isWatched: yup.boolean().default(false),
+  }),
+);
+
 const outsideId = yup
   .string()
   .required('Say which.')

@@ -24,6 +24,7 @@ export interface JobPayloads {
   'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
   'take-outside': TakePayload;
+  'look-into-folder': { readonly folderId: number };
   'tell-pack-anew': { readonly packId: number };
   'render-demo': { readonly packId: number };
   'find-twins': { readonly packId: number };
@@ -75,10 +76,14 @@ export const mostAttempts = 4;
 export const addJob = <N extends JobName>(name: N, payload: JobPayloads[N], key: string, transaction?: Transaction): Promise<void> =>
   addJobs(name, [{ payload, key }], transaction);
 
+/** The same for jobs of which one of a key must not begin before another has ended. */
+export const addJobInLine = <N extends JobName>(name: N, payload: JobPayloads[N], key: string): Promise<void> =>
+  addJobs(name, [{ payload, key, queue: key }]);
+
 /** Many jobs of a kind at once. */
 export async function addJobs<N extends JobName>(
   name: N,
-  jobs: readonly { readonly payload: JobPayloads[N]; readonly key: string }[],
+  jobs: readonly { readonly payload: JobPayloads[N]; readonly key: string; readonly queue?: string }[],
   transaction?: Transaction,
   priority = priorities[name] ?? 0,
 ): Promise<void> {

@@ -8,6 +8,8 @@ import { sweepStore } from '../storage/keeping.server';
 import { runChange, runUndo } from '../services/changes/changes.server';
 import { forgetHeardOutside } from '../services/exchange/hear.server';
 import { failTaking, fetchTaken } from '../services/exchange/take.server';
+import { lookIntoWatched } from '../services/folders/folders.server';
+import { lookIntoFolder } from '../services/folders/look-into.server';
 import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
 import { dropForgottenBatches } from '../services/imports/receive.server';
 import { sweepUploads } from '../services/imports/uploads.server';
@@ -40,6 +42,8 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   'undo-change': { run: ({ changeId }) => runUndo(changeId), giveUp: async () => {} },
   // Given up, its loops are found by its old name until it is changed again.
   'tell-pack-anew': { run: ({ packId }) => tellPackAnew(packId), giveUp: async () => {} },
+  // Given up, it is looked into again with the next round.
+  'look-into-folder': { run: ({ folderId }) => lookIntoFolder(folderId), giveUp: async () => {} },
   'render-demo': { run: ({ packId }) => renderDemo(packId), giveUp: ({ packId }) => failDemo(packId) },
   // Given up, they are found when something more comes into the pack.
   'find-twins': { run: ({ packId }) => findTwins(packId), giveUp: async () => {} },
@@ -50,6 +54,8 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
 const heartbeatMs = 5_000,
   silentSeconds = 30,
   reapMs = 10_000,
+  /** Folders that are watched are looked into so often: also what a network brings is noticed, of which no system tells. */
+  lookMs = 20_000,
   /** What nobody has referred to for a day was left behind. */
   leftoverMs = 24 * 3_600_000;
 
@@ -95,6 +101,7 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     setInterval(() => void beat(), heartbeatMs),
     setInterval(() => void reap().catch(() => {}), reapMs),
     setInterval(() => void forgetHeardOutside().catch(() => {}), 3_600_000),
+    setInterval(() => void lookIntoWatched().catch(() => {}), lookMs),
     setInterval(() => void sweepUploads().catch(() => {}), 3_600_000),
     setInterval(() => void dropForgottenBatches().catch(() => {}), 600_000),
     setInterval(() => void sweepStore(new Date(Date.now() - leftoverMs)).catch(() => {}), leftoverMs / 4),

@@ -116,8 +116,8 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
             {pack.description || <span className="quiet">no description</span>}
           </p>
           <p>{countWords(pack.counts) || 'nothing in it'}</p>
-          <p className="quiet mt-auto flex flex-wrap items-center gap-x-4 gap-y-1" suppressHydrationWarning>
-            <span>
+          <p className="quiet mt-auto flex flex-wrap items-center gap-x-4 gap-y-1">
+            <span suppressHydrationWarning>
               brought in by {pack.addedBy}, {formatDistanceToNowStrict(new Date(pack.addedAt))} ago
             </span>
             {pack.linked > 0 && <span>{pack.linked} of them shared with other packs</span>}
@@ -228,8 +228,11 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
             <h2 id="history-title">History</h2>
             <ul className="mt-1 flex flex-col gap-1">
               {pack.history.map(({ id, person, words: what, at }) => (
-                <li key={id} suppressHydrationWarning>
-                  {person} {what} <span className="quiet">{formatDistanceToNowStrict(new Date(at))} ago</span>
+                <li key={id}>
+                  {person} {what}{' '}
+                  <span className="quiet" suppressHydrationWarning>
+                    {formatDistanceToNowStrict(new Date(at))} ago
+                  </span>
                 </li>
               ))}
               {pack.history.length === 0 && <li className="quiet">nothing but its coming in</li>}

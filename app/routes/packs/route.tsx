@@ -11,12 +11,14 @@ import { requireKeeper, requirePerson } from '~server/http/session.server';
 import { listCollections } from '~server/services/collections.server';
 import { deletePackForGood } from '~server/services/delete-pack.server';
 import { countDoubts } from '~server/services/doubts.server';
+import { listFolders } from '~server/services/folders/folders.server';
 import { countTwins } from '~server/services/twins.server';
 import { listBatches, listOpenBatches, listVendorHabits } from '~server/services/imports/progress.server';
 import { archivePack, countPacks, listPacks, mayArchivePack, packsAtOnce } from '~server/services/packs.server';
 import type { Route } from './+types/route';
 import { Cover } from '~/ui/cover';
 import { Collections } from './collections';
+import { Folders } from './folders';
 import { ImportDesk } from './import-desk';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }];
@@ -24,7 +26,7 @@ export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request);
   const shown = countParam(new URL(request.url).searchParams.get('show'), packsAtOnce, 2000),
-    [packs, total, archived, batches, open, habits, twins, doubts, collections] = await Promise.all([
+    [packs, total, archived, batches, open, habits, twins, doubts, collections, folders] = await Promise.all([
       listPacks(false, shown),
       countPacks(),
       listPacks(true),
@@ -34,6 +36,7 @@ export async function loader({ request }: Route.LoaderArgs) {
       countTwins(),
       countDoubts(),
       listCollections(),
+      listFolders(),
     ]);
   return {
     person: { id: person.id, name: person.name, isKeeper: person.role === 'keeper' },
@@ -45,6 +48,7 @@ export async function loader({ request }: Route.LoaderArgs) {
     habits,
     twins,
     collections,
+    folders,
     doubts: Object.values(doubts).reduce((sum, count) => sum + count, 0),
   };
 }
@@ -153,7 +157,10 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
           </details>
         )}
       </section>
-      <ImportDesk batches={loaderData.batches} open={loaderData.open} habits={loaderData.habits} />
+      <div>
+        <ImportDesk batches={loaderData.batches} open={loaderData.open} habits={loaderData.habits} />
+        <Folders folders={loaderData.folders} habits={loaderData.habits} isKeeper={loaderData.person.isKeeper} />
+      </div>
     </div>
   );
 }

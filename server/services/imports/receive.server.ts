@@ -101,10 +101,16 @@ const closedWords = 'This import takes no more files.';
 export const noRoomWords = 'There is no room left on the server’s disk.';
 
 /** All files are there: the work begins. */
-export async function startBatch(batchId: number, personId: number): Promise<void> {
+export async function startBatch(
+  batchId: number,
+  personId: number,
+  /** Written with it, or not at all. */
+  also: (transaction: Transaction) => Promise<unknown> = async () => {},
+): Promise<void> {
   await sequelize.transaction(async (transaction) => {
     if (await moveBatch(batchId, 'start', { where: { personId }, transaction }))
       await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
+    await also(transaction);
   });
   await announce({ kind: 'import', batchId });
 }
