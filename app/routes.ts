@@ -32,6 +32,7 @@ export default [
   route('api/v1/facts/agreed', 'routes/resources/facts-agreed.ts'),
   route('api/v1/loops/:loopId/notes', 'routes/resources/loop-notes.ts'),
   route('api/v1/packs/:packId', 'routes/resources/pack.ts'),
+  route('api/v1/packs/:packId/names', 'routes/resources/pack-names.ts'),
   route('api/v1/packs/:packId/demo', 'routes/resources/pack-demo.ts'),
   route('api/v1/folders', 'routes/resources/folders.ts'),
   route('api/v1/folders/:folderId', 'routes/resources/folder.ts'),

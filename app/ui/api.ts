@@ -8,6 +8,7 @@ export const api = {
   agreedFacts: '/api/v1/facts/agreed',
   projects: '/api/v1/projects',
   pack: (packId: number): string => `/api/v1/packs/${packId}`,
+  packNames: (packId: number): string => `/api/v1/packs/${packId}/names`,
   packDemo: (packId: number): string => `/api/v1/packs/${packId}/demo`,
   folders: '/api/v1/folders',
   folder: (folderId: number): string => `/api/v1/folders/${folderId}`,

@@ -4,7 +4,7 @@
  */
 export const partVersions = {
   /** What tags, file name and folders state. */
-  names: 5,
+  names: 6,
   /** What names and tags say beside that: attributes with an estimator of their own, see `Attribute.fromNames`. */
   labels: 1,
   /** Loudness, peaks, noise, stereo, the overview of the waveform. */

@@ -52,7 +52,7 @@ export function readName(name: string): NameReading {
   const bars = /\b(\d{1,2}) ?bars?\b/.exec(lower);
   return {
     ...readTempo(lower),
-    ...readKey(words),
+    ...readKey(words, name),
     meter: /\b(waltz|3 ?4 time|three four)\b/.test(lower) ? '3/4' : /\b(6 ?8 time|six eight)\b/.test(lower) ? '6/8' : null,
     bars: bars && Number(bars[1]) >= 1 && Number(bars[1]) <= 32 ? Number(bars[1]) : null,
     kind: kindWords.find(([, pattern]) => pattern.test(lower))?.[0] ?? null,
@@ -94,13 +94,15 @@ function readTempo(lower: string): Pick<NameReading, 'tempoBpm' | 'tempoIsMarked
   if (marked) {
     const value = Number(marked[1] ?? marked[2]);
     // Above 260 it can only be counted double; what is marked is read all the same.
-    if (value >= 40 && value <= 400) return { tempoBpm: value, tempoIsMarked: true, otherTempos: [] };
+    if (value >= 20 && value <= 400) return { tempoBpm: value, tempoIsMarked: true, otherTempos: [] };
   }
   // Two or three digits by themselves, in the range of tempos, not behind "vol", "no" or the like and not an 808/909 kind of number.
   const numbers = [
     ...lower.matchAll(/(?:\b(vol|volume|no|nr|take|pt|part|mk|v) ?)?(?<![\d#.])\b(\d{2,3}(?:\.\d{1,2})?)\b(?! ?(?:bars?|hz|khz|bit|k\b))/g),
   ]
     .filter((match) => !match[1])
+    // With a zero in front it counts.
+    .filter((match) => !match[2].startsWith('0'))
     .map((match) => Number(match[2]))
     .filter((value) => value >= 60 && value <= (Number.isInteger(value) ? 190 : 260));
   // A number with decimals is no catalogue number.
@@ -108,7 +110,7 @@ function readTempo(lower: string): Pick<NameReading, 'tempoBpm' | 'tempoIsMarked
   return { tempoBpm: best, tempoIsMarked: false, otherTempos: numbers.filter((value) => value !== best) };
 }
 
-function readKey(words: string): Pick<NameReading, 'key' | 'keyIsMarked' | 'keyIsAltered'> {
+function readKey(words: string, name: string): Pick<NameReading, 'key' | 'keyIsMarked' | 'keyIsAltered'> {
   const full = /\b([A-Ga-g]) ?(#|♯|b|♭|sharp|flat)? ?(major|minor|maj|min|dorian|phrygian|lydian|mixolydian)\b/i.exec(words);
   if (full)
     return { key: parseKey(`${full[1]}${full[2] ?? ''} ${full[3].toLowerCase()}`), keyIsMarked: true, keyIsAltered: full[2] !== undefined };
@@ -116,6 +118,10 @@ function readKey(words: string): Pick<NameReading, 'key' | 'keyIsMarked' | 'keyI
   for (const word of words.split(' '))
     if (/^[A-G](#|♯|b|♭)?m$/.test(word) || /^[A-G](#|♯|b|♭)$/.test(word))
       return { key: parseKey(word), keyIsMarked: word.endsWith('m'), keyIsAltered: /[#♯b♭]/.test(word) };
+  // Behind a dash at the end, or beside a tempo in brackets, a letter is meant as a key.
+  const apart = / - ([A-G])$|\d ?bpm, ?([A-G])\)/i.exec(name),
+    alone = apart?.[1] ?? apart?.[2];
+  if (alone && alone === alone.toUpperCase()) return { key: parseKey(alone), keyIsMarked: false, keyIsAltered: false };
   // Of lone letters A to D name variations; E to G seldom do.
   const lone = words.split(' ').find((word) => /^[EFG]$/.test(word));
   return { key: lone ? parseKey(lone) : null, keyIsMarked: false, keyIsAltered: false };

@@ -27,6 +27,7 @@ import * as documents from './migrations/0025-documents';
 import * as collections from './migrations/0026-collections';
 import * as demoMixes from './migrations/0027-demo-mixes';
 import * as folders from './migrations/0028-folders';
+import * as namePatterns from './migrations/0029-name-patterns';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -58,6 +59,7 @@ const migrations = [
   { name: '0026-collections', ...collections },
   { name: '0027-demo-mixes', ...demoMixes },
   { name: '0028-folders', ...folders },
+  { name: '0029-name-patterns', ...namePatterns },
 ];
 const lockId = 7270017;
 

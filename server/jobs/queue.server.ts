@@ -24,6 +24,7 @@ export interface JobPayloads {
   'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
   'take-outside': TakePayload;
+  'settle-pack': { readonly packId: number };
   'look-into-folder': { readonly folderId: number };
   'tell-pack-anew': { readonly packId: number };
   'render-demo': { readonly packId: number };
@@ -44,6 +45,7 @@ const priorities: Partial<Readonly<Record<JobName, number>>> = {
   'analyse-again': 10,
   'find-twins': 5,
   'tell-pack-anew': -8,
+  'settle-pack': -8,
 };
 
 const holder = globalThis as { garnetfinchQueue?: Promise<WorkerUtils>; garnetfinchQueuePool?: Pool };

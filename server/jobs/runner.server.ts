@@ -8,6 +8,7 @@ import { sweepStore } from '../storage/keeping.server';
 import { runChange, runUndo } from '../services/changes/changes.server';
 import { forgetHeardOutside } from '../services/exchange/hear.server';
 import { failTaking, fetchTaken } from '../services/exchange/take.server';
+import { settleContext } from '../services/context.server';
 import { lookIntoWatched } from '../services/folders/folders.server';
 import { lookIntoFolder } from '../services/folders/look-into.server';
 import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
@@ -42,6 +43,8 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   'undo-change': { run: ({ changeId }) => runUndo(changeId), giveUp: async () => {} },
   // Given up, its loops are found by its old name until it is changed again.
   'tell-pack-anew': { run: ({ packId }) => tellPackAnew(packId), giveUp: async () => {} },
+  // Given up, it is done when something more comes into the pack.
+  'settle-pack': { run: ({ packId }) => settleContext(packId), giveUp: async () => {} },
   // Given up, it is looked into again with the next round.
   'look-into-folder': { run: ({ folderId }) => lookIntoFolder(folderId), giveUp: async () => {} },
   'render-demo': { run: ({ packId }) => renderDemo(packId), giveUp: ({ packId }) => failDemo(packId) },

@@ -2,10 +2,12 @@ import { contextEvidence } from '~core/analysis/evidence/context';
 import { selectRows } from '../db/connection';
 import { loopsOfPackSql } from '../db/queries/context';
 import { announceLibrary } from '../events/announce.server';
+import { settleNames } from './names.server';
 import { activeEvidence, replaceContext } from './facts.server';
 
 /** Lets the loops of a pack speak for each other; what they said before is superseded. Run when all of a pack has been heard. */
 export async function settleContext(packId: number): Promise<void> {
+  await settleNames(packId);
   const loops = await selectRows<{ id: number; setId: number | null }>(loopsOfPackSql, [packId]);
   const evidence = await activeEvidence(loops.map(({ id }) => id));
   const found = contextEvidence(

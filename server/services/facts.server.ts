@@ -118,10 +118,38 @@ export async function chosenFactsOf(loopIds: readonly number[]): Promise<Map<num
   return new Map(loops.map((loop) => [loop.id, chooseFacts(evidence.get(loop.id) ?? [], measuredOf(loop)).chosen]));
 }
 
+/** Puts what a loop's name says of tempo and key in the place of what it said before. */
+export async function replaceNamed(loopId: number, evidence: readonly Evidence[]): Promise<void> {
+  const turned = await sequelize.transaction(async (transaction) => {
+    const { tempoBpm: before } = await Loop.findByPk(loopId, {
+      attributes: ['tempoBpm'],
+      transaction,
+      lock: true,
+      rejectOnEmpty: true,
+    });
+    await Fact.update(
+      { supersededAt: new Date() },
+      { where: { loopId, source: 'file-name', attribute: { [Op.in]: ['tempo', 'key'] }, supersededAt: null }, transaction },
+    );
+    await Fact.bulkCreate(
+      evidence.map((each) => factRow(loopId, each, null)),
+      { transaction },
+    );
+    const { tempoBpm: now } = await chooseAgain(loopId, transaction);
+    return before !== null && now !== null && !sameValue('tempo', before, now);
+  });
+  if (turned) await queueBars(loopId);
+}
+
 /** Puts what a loop's pack and set say of it in the place of what they said before. */
 export async function replaceContext(loopId: number, evidence: readonly Evidence[]): Promise<void> {
   const turned = await sequelize.transaction(async (transaction) => {
-    const { tempoBpm: before } = await Loop.findByPk(loopId, { attributes: ['tempoBpm'], transaction, rejectOnEmpty: true });
+    const { tempoBpm: before } = await Loop.findByPk(loopId, {
+      attributes: ['tempoBpm'],
+      transaction,
+      lock: true,
+      rejectOnEmpty: true,
+    });
     await Fact.update(
       { supersededAt: new Date() },
       { where: { loopId, source: { [Op.in]: ['set', 'pack'] }, supersededAt: null }, transaction },

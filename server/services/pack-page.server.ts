@@ -15,6 +15,7 @@ import { Pack, PackDocument } from '../db/models/library';
 import { announceLibrary } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
 import { chooseAgain } from './facts.server';
+import { findNameGroups, type NameGroup } from './names.server';
 import { recordActivity } from './people.server';
 import { countFacets, type FacetCounts } from './search.server';
 
@@ -62,6 +63,7 @@ export interface PackPage extends PackHead {
   readonly sets: readonly { readonly id: number; readonly stem: string; readonly count: number }[];
   readonly facets: FacetCounts;
   readonly documents: readonly DocumentLine[];
+  readonly names: readonly NameGroup[];
   readonly uses: readonly { readonly id: number; readonly name: string; readonly loops: number }[];
   readonly history: readonly { readonly id: string; readonly person: string; readonly words: string; readonly at: string }[];
 }
@@ -70,7 +72,7 @@ export interface PackPage extends PackHead {
 export async function findPackPage(packId: number, personId: number): Promise<PackPage | null> {
   const [head] = await selectRows<PackHead & { addedAt: Date | string }>(packPageSql, [packId]);
   if (!head) return null;
-  const [folders, instruments, sets, uses, history, documents, facets] = await Promise.all([
+  const [folders, instruments, sets, uses, history, documents, facets, names] = await Promise.all([
     selectRows<{ folder: string; count: number }>(foldersOfPackSql, [packId]),
     selectRows<PackPage['instruments'][number]>(instrumentsOfPackSql, [packId]),
     selectRows<PackPage['sets'][number]>(setsOfPackSql, [packId]),
@@ -78,6 +80,7 @@ export async function findPackPage(packId: number, personId: number): Promise<Pa
     selectRows<{ id: string; person: string; verb: string; detail: Record<string, unknown>; at: Date }>(historyOfPackSql, [packId]),
     PackDocument.findAll({ where: { packId }, order: [['path', 'asc']] }),
     countFacets({ ...emptyQuery, chosen: { pack: [String(packId)] } }, personId),
+    findNameGroups(packId),
   ]);
   return {
     ...head,
@@ -87,6 +90,7 @@ export async function findPackPage(packId: number, personId: number): Promise<Pa
     sets,
     uses,
     facets,
+    names,
     documents: documents.map(({ id, path, kind, bytes }) => ({ id, path, kind, bytes: Number(bytes) })),
     history: history.map(({ id, person, verb, detail, at }) => ({ id, person, words: historyWords(verb, detail), at: at.toISOString() })),
   };

@@ -24,6 +24,7 @@ import { DemoMix } from './demo-mix';
 import { Documents } from './documents';
 import { EditDialog } from './edit-dialog';
 import { Folders } from './folders';
+import { Names } from './names';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.pack.name ?? 'Pack'} · Garnetfinch` }];
 
@@ -163,6 +164,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
             <h2 id="instruments-title">Instruments</h2>
             <Instruments rows={pack.instruments} />
           </section>
+          {pack.names.length > 0 && <Names packId={pack.id} groups={pack.names} onSaid={() => void revalidate()} />}
           <div className="grid gap-5 md:grid-cols-2">
             <section className="panel p-3" aria-labelledby="folders-title">
               <h2 id="folders-title">The vendor’s folders</h2>

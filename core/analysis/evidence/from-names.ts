@@ -1,4 +1,7 @@
 import { readName, withoutPack, type InstrumentWord, type NameReading } from '../../names/parse-name';
+import { stemOf } from '../../names/fields';
+import type { NamePattern } from '../../names/pattern';
+import { readByPattern } from '../../names/read-by-pattern';
 import { instrumentById, instrumentsHeard, type Instrument } from '../../theory/instruments';
 import { keyName, pitchClassName, type Key } from '../../theory/key';
 import { pitchClass } from '../../units/pitch';
@@ -77,6 +80,43 @@ function kindsWithTempo(isMarked: boolean) {
     { value: 'one-shot', probability: once },
     { value: 'phrase', probability: 0.06 },
   ] as const;
+}
+
+/**
+ * What a file's name says of tempo and key when it is read as all of its pack's are; the same as without patterns where none is of its shape.
+ * @param path with `/`
+ */
+export function tempoAndKeyOfName(path: string, patterns: readonly NamePattern[]): Evidence[] {
+  const file = stemOf(path.split('/').at(-1) ?? ''),
+    read = readByPattern(file, patterns);
+  if (!read)
+    return evidenceFromPath(path).filter(
+      ({ attribute, source }) => source === 'file-name' && (attribute === 'tempo' || attribute === 'key'),
+    );
+  const roles = read.fields.map(({ role }) => role),
+    others = evidenceFromName(read.words, 'file-name').filter(
+      ({ attribute }) => (attribute === 'tempo' && !roles.includes('tempo')) || (attribute === 'key' && !roles.includes('key')),
+    ),
+    asHere = (k: number) => `part ${k + 1} of names here`;
+  if (read.tempoBpm !== null)
+    others.push(
+      evidence(
+        'tempo',
+        'file-name',
+        tempoCandidates(read.tempoBpm, 0.92),
+        `${asHere(roles.indexOf('tempo'))} is the tempo: ${read.tempoBpm}`,
+      ),
+    );
+  if (read.key)
+    others.push(
+      evidence(
+        'key',
+        'file-name',
+        keyCandidates(read.key, { keyIsMarked: read.hasMode, keyIsAltered: true }),
+        `${asHere(roles.indexOf('key'))} is the key: ${keyName(read.key)}`,
+      ),
+    );
+  return others;
 }
 
 /** Evidence in the vendor's path: the file name, and the folders above it, the nearest first. `path` with `/`. */

@@ -1,0 +1,134 @@
+import { tempoAndKeyOfName } from '~core/analysis/evidence/from-names';
+import { withQuarters } from '~core/analysis/evidence/quarters';
+import type { Evidence } from '~core/analysis/facts';
+import type { Reading } from '~core/analysis/tempo/read-rhythm';
+import { shapeOf, stemOf } from '~core/names/fields';
+import { isFieldRole, learnPatterns, type FieldRole, type HeardName, type NamePattern } from '~core/names/pattern';
+import { selectRows, sequelize } from '../db/connection';
+import {
+  forgetLearntSql,
+  forgetPatternSql,
+  keepLearntSql,
+  keepPatternSql,
+  namesOfPackSql,
+  patternsOfPackSql,
+  saidPatternsSql,
+} from '../db/queries/names';
+import { addJob } from '../jobs/queue.server';
+import { activeEvidence, replaceNamed } from './facts.server';
+import { recordActivity } from './people.server';
+
+interface NamedLoop {
+  readonly id: number;
+  readonly fileName: string;
+  readonly vendorPath: string;
+  readonly readings: readonly Reading[] | null;
+}
+
+/** Learns how the names of a pack are put together, and reads all of them so. Run when all of a pack has been heard. */
+export async function settleNames(packId: number): Promise<void> {
+  const loops = await selectRows<NamedLoop>(namesOfPackSql, [packId]),
+    evidence = await activeEvidence(loops.map(({ id }) => id)),
+    said = await selectRows<{ signature: string; roles: FieldRole[] }>(saidPatternsSql, [packId]),
+    learnt = learnPatterns(loops.map(({ id, fileName }) => heardName(fileName, evidence.get(id) ?? [])));
+  await sequelize.transaction(async (transaction) => {
+    await sequelize.query(forgetLearntSql, { bind: [packId], transaction });
+    for (const { signature, roles } of learnt) await sequelize.query(keepLearntSql, { bind: [packId, signature, roles], transaction });
+  });
+  // A person's word on a shape stands before what was learnt of it.
+  const patterns: NamePattern[] = [...said, ...learnt.filter(({ signature }) => !said.some((each) => each.signature === signature))];
+  for (const { id, vendorPath, readings } of loops) {
+    const stored = (evidence.get(id) ?? []).filter(isTempoOrKeyOfName),
+      wanted = withQuarters(tempoAndKeyOfName(vendorPath, patterns), readings ?? []);
+    if (essence(stored) !== essence(wanted)) await replaceNamed(id, wanted);
+  }
+}
+
+const isTempoOrKeyOfName = ({ attribute, source }: Evidence): boolean =>
+  source === 'file-name' && (attribute === 'tempo' || attribute === 'key');
+
+/** What counts of evidence: values and chances, as exactly as the database keeps them. */
+const essence = (all: readonly Evidence[]): string =>
+  JSON.stringify(
+    all
+      .map(({ attribute, candidates }) => [attribute, candidates.map(({ value, probability }) => [value, Math.round(probability * 1e4)])])
+      .sort((a, b) => (String(a[0]) < String(b[0]) ? -1 : 1)),
+  );
+
+/** What was heard, beside what is said anywhere. */
+function heardName(fileName: string, evidence: readonly Evidence[]): HeardName {
+  const heard = (attribute: string) =>
+      evidence.find((each) => each.attribute === attribute && (each.source === 'sound' || each.source === 'notes')),
+    key = heard('key')?.candidates[0]?.value as { tonic?: number } | string | undefined;
+  return {
+    stem: stemOf(fileName),
+    heardTempos: (heard('tempo')?.candidates ?? []).slice(0, 2).map(({ value }) => Number(value)),
+    heardTonic: typeof key === 'object' ? (key.tonic ?? null) : null,
+  };
+}
+
+/** How names of one shape are read in a pack, with some of them. */
+export interface NameGroup {
+  readonly signature: string;
+  /** Empty where nothing was learnt and nobody said anything: each name is read by itself. */
+  readonly roles: readonly FieldRole[];
+  readonly isSaid: boolean;
+  readonly count: number;
+  readonly examples: readonly (readonly string[])[];
+}
+
+const mostGroups = 6,
+  mostExamples = 4,
+  leastShown = 3;
+
+/** How the names of a pack are read, the commonest shapes first. */
+export async function findNameGroups(packId: number): Promise<NameGroup[]> {
+  const names = await selectRows<NamedLoop>(namesOfPackSql, [packId]),
+    patterns = await selectRows<{ signature: string; roles: FieldRole[]; said: boolean }>(patternsOfPackSql, [packId]),
+    vendors = await selectRows<{ signature: string; roles: FieldRole[]; own: boolean }>(saidPatternsSql, [packId]),
+    groups = new Map<string, string[][]>();
+  for (const { fileName } of names) {
+    const { signature, fields } = shapeOf(stemOf(fileName));
+    groups.set(signature, [...(groups.get(signature) ?? []), fields.map(({ text }) => text)]);
+  }
+  return [...groups]
+    .filter(([, examples]) => examples.length >= leastShown && examples[0].length > 1)
+    .sort((a, b) => b[1].length - a[1].length)
+    .slice(0, mostGroups)
+    .map(([signature, examples]) => {
+      const said = vendors.find((each) => each.signature === signature),
+        known = said ?? patterns.find((each) => each.signature === signature),
+        step = Math.max(1, Math.floor(examples.length / mostExamples));
+      return {
+        signature,
+        roles: known?.roles ?? [],
+        isSaid: said !== undefined,
+        count: examples.length,
+        examples: examples.filter((_, k) => k % step === 0).slice(0, mostExamples),
+      };
+    });
+}
+
+/**
+ * A person's word on how names of a shape are read in a pack; null takes it back. All of the pack is read anew.
+ * @returns what a person had said before, or what is wrong in words
+ */
+export async function sayPattern(
+  packId: number,
+  signature: string,
+  roles: readonly string[] | null,
+  personId: number,
+): Promise<{ readonly before: readonly FieldRole[] | null } | string> {
+  const wanted = roles?.filter(isFieldRole) ?? null;
+  if (wanted && (wanted.length !== roles?.length || wanted.length > 40 || !signature.endsWith(String(wanted.length))))
+    return 'Say of each part of the names what it is.';
+  if (wanted && ['tempo', 'key'].some((once) => wanted.filter((role) => role === once).length > 1))
+    return 'Only one part can be the tempo, and one the key.';
+  const there = await selectRows<{ signature: string; roles: FieldRole[]; said: boolean }>(patternsOfPackSql, [packId]),
+    before = there.find((each) => each.signature === signature && each.said)?.roles ?? null;
+  if (wanted) await selectRows(keepPatternSql, [packId, signature, wanted, personId]);
+  else await selectRows(forgetPatternSql, [packId, signature]);
+  await addJob('settle-pack', { packId }, `settle-pack-${packId}`);
+  await recordActivity(personId, wanted ? 'said how to read the names of' : 'took back how to read the names of', 'pack', packId);
+  return { before };
+}
