@@ -29,6 +29,7 @@ export default [
   route('api/v1/loops/:loopId/tags/:tag', 'routes/resources/loop-tag.ts'),
   route('api/v1/loops/:loopId/facts/:attribute', 'routes/resources/loop-fact.ts'),
   route('api/v1/loops/:loopId/fit-defaults', 'routes/resources/loop-fit-defaults.ts'),
+  route('api/v1/doubts/alike', 'routes/resources/doubts-alike.ts'),
   route('api/v1/facts/agreed', 'routes/resources/facts-agreed.ts'),
   route('api/v1/loops/:loopId/notes', 'routes/resources/loop-notes.ts'),
   route('api/v1/packs/:packId', 'routes/resources/pack.ts'),

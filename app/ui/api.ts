@@ -5,6 +5,7 @@ export const api = {
   fact: (loopId: number, attribute: string): string => `/api/v1/loops/${loopId}/facts/${attribute}`,
   fitDefaults: (loopId: number): string => `/api/v1/loops/${loopId}/fit-defaults`,
   archivedLoops: '/api/v1/loops/archived',
+  doubtsAlike: (loopId: number, attribute: string): string => `/api/v1/doubts/alike?loopId=${loopId}&attribute=${attribute}`,
   agreedFacts: '/api/v1/facts/agreed',
   projects: '/api/v1/projects',
   pack: (packId: number): string => `/api/v1/packs/${packId}`,

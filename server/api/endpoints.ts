@@ -62,6 +62,7 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('delete', '/api/v1/loops/{loopId}/facts/{attribute}', 'Takes that word back: the detectors speak again'),
   endpoint('put', '/api/v1/loops/{loopId}/fit-defaults', 'How a loop is always fitted', fitDefaultsForm),
   endpoint('get', '/api/v1/loops/{loopId}/notes', 'The notes of a loop, bar by bar'),
+  endpoint('get', '/api/v1/doubts/alike', 'The other doubts on a fact in a loop’s pack', null, '`loopId`, `attribute`'),
   endpoint('put', '/api/v1/facts/agreed', 'Agrees with facts as they stand', null, '`fact` as `17-tempo`, several times'),
   endpoint('delete', '/api/v1/facts/agreed', 'Takes agreement back', null, '`fact` as `17-tempo`, several times'),
   endpoint('put', '/api/v1/packs/{packId}', 'Says something else of a pack; answers with what was said before', packForm),

@@ -1,7 +1,7 @@
-import { doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/registry';
+import { attributeRow, doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/registry';
 import type { Candidate } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
-import { doubtCountsSql, doubtsSql } from '../db/queries/doubts';
+import { alikeSql, doubtCountsSql, doubtsSql, packsInDoubtSql } from '../db/queries/doubts';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';
 import { findRowsById } from './search.server';
@@ -21,15 +21,23 @@ export interface Doubt {
 
 export interface DoubtQueue {
   readonly counts: Readonly<Record<DoubtAttribute, number>>;
-  /** The most doubtful first; no more than a page of them. */
+  /** Those most worth settling first; no more than a page of them. */
   readonly doubts: readonly Doubt[];
 }
 
-/** The queue of doubtful facts, its first `limit`. @param only one kind of fact; null for all */
-export async function findDoubts(personId: number, only: DoubtAttribute | null = null, limit = doubtsAtOnce): Promise<DoubtQueue> {
+export interface DoubtsAsked {
+  /** One kind of fact; null for all. */
+  readonly only: DoubtAttribute | null;
+  readonly packId: number | null;
+  /** How many are passed over. */
+  readonly from: number;
+}
+
+/** A page of doubtful facts, those most worth settling first. */
+export async function findDoubts(personId: number, { only, packId, from }: DoubtsAsked, limit = doubtsAtOnce): Promise<DoubtQueue> {
   const asked = doubtAttributes.filter((attribute) => only === null || attribute === only),
-    counts = await countDoubts(),
-    found = await selectRows<{ id: number; attribute: DoubtAttribute }>(doubtsSql(asked), [limit]);
+    counts = await countDoubts(packId),
+    found = await selectRows<{ id: number; attribute: DoubtAttribute }>(doubtsSql(asked), [personId, limit, from, packId]);
   const ids = [...new Set(found.map(({ id }) => id))],
     rows = new Map((await findRowsById(ids, personId)).map((row) => [row.id, row])),
     chosen = await chosenFactsOf(ids);
@@ -45,10 +53,38 @@ export async function findDoubts(personId: number, only: DoubtAttribute | null =
   };
 }
 
-/** How many facts of each kind are in doubt. */
-export async function countDoubts(): Promise<Readonly<Record<DoubtAttribute, number>>> {
-  const [row] = await selectRows<Record<DoubtAttribute, number>>(doubtCountsSql);
+/** How many facts of each kind are in doubt, in a pack or in all. */
+export async function countDoubts(packId: number | null = null): Promise<Readonly<Record<DoubtAttribute, number>>> {
+  const [row] = await selectRows<Record<DoubtAttribute, number>>(doubtCountsSql, [packId]);
   return row;
+}
+
+/** How far a pack is. */
+export interface PackInDoubt {
+  readonly id: number;
+  readonly name: string;
+  readonly doubts: number;
+  readonly facts: number;
+}
+
+export const packsInDoubt = (): Promise<PackInDoubt[]> => selectRows<PackInDoubt>(packsInDoubtSql);
+
+/** A doubt beside another one: of the same pack, on the same fact. */
+export interface AlikeDoubt {
+  readonly loopId: number;
+  /** What is guessed, as the attribute's codec writes it. */
+  readonly guess: string;
+  readonly isOfSet: boolean;
+}
+
+/** The other doubts on a fact in a loop's pack. */
+export async function findAlike(loopId: number, attribute: DoubtAttribute): Promise<AlikeDoubt[]> {
+  const found = await selectRows<{ id: number; isOfSet: boolean }>(alikeSql(attribute), [loopId]),
+    chosen = await chosenFactsOf(found.map(({ id }) => id));
+  return found.flatMap(({ id, isOfSet }) => {
+    const value = chosen.get(id)?.[attribute]?.value;
+    return value === undefined ? [] : [{ loopId: id, guess: attributeRow(attribute).toText(value as never), isOfSet }];
+  });
 }
 
 export interface FactName {

@@ -40,20 +40,31 @@ export async function settleNames(packId: number): Promise<void> {
   for (const { id, vendorPath, readings } of loops) {
     const stored = (evidence.get(id) ?? []).filter(isTempoOrKeyOfName),
       wanted = withQuarters(tempoAndKeyOfName(vendorPath, patterns), readings ?? []);
-    if (essence(stored) !== essence(wanted)) await replaceNamed(id, wanted);
+    if (!saysTheSame(stored, wanted)) await replaceNamed(id, wanted);
   }
 }
 
 const isTempoOrKeyOfName = ({ attribute, source }: Evidence): boolean =>
   source === 'file-name' && (attribute === 'tempo' || attribute === 'key');
 
-/** What counts of evidence: values and chances, as exactly as the database keeps them. */
-const essence = (all: readonly Evidence[]): string =>
-  JSON.stringify(
-    all
-      .map(({ attribute, candidates }) => [attribute, candidates.map(({ value, probability }) => [value, Math.round(probability * 1e4)])])
-      .sort((a, b) => (String(a[0]) < String(b[0]) ? -1 : 1)),
+/** Whether two lists say the same, as exactly as the database keeps chances. */
+function saysTheSame(a: readonly Evidence[], b: readonly Evidence[]): boolean {
+  const sorted = (all: readonly Evidence[]) => [...all].sort((x, y) => (x.attribute < y.attribute ? -1 : 1));
+  return (
+    a.length === b.length &&
+    sorted(a).every((each, k) => {
+      const other = sorted(b)[k];
+      return (
+        each.attribute === other.attribute &&
+        each.candidates.length === other.candidates.length &&
+        each.candidates.every(({ value, probability }, n) => {
+          const beside = other.candidates[n];
+          return JSON.stringify(value) === JSON.stringify(beside.value) && Math.abs(probability - beside.probability) < 1e-4;
+        })
+      );
+    })
   );
+}
 
 /** What was heard, beside what is said anywhere. */
 function heardName(fileName: string, evidence: readonly Evidence[]): HeardName {

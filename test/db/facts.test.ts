@@ -60,7 +60,7 @@ describe('facts', () => {
       { bind: [ids[1]] },
     );
     const mine = async (only: 'kind' | 'tempo' | null = null) =>
-      (await s.doubts.findDoubts(person, only)).doubts
+      (await s.doubts.findDoubts(person, { only, packId: null, from: 0 })).doubts
         .filter(({ row }) => ids.includes(row.id))
         .map(({ row, attribute }) => [ids.indexOf(row.id), attribute]);
     expect(await mine()).toEqual([
@@ -70,7 +70,7 @@ describe('facts', () => {
     ]);
     expect(await mine('kind')).toEqual([[0, 'kind']]);
     expect(await mine('tempo')).toEqual([]);
-    const before = await s.doubts.findDoubts(person),
+    const before = await s.doubts.findDoubts(person, { only: null, packId: null, from: 0 }),
       asked = before.doubts.find(({ row, attribute }) => row.id === ids[0] && attribute === 'instrument');
     expect(before.counts.instrument).toBeGreaterThanOrEqual(1);
     await s.doubts.agree([{ loopId: ids[0], attribute: 'instrument' }], person);

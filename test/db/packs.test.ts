@@ -98,7 +98,7 @@ describe('packs', () => {
     expect(before).toMatchObject({ name: 'Grey weather', licence: '' });
     expect(await until(async () => (await found('q=herring')) === 1)).toBe(true);
     expect(await found('q=grey+weather')).toBe(0);
-    expect((await more.page.findPackPage(packId, person))?.history[0].words).toBe('changed name, licence');
+    expect((await more.page.findPackPage(packId, person))?.history.map(({ words: what }) => what)).toContain('changed name, licence');
     expect(await more.page.changePack(packId, before as never, person)).toEqual(words);
     expect(await until(async () => (await found('q=grey+weather')) === 1)).toBe(true);
     expect(await more.page.changePack(packId, { ...words, coverId: 999_999 }, person)).toMatch(/not one of this pack/);

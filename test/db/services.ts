@@ -91,7 +91,9 @@ export async function importAll(
   await s.imports.startBatch(id, person);
   const ended = await until(async () => {
     const batch = (await s.imports.listBatches(50)).find((each) => each.id === id);
-    return batch !== undefined && ['done', 'failed', 'cancelled'].includes(batch.state);
+    if (batch?.state !== 'done') return batch !== undefined && ['failed', 'cancelled'].includes(batch.state);
+    // It is told when its loops have been seen together, which is a moment later.
+    return (await s.db.selectRows("select 1 from activity where verb = 'imported' and subject_id = $1", [batch.packId])).length > 0;
   });
   if (!ended) throw new Error('the import did not end');
   return { id, lines: await s.imports.listBatchFiles(id) };

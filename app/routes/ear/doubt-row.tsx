@@ -7,7 +7,7 @@ import { Waveform } from '~/ui/waveform';
 import type { Doubt } from '~server/services/doubts.server';
 import { whyNotTheLikeliest } from './answers';
 
-interface Props {
+export interface DoubtProps {
   readonly id: string;
   readonly doubt: Doubt;
   readonly answers: readonly Candidate[];
@@ -19,7 +19,7 @@ interface Props {
 }
 
 /** One question: which loop, which fact, and the answers by number. */
-export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark, onAnswer }: Props) {
+export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark, onAnswer }: DoubtProps) {
   const { row, attribute } = doubt,
     why = whyNotTheLikeliest(doubt),
     sounding = useEngineState((state) => state.candidate?.row.id === row.id),

@@ -1,44 +1,51 @@
 import { useEffect, useRef, useState } from 'react';
-import { useFetcher, useRevalidator } from 'react-router';
-import { RoomLink } from '~/ui/room-link';
-import { api, putOrDelete } from '~/ui/api';
-import { useLive } from '~/ui/live';
-import { doubtAttributes } from '~core/analysis/attributes/registry';
-import type { Candidate } from '~core/analysis/facts';
+import { useRevalidator, useSearchParams } from 'react-router';
+import { LayoutGrid, Rows3 } from 'lucide-react';
+import { doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/registry';
 import { useEngine } from '~/audio/hooks';
-import { AnotherValue } from '~/ui/another-value';
-import { CheckByEar } from '~/ui/ear/check-by-ear';
-import { factLabel, inWords, percent, toField } from '~/ui/fact-words';
-import { toast } from '~/ui/toast';
-import { countParam } from '~server/http/input.server';
+import { factLabel } from '~/ui/fact-words';
+import { useLive } from '~/ui/live';
+import { RoomLink } from '~/ui/room-link';
+import { countParam, idParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
-import { doubtsAtOnce, findDoubts, type Doubt } from '~server/services/doubts.server';
-import type { LoopDetail } from '~contracts/loop-detail';
+import { doubtsAtOnce, findDoubts, packsInDoubt, type Doubt } from '~server/services/doubts.server';
 import type { Route } from './+types/route';
 import { answersOf } from './answers';
+import { Bench } from './bench';
+import { DoubtCard } from './doubt-card';
 import { DoubtRow } from './doubt-row';
+import { PackProgress } from './pack-progress';
+import { SameFor } from './same-for';
+import { markedAlike, nameOf, useAnswers } from './use-answers';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Needs an ear · Garnetfinch' }];
+
+const mostPassedOver = 10_000_000;
 
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request),
     { searchParams } = new URL(request.url),
-    asked = searchParams.get('fact'),
-    limit = countParam(searchParams.get('show'), doubtsAtOnce, 1200),
-    only = doubtAttributes.find((each) => each === asked) ?? null;
-  return { only, ...(await findDoubts(person.id, only, limit)) };
+    fact = searchParams.get('fact'),
+    pack = searchParams.get('pack'),
+    from = countParam(searchParams.get('from'), 0, mostPassedOver),
+    only = doubtAttributes.find((each) => each === fact) ?? null,
+    packId = pack === null ? null : idParam(pack),
+    [queue, packs] = await Promise.all([findDoubts(person.id, { only, packId, from }), packsInDoubt()]);
+  return { only, packId, from, packs, atOnce: doubtsAtOnce, ...queue };
 }
 
-const nameOf = ({ row, attribute }: Doubt): string => `${row.id}-${attribute}`;
+const gridColumns = 3;
 
-/** The queue of doubtful facts, the most doubtful first: hear, press a number, and the next one comes. */
-export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Route.ComponentProps) {
+/** The queue of doubtful facts, those most worth settling first: hear, press a number, and the next one comes. */
+export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId, from, packs, atOnce } }: Route.ComponentProps) {
   const engine = useEngine(),
-    act = useFetcher(),
     list = useRef<HTMLDivElement>(null),
+    [parameters] = useSearchParams(),
+    isGrid = parameters.get('as') === 'grid',
     [at, setAt] = useState(0),
     [marked, setMarked] = useState<ReadonlySet<string>>(new Set()),
-    flowing = useRef(false);
+    flowing = useRef(false),
+    answers = useAnswers();
   const selected = Math.min(at, doubts.length - 1),
     current = doubts[selected] as Doubt | undefined,
     currentName = current ? nameOf(current) : null,
@@ -57,25 +64,26 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
     document.getElementById(`doubt-${currentName}`)?.scrollIntoView({ block: 'nearest' });
   }, [currentName]);
 
-  const agreed = (facts: readonly string[], isAgreed: boolean) => {
-    const form = new FormData();
-    for (const fact of facts) form.append('fact', fact);
-    void act.submit(form, { method: putOrDelete(isAgreed), action: api.agreedFacts });
+  /** The same page with something else of it. */
+  const addressOf = (changes: { fact?: DoubtAttribute | null; pack?: number | null; from?: number; as?: string | null }): string => {
+    const { fact = only, pack = packId, from: start = 0, as = isGrid ? 'grid' : null } = changes,
+      all = Object.entries({ fact, pack, from: start || null, as }).flatMap(([name, value]) =>
+        value === null ? [] : [[name, String(value)]],
+      );
+    return `/packs/ear?${new URLSearchParams(all)}`;
   };
-  const undo = (facts: readonly string[]) => ({ label: 'Undo', onClick: () => agreed(facts, false) });
-  const say = (doubt: Doubt, field: string, words: string) => {
+  const startOver = () => {
+    setAt(0);
+    setMarked(new Set());
+  };
+  const say = (doubt: Doubt, value: unknown, isOther = false) => {
     flowing.current = true;
-    void act.submit({ value: field }, { method: 'put', action: api.fact(doubt.row.id, doubt.attribute) });
-    toast(`${doubt.row.title}: ${factLabel(doubt.attribute).toLowerCase()} ${words}.`, { action: undo([nameOf(doubt)]) });
+    void answers.say(doubt, value, isOther);
   };
-  const answer = (doubt: Doubt, { value }: Candidate) =>
-      say(doubt, toField(doubt.attribute, value), inWords(doubt.attribute, value, doubt.row.source.barBeats)),
-    sayOther = (doubt: Doubt, field: string) => say(doubt, field, 'set by you');
   const agreeWithMarked = () => {
     const facts = doubts.map(nameOf).filter((name) => marked.has(name));
     if (facts.length === 0) return;
-    agreed(facts, true);
-    toast(`Agreed with ${facts.length} ${facts.length === 1 ? 'guess' : 'guesses'}.`, { action: undo(facts) });
+    answers.agreeWith(facts);
     setMarked(new Set());
   };
   const mark = (doubt: Doubt) =>
@@ -89,45 +97,69 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
     setAt(next);
     if (doubts[next]) void engine.audition.start(doubts[next].row);
   };
+  const { last, offer } = answers,
+    alsoMarked = last ? markedAlike(last, doubts, marked) : [];
+  const sameFor: Readonly<Record<string, readonly number[]>> = {
+    s: last?.ofSet.map(({ loopId }) => loopId) ?? [],
+    p: last?.ofPack.map(({ loopId }) => loopId) ?? [],
+    m: alsoMarked,
+  };
+  const saySame = (loopIds: readonly number[]) => {
+    answers.saySame(loopIds);
+    setMarked(new Set());
+  };
+  const steps: Readonly<Record<string, number>> = isGrid
+    ? { ArrowDown: gridColumns, ArrowUp: -gridColumns, ArrowRight: 1, ArrowLeft: -1 }
+    : { ArrowDown: 1, ArrowUp: -1 };
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey || !current) return;
     const digit = Number(event.key),
-      answers = answersOf(current);
-    if (event.key === 'ArrowDown') go(selected + 1);
-    else if (event.key === 'ArrowUp') go(selected - 1);
+      offered = answersOf(current);
+    if (event.key in steps) go(selected + steps[event.key]);
     else if (event.key === 'Enter') {
       if (event.shiftKey) agreeWithMarked();
-      else answer(current, answers[0]);
+      else say(current, offered[0].value);
     } else if (event.key === 'x') mark(current);
-    else if (digit >= 1 && digit <= answers.length) answer(current, answers[digit - 1]);
+    else if (event.key === 'r' && offer) answers.follow(offer);
+    else if (sameFor[event.key]?.length > 0) saySame(sameFor[event.key]);
+    else if (digit >= 1 && digit <= offered.length) say(current, offered[digit - 1].value);
     else return;
     event.preventDefault();
     // Here digits answer; everywhere else they are the shortlist's.
     event.nativeEvent.stopImmediatePropagation();
   };
+  const Item = isGrid ? DoubtCard : DoubtRow;
   return (
     <div className="mx-auto grid max-w-[90rem] gap-6 p-5 lg:h-full lg:grid-cols-[1fr_30.5rem] lg:grid-rows-[minmax(0,1fr)]">
       <section aria-labelledby="ear-queue" className="flex min-h-0 min-w-0 flex-col">
-        <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
           <h1 id="ear-queue">Needs an ear</h1>
           <p className="quiet">
-            {total === 0 ? 'nothing is in doubt' : `${total} facts in doubt, the most doubtful first`} ·{' '}
+            {total === 0 ? 'nothing is in doubt' : `${total} facts in doubt, those most worth settling first`} ·{' '}
             <RoomLink to="/packs" className="link">
               back to the packs
             </RoomLink>
           </p>
+          <span className="ml-auto flex items-center gap-1.5">
+            <PackProgress packs={packs} packId={packId} addressOf={(pack) => addressOf({ pack })} />
+            <RoomLink
+              to={addressOf({ as: isGrid ? null : 'grid', from })}
+              className="btn btn-sm btn-square"
+              aria-label={isGrid ? 'One under the other' : 'Many as a grid'}
+              title={isGrid ? 'One under the other' : 'Many as a grid'}
+            >
+              {isGrid ? <Rows3 className="size-4" /> : <LayoutGrid className="size-4" />}
+            </RoomLink>
+          </span>
         </div>
         <nav aria-label="Which facts" className="mt-2 flex flex-wrap gap-1.5">
           {[null, ...doubtAttributes].map((attribute) => (
             <RoomLink
               key={attribute ?? 'all'}
-              to={attribute ? `?fact=${attribute}` : '?'}
+              to={addressOf({ fact: attribute })}
               className={`btn btn-sm ${only === attribute ? 'btn-neutral' : ''}`}
               aria-current={only === attribute ? 'page' : undefined}
-              onClick={() => {
-                setAt(0);
-                setMarked(new Set());
-              }}
+              onClick={startOver}
             >
               {attribute ? factLabel(attribute) : 'All'} <span className="tabular-nums">{attribute ? counts[attribute] : total}</span>
             </RoomLink>
@@ -136,6 +168,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
             Agree with {marked.size === 0 ? 'the marked ones' : `${marked.size} marked`}
           </button>
         </nav>
+        <SameFor last={last} marked={alsoMarked} offer={offer} onSame={saySame} onFollow={answers.follow} onDecline={answers.decline} />
         {doubts.length === 0 ? (
           <p className="quiet mt-8 text-center">
             Nothing here waits for an ear. What comes in with a new pack and is less than 85 % sure will.
@@ -143,7 +176,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
         ) : (
           <>
             <p className="quiet mt-2">
-              ↓ ↑ move and hear · <kbd className="kbd kbd-sm">1</kbd>–<kbd className="kbd kbd-sm">4</kbd> answer ·{' '}
+              {isGrid ? '↓ ↑ → ←' : '↓ ↑'} move and hear · <kbd className="kbd kbd-sm">1</kbd>–<kbd className="kbd kbd-sm">4</kbd> answer ·{' '}
               <kbd className="kbd kbd-sm">Enter</kbd> agree · <kbd className="kbd kbd-sm">x</kbd> mark ·{' '}
               <kbd className="kbd kbd-sm">Shift</kbd> <kbd className="kbd kbd-sm">Enter</kbd> agree with all marked
             </p>
@@ -155,11 +188,11 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
               aria-multiselectable="true"
               aria-label="Doubtful facts; arrows move and audition, numbers answer"
               aria-activedescendant={currentName ? `doubt-${currentName}` : undefined}
-              className="relative mt-2 flex min-h-60 flex-col overflow-y-auto max-lg:max-h-[50vh] border-y border-base-300 outline-offset-[-2px]"
+              className={`relative mt-2 min-h-60 overflow-y-auto max-lg:max-h-[50vh] border-y border-base-300 outline-offset-[-2px] ${isGrid ? 'grid grid-cols-3 content-start gap-2 p-1' : 'flex flex-col'}`}
               onKeyDown={onKeyDown}
             >
               {doubts.map((doubt, index) => (
-                <DoubtRow
+                <Item
                   key={nameOf(doubt)}
                   id={`doubt-${nameOf(doubt)}`}
                   doubt={doubt}
@@ -171,69 +204,37 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only } }: Rou
                     list.current?.focus({ preventScroll: true });
                   }}
                   onMark={() => mark(doubt)}
-                  onAnswer={(value) => {
+                  onAnswer={({ value }) => {
                     setAt(index);
-                    answer(doubt, value);
+                    say(doubt, value);
                     list.current?.focus({ preventScroll: true });
                   }}
                 />
               ))}
             </div>
-            {doubts.length < waiting && (
+            {(from > 0 || from + doubts.length < waiting) && (
               <p className="mt-2 flex items-center gap-3">
                 <span className="quiet">
-                  The {doubts.length} most doubtful of {waiting}.
+                  {from + 1} to {from + doubts.length} of {waiting}.
                 </span>
-                <RoomLink
-                  className="btn btn-sm"
-                  preventScrollReset
-                  to={`?${new URLSearchParams({ ...(only ? { fact: only } : {}), show: String(doubts.length + 60) })}`}
-                >
-                  Show more
-                </RoomLink>
+                {from > 0 && (
+                  <RoomLink className="btn btn-sm" to={addressOf({ from: Math.max(0, from - atOnce) })} onClick={startOver}>
+                    Those before
+                  </RoomLink>
+                )}
+                {from + doubts.length < waiting && (
+                  <RoomLink className="btn btn-sm" to={addressOf({ from: from + atOnce })} onClick={startOver}>
+                    The next ones
+                  </RoomLink>
+                )}
               </p>
             )}
           </>
         )}
       </section>
       <aside aria-label="The one that is selected" className="min-h-0 min-w-0 lg:overflow-y-auto">
-        {current && <Bench key={current.row.id} doubt={current} onAnswer={(value) => sayOther(current, value)} />}
+        {current && <Bench key={current.row.id} doubt={current} onAnswer={(value) => say(current, value, true)} />}
       </aside>
-    </div>
-  );
-}
-
-/** What one compares the selected loop with, and why its fact is in doubt. */
-function Bench({ doubt: { row, attribute, value, confidence, reasons }, onAnswer }: { doubt: Doubt; onAnswer: (field: string) => void }) {
-  const more = useFetcher<{ detail: LoopDetail }>(),
-    { load } = more;
-  useEffect(() => {
-    // Not for those that are only passed by.
-    const timer = setTimeout(() => void load(`/loops/${row.id}`), 150);
-    return () => clearTimeout(timer);
-  }, [load, row.id]);
-  return (
-    <div className="panel p-4">
-      <h2 className="truncate">
-        <RoomLink to={`/loops/${row.id}`} className="hover:underline">
-          {row.title}
-        </RoomLink>
-      </h2>
-      <p className="quiet truncate">{row.fileName}</p>
-      <p className="mt-2">
-        {factLabel(attribute)} is probably <strong>{inWords(attribute, value, row.source.barBeats)}</strong>, {percent(confidence)}
-        {reasons.length > 0 && <span className="quiet">: {reasons.join('; ')}</span>}
-      </p>
-      <div className="mt-2 flex items-center gap-2">
-        None of these? <AnotherValue attribute={attribute} onCorrect={(_, field) => onAnswer(field)} />
-      </div>
-      {more.data && more.data.detail.row.id === row.id ? (
-        <CheckByEar detail={more.data.detail} />
-      ) : (
-        <p className="quiet mt-6" role="status">
-          laying out what to compare it with …
-        </p>
-      )}
     </div>
   );
 }

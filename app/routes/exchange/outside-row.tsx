@@ -84,7 +84,7 @@ export function OutsideRow({ loop, project, chosen, onChoose, onTake, onTakePack
             ink={sounding ? '--playhead' : '--wave'}
           />
         ) : (
-          <span className="quiet text-[0.78rem]">{isFetching ? 'fetching …' : '—'}</span>
+          <span className="quiet text-[0.79rem]">{isFetching ? 'fetching …' : '—'}</span>
         )}
       </span>
       <span className="min-w-0 flex-1">
@@ -100,20 +100,20 @@ export function OutsideRow({ loop, project, chosen, onChoose, onTake, onTakePack
             <ExternalLink className="size-3.5" />
           </a>
         </span>
-        <span className="quiet block truncate text-[0.78rem]" title={loop.licence}>
+        <span className="quiet block truncate text-[0.79rem]" title={loop.licence}>
           {loop.author} · {loop.licence}
         </span>
       </span>
       <span className="w-18 shrink-0">
         <span className="block">{facts.tempoBpm === null ? 'tempo ?' : tempoText(facts.tempoBpm)}</span>
-        <span className="quiet block text-[0.78rem]">{loop.bars === null ? '' : `${barsText(loop.bars)} bars`}</span>
+        <span className="quiet block text-[0.79rem]">{loop.bars === null ? '' : `${barsText(loop.bars)} bars`}</span>
       </span>
       <span className="w-28 shrink-0">
         <span className="block truncate">
           {heard ? keyText(heard.source) : loop.key ? keyText({ key: loop.key, pitched: true }) : 'key ?'}
         </span>
         <span
-          className={`block truncate text-[0.78rem] ${stretch !== null && Math.abs(stretch) > 15 ? 'text-warning font-semibold' : 'quiet'}`}
+          className={`block truncate text-[0.79rem] ${stretch !== null && Math.abs(stretch) > 15 ? 'text-warning font-semibold' : 'quiet'}`}
         >
           {doing.join(', ')}
         </span>

@@ -65,13 +65,13 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
         >
           {row.title}
         </RoomLink>
-        <span className="quiet block truncate text-[0.78rem]">{row.fileName}</span>
+        <span className="quiet block truncate text-[0.79rem]">{row.fileName}</span>
       </span>
       <span role="gridcell" className="flex min-w-0 items-center gap-1.5">
         <FamilyMark family={source.family} />
         <span className="min-w-0">
           <span className="block truncate">{instrumentText(source)}</span>
-          {source.kind !== 'loop' && <span className="quiet block truncate text-[0.78rem]">{loopKinds[source.kind].toLowerCase()}</span>}
+          {source.kind !== 'loop' && <span className="quiet block truncate text-[0.79rem]">{loopKinds[source.kind].toLowerCase()}</span>}
         </span>
       </span>
       <span role="gridcell">
@@ -82,7 +82,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
           </span>
         </span>
         {stretch !== null && (
-          <span className={`block text-[0.78rem] ${Math.abs(stretch) > 15 ? 'text-warning font-semibold' : 'quiet'}`}>
+          <span className={`block text-[0.79rem] ${Math.abs(stretch) > 15 ? 'text-warning font-semibold' : 'quiet'}`}>
             {Math.abs(stretch) < 0.05 ? 'fits' : `${signed(stretch, 1)} %`}
           </span>
         )}
@@ -94,23 +94,23 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
             {source.key ? doubtMark(row.keyConfidence) : ''}
           </span>
         </span>
-        {shift && <span className="quiet block text-[0.78rem]">{shift}</span>}
+        {shift && <span className="quiet block text-[0.79rem]">{shift}</span>}
       </span>
       <span role="gridcell" className="text-right" title={secondsText(row.lengthSeconds)}>
-        {row.bars === null ? <span className="quiet text-[0.78rem]">{secondsText(row.lengthSeconds)}</span> : barsText(row.bars)}
+        {row.bars === null ? <span className="quiet text-[0.79rem]">{secondsText(row.lengthSeconds)}</span> : barsText(row.bars)}
         {row.bars !== null && row.meter !== '4/4' && (
-          <span className="quiet block text-[0.78rem]" title={`${row.source.barBeats} beats a bar`}>
+          <span className="quiet block text-[0.79rem]" title={`${row.source.barBeats} beats a bar`}>
             of {row.meter === 'unknown' ? row.source.barBeats : row.meter}
           </span>
         )}
       </span>
       <span role="gridcell" className="min-w-0">
         <span className="block truncate">{row.packName}</span>
-        {row.setStem && <span className="quiet block truncate text-[0.78rem]">set: {row.setStem}</span>}
+        {row.setStem && <span className="quiet block truncate text-[0.79rem]">set: {row.setStem}</span>}
       </span>
       <span
         role="gridcell"
-        className={`quiet text-[0.78rem] ${roomy}`}
+        className={`quiet text-[0.79rem] ${roomy}`}
         title={`${row.addedBy}, ${row.addedAt.slice(0, 16).replace('T', ' ')}`}
         suppressHydrationWarning
       >

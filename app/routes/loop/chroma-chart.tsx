@@ -29,7 +29,7 @@ export function ChromaChart({ chroma, musicKey }: { chroma: readonly number[]; m
             x={10}
             y={88}
             textAnchor="middle"
-            fontSize={10}
+            fontSize={11}
             fill="var(--color-base-content)"
             fontWeight={musicKey?.tonic === pitch ? 700 : 400}
           >

@@ -4,7 +4,7 @@ import { attributeRow, attributes } from '~core/analysis/attributes/registry';
 import { sureFrom, type Attribute, type Candidate } from '~core/analysis/facts';
 import { sourceLabels } from '~core/analysis/sources';
 import { factLabel, inWords, percent, toField, withHalfAndDouble } from '~/ui/fact-words';
-import type { LoopDetail } from '~contracts/loop-detail';
+import type { FactLine, LoopDetail } from '~contracts/loop-detail';
 import { AnotherValue } from '~/ui/another-value';
 
 interface Props {
@@ -50,6 +50,7 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
                         <button className="link" onClick={() => onWithdraw(attribute)}>
                           take back
                         </button>
+                        <HeardSince attribute={attribute} detail={detail} said={byPerson} rival={chosen.alternatives[0]} />
                       </span>
                     ) : (
                       <Confidence value={chosen.confidence} source={sourceLabels[chosen.source]} />
@@ -75,6 +76,28 @@ export function FactTable({ detail, onCorrect, onWithdraw, error }: Props) {
         })}
       </div>
     </section>
+  );
+}
+
+/** When all that was heard since a person spoke says something else, that is said beside their word, and no louder. */
+function HeardSince({
+  attribute,
+  detail,
+  said,
+  rival,
+}: {
+  attribute: Attribute;
+  detail: LoopDetail;
+  said: FactLine;
+  rival: Candidate | undefined;
+}) {
+  const isNewer = detail.facts.some((fact) => fact.attribute === attribute && fact.person === null && fact.at > said.at);
+  if (!isNewer || !rival || rival.probability < sureFrom) return null;
+  return (
+    <span data-heard-since>
+      {' '}
+      · heard anew since: {inWords(attribute, rival.value, detail.row.source.barBeats)}, {percent(rival.probability)}
+    </span>
   );
 }
 

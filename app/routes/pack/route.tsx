@@ -117,7 +117,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
             {pack.description || <span className="quiet">no description</span>}
           </p>
           <p>{countWords(pack.counts) || 'nothing in it'}</p>
-          <p className="quiet mt-auto flex flex-wrap items-center gap-x-4 gap-y-1">
+          <div className="quiet mt-auto flex flex-wrap items-center gap-x-4 gap-y-1">
             <span suppressHydrationWarning>
               brought in by {pack.addedBy}, {formatDistanceToNowStrict(new Date(pack.addedAt))} ago
             </span>
@@ -144,7 +144,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
                 <Archive className="mr-1 size-3.5" /> {pack.archived ? 'bring back' : 'archive'}
               </button>
             )}
-          </p>
+          </div>
         </div>
       </header>
       <div className="mt-5 grid gap-5 lg:grid-cols-[1fr_20rem]">

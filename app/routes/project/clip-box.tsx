@@ -145,7 +145,7 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
       onFocus={onSelect}
     >
       <Canvas draw={draw} className="absolute inset-x-0 bottom-0 top-4 h-[calc(100%-1rem)] w-full" />
-      <span className="absolute inset-x-1.5 top-0 truncate text-[0.75rem] font-medium leading-4">
+      <span className="absolute inset-x-1.5 top-0 truncate text-[0.79rem] font-medium leading-4">
         {row?.title ?? 'loading …'}
         {clip.shiftSemitones !== 0 && ` (${clip.shiftSemitones > 0 ? '+' : '−'}${Math.abs(clip.shiftSemitones)})`}
       </span>

@@ -60,14 +60,14 @@ export function Timeline({ project }: { project: Project }) {
               {project.sections.map((section) => (
                 <span
                   key={section.id}
-                  className="absolute top-0.5 h-4 truncate rounded-sm bg-base-300 px-1.5 text-[0.75rem] font-semibold leading-4"
+                  className="absolute top-0.5 h-4 truncate rounded-sm bg-base-300 px-1.5 text-[0.79rem] font-semibold leading-4"
                   style={{ left: section.startBeat * beatPixels + 1, width: section.lengthBeats * beatPixels - 2 }}
                 >
                   {section.name}
                 </span>
               ))}
               {Array.from({ length: Math.ceil(bars / every) }, (_, i) => (
-                <span key={i} className="quiet absolute bottom-0.5 text-[0.75rem] leading-4" style={{ left: i * every * barPixels + 3 }}>
+                <span key={i} className="quiet absolute bottom-0.5 text-[0.79rem] leading-4" style={{ left: i * every * barPixels + 3 }}>
                   {i * every + 1}
                 </span>
               ))}

@@ -90,7 +90,7 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
               onDraft={(gainDb) => hear({ gainDb })}
               onCommit={(gainDb) => change({ gainDb })}
             >
-              {(gainDb) => <span className="w-9 text-right text-[0.75rem]">{signed(gainDb, 1)}</span>}
+              {(gainDb) => <span className="w-9 text-right text-[0.79rem]">{signed(gainDb, 1)}</span>}
             </DragSlider>
             <DragSlider
               className="range range-xs w-12 shrink-0"

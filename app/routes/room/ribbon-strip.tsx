@@ -101,7 +101,7 @@ function drawStrip(
     context.fillStyle = four ? strong : faint;
     context.fillRect(Math.round(x(beat)), four ? 0 : sectionHeight, 1, height);
   }
-  context.font = '600 10.5px "Inter Variable", sans-serif';
+  context.font = '600 11px "Inter Variable", sans-serif';
   context.textBaseline = 'middle';
   for (const section of project.sections) {
     const left = x(section.startBeat),
@@ -132,7 +132,7 @@ function drawStrip(
   });
   context.globalAlpha = 1;
   context.fillStyle = readToken('--wave');
-  context.font = '500 10px "Inter Variable", sans-serif';
+  context.font = '500 11px "Inter Variable", sans-serif';
   let free = -1;
   for (const chord of project.chords) {
     const left = x(chord.startBeat) + 3;

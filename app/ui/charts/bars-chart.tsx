@@ -24,7 +24,7 @@ export function BarsChart({ query, counts, onChange }: { query: LoopQuery; count
       rows.map((row) => row.bars),
       [0, 200],
     ).padding(0.25),
-    y = scaleLinear([0, max(rows, (row) => row.count) ?? 1], [0, chartHeight - 34]);
+    y = scaleLinear([0, max(rows, (row) => row.count) ?? 1], [0, chartHeight - 38]);
   return (
     <Frame title="Bars" hint={hidden > 0 ? `${hidden} of other lengths` : 'click'}>
       <svg viewBox={`0 0 200 ${chartHeight}`} className="h-26 w-full" role="group" aria-label="Bars">
@@ -39,16 +39,16 @@ export function BarsChart({ query, counts, onChange }: { query: LoopQuery; count
               <rect
                 x={left}
                 width={wide}
-                y={chartHeight - 16 - y(count)}
+                y={chartHeight - 18 - y(count)}
                 height={Math.max(1, y(count))}
                 fill={chosen ? 'var(--color-primary)' : chosenOf(query, 'bars').length ? 'var(--wave-faint)' : 'var(--wave-strong)'}
               />
               <text
                 aria-hidden="true"
                 x={left + wide / 2}
-                y={chartHeight - 20 - y(count)}
+                y={chartHeight - 22 - y(count)}
                 textAnchor="middle"
-                fontSize={10}
+                fontSize={12.6}
                 fill="var(--color-base-content)"
               >
                 {count}
@@ -56,9 +56,9 @@ export function BarsChart({ query, counts, onChange }: { query: LoopQuery; count
               <text
                 aria-hidden="true"
                 x={left + wide / 2}
-                y={chartHeight - 3}
+                y={chartHeight - 2}
                 textAnchor="middle"
-                fontSize={11}
+                fontSize={12.6}
                 fontWeight={600}
                 fill="var(--color-base-content)"
               >

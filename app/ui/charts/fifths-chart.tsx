@@ -31,19 +31,19 @@ export function FifthsChart({ query, counts, onChange }: { query: LoopQuery; cou
   return (
     <Frame title="Key" hint={projectKey ? `near ${keyName(projectKey)}` : 'click keys'}>
       <div className="flex items-center gap-2">
-        <svg viewBox="-66 -56 132 112" className="h-28 min-w-0 flex-1" role="group" aria-label="Circle of fifths">
+        <svg viewBox="-56 -56 112 112" className="h-28 min-w-0 flex-1" role="group" aria-label="Circle of fifths">
           {keys.map(({ key, at }) => {
             const code = keyCode(key),
               count = byCode.get(code) ?? 0,
               chosen = chosenOf(query, 'key').includes(code),
               major = key.mode === 'major';
             const mid = (at * Math.PI) / 6 - Math.PI / 2,
-              radius = major ? 46 : 30;
+              radius = major ? 47 : 31;
             return (
               <g key={code} {...switchMark(chosen, () => onChange({ chosen: toggled(query, 'key', code) }))}>
                 <title>{`${keyName(key)}, ${count} loops`}</title>
                 <path
-                  d={shape({ inner: major ? 38 : 21, outer: major ? 54 : 37, at }) ?? ''}
+                  d={shape({ inner: major ? 39 : 22, outer: major ? 55 : 38, at }) ?? ''}
                   fill={
                     chosen
                       ? 'var(--color-primary)'
@@ -59,14 +59,13 @@ export function FifthsChart({ query, counts, onChange }: { query: LoopQuery; cou
                   y={radius * Math.sin(mid)}
                   textAnchor="middle"
                   dominantBaseline="central"
-                  fontSize={major ? 8 : 7}
-                  fontWeight={600}
+                  fontSize={12.6}
+                  fontWeight={major ? 600 : 500}
                   fill={chosen ? 'var(--color-primary-content)' : 'var(--color-base-content)'}
                   pointerEvents="none"
                   aria-hidden="true"
                 >
-                  {keyName(key).split(' ')[0]}
-                  {major ? '' : 'm'}
+                  {major ? keyName(key).split(' ')[0] : keyName(key).split(' ')[0].toLowerCase()}
                 </text>
               </g>
             );

@@ -116,7 +116,7 @@ export function TempoChart({ query, counts, onChange }: { query: LoopQuery; coun
         })}
         <line x1={0} x2={width} y1={chartHeight - 16} y2={chartHeight - 16} stroke="var(--grid-strong)" vectorEffect="non-scaling-stroke" />
       </svg>
-      <div className="relative -mt-4 h-4 text-[0.72rem]" aria-hidden="true">
+      <div className="relative -mt-4 h-4 text-[0.79rem]" aria-hidden="true">
         {[60, 80, 100, 120, 140, 160, 180].map((bpm) => (
           <span
             key={bpm}

@@ -24,13 +24,13 @@ export function BarNotesChart({
     <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Chords and notes by bar">
       <svg width={34 + bars.length * column} height={212} role="img" aria-label={`Chords by bar: ${words}`}>
         {Array.from({ length: 12 }, (_, row) => 11 - row).map((pitch, row) => (
-          <text key={pitch} x={0} y={50 + row * 13} fontSize={10} fill="var(--color-base-content)">
+          <text key={pitch} x={0} y={50 + row * 13} fontSize={11} fill="var(--color-base-content)">
             {pitchClassName(pitch)}
           </text>
         ))}
         {bars.map((bar, k) => (
           <g key={k} transform={`translate(${30 + k * column}, 0)`}>
-            <text x={2} y={12} fontSize={10} fill="var(--color-base-content)">
+            <text x={2} y={12} fontSize={11} fill="var(--color-base-content)">
               {k + 1}
             </text>
             <text
@@ -54,7 +54,7 @@ export function BarNotesChart({
                 fillOpacity={value < 0.06 ? 0.03 : value}
               />
             ))}
-            <text x={2} y={208} fontSize={10} fill="var(--color-base-content)">
+            <text x={2} y={208} fontSize={11} fill="var(--color-base-content)">
               {bar.bass === null ? '' : noteName(bar.bass)}
             </text>
           </g>

@@ -55,7 +55,7 @@ export function MelodyRoll({
             fillOpacity={[1, 3, 6, 8, 10].includes(pitchClass(pitch)) ? 0.75 : 0.25}
           />
           {(pitch % 12 === 0 || rows < 14) && (
-            <text x={0} y={y(pitch) + 9} fontSize={10} fill="var(--color-base-content)">
+            <text x={0} y={y(pitch) + 9} fontSize={11} fill="var(--color-base-content)">
               {noteName(pitch)}
             </text>
           )}

@@ -76,10 +76,10 @@ export function AgainstChords({ candidate }: { candidate: Candidate }) {
             className="absolute inset-y-0 flex flex-col justify-between"
             style={{ left: `${bar * width}%`, width: `${width}%` }}
           >
-            <span className="m-0.5 w-fit rounded-sm bg-base-100 px-1 text-[0.75rem] leading-4 font-semibold">{symbol}</span>
+            <span className="m-0.5 w-fit rounded-sm bg-base-100 px-1 text-[0.79rem] leading-4 font-semibold">{symbol}</span>
             {rubs && (
               <span
-                className="m-0.5 w-fit max-w-full truncate rounded-sm border border-error bg-base-100 px-1 text-[0.75rem] leading-4 text-error"
+                className="m-0.5 w-fit max-w-full truncate rounded-sm border border-error bg-base-100 px-1 text-[0.79rem] leading-4 text-error"
                 title={`${Math.round(clash.degree * 100)} % rubs`}
               >
                 {clash.pitchClasses.slice(0, 3).map(pitchClassName).join(' ')} rub

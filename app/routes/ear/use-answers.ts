@@ -1,0 +1,125 @@
+import { useRef, useState } from 'react';
+import { useRevalidator } from 'react-router';
+import { attributeRow } from '~core/analysis/attributes/registry';
+import type { Candidate } from '~core/analysis/facts';
+import type { Change } from '~core/library/change';
+import { appliesTo, ruleOf, type Answer, type Rule } from '~core/library/rules';
+import { api, putOrDelete } from '~/ui/api';
+import { changeMany } from '~/ui/edit-many';
+import { factLabel, inWords } from '~/ui/fact-words';
+import { toast } from '~/ui/toast';
+import type { AlikeDoubt, Doubt } from '~server/services/doubts.server';
+
+export const nameOf = ({ row, attribute }: Doubt): string => `${row.id}-${attribute}`;
+
+/** What was just said, and what the same could be said of. */
+export interface LastAnswer {
+  readonly doubt: Doubt;
+  readonly value: unknown;
+  readonly ofSet: readonly AlikeDoubt[];
+  readonly ofPack: readonly AlikeDoubt[];
+}
+
+/** A rule that the last answers make, and the doubts it would settle. */
+export interface Offer {
+  readonly rule: Rule;
+  readonly doubt: Doubt;
+  readonly loopIds: readonly number[];
+}
+
+const send = async (address: string, method: string, body: URLSearchParams): Promise<boolean> =>
+  (await fetch(address, { method, body }).catch(() => null))?.ok === true;
+
+/** Says what doubtful facts are, one by one and many at once; each with a way back. */
+export function useAnswers() {
+  const { revalidate } = useRevalidator(),
+    said = useRef<Answer[]>([]),
+    [last, setLast] = useState<LastAnswer | null>(null),
+    [offer, setOffer] = useState<Offer | null>(null);
+
+  const agree = async (facts: readonly string[], isAgreed: boolean) => {
+    if (!(await send(api.agreedFacts, putOrDelete(isAgreed), new URLSearchParams(facts.map((fact) => ['fact', fact])))))
+      toast.error('The server did not answer.');
+    void revalidate();
+  };
+  const agreeWith = (facts: readonly string[]) => {
+    void agree(facts, true);
+    toast(`Agreed with ${facts.length} ${facts.length === 1 ? 'guess' : 'guesses'}.`, {
+      action: { label: 'Undo', onClick: () => void agree(facts, false) },
+    });
+  };
+
+  const say = async (doubt: Doubt, value: unknown, isOther = false) => {
+    const { row, attribute } = doubt,
+      field = attributeRow(attribute).toText(value as never);
+    setOffer(null);
+    setLast(null);
+    if (!(await send(api.fact(row.id, attribute), 'put', new URLSearchParams({ value: field }))))
+      return toast.error('That value does not fit.');
+    void revalidate();
+    const words = isOther ? 'set by you' : inWords(attribute, value, row.source.barBeats);
+    toast(`${row.title}: ${factLabel(attribute).toLowerCase()} ${words}.`, {
+      action: {
+        label: 'Undo',
+        onClick: () => {
+          // What was taken back makes no rule.
+          said.current = said.current.filter(({ loopId, attribute: fact }) => loopId !== row.id || fact !== attribute);
+          setLast(null);
+          setOffer(null);
+          void agree([nameOf(doubt)], false);
+        },
+      },
+    });
+    said.current = [...said.current.slice(-60), { attribute, packId: row.packId, loopId: row.id, guess: doubt.value, answer: value }];
+    const response = await fetch(api.doubtsAlike(row.id, attribute)).catch(() => null);
+    if (!response?.ok) return;
+    const { alike } = (await response.json()) as { alike: AlikeDoubt[] },
+      found = ruleOf(said.current);
+    setLast({ doubt, value, ofSet: alike.filter(({ isOfSet }) => isOfSet), ofPack: alike });
+    if (!found) return;
+    const { fromText } = attributeRow(attribute),
+      loopIds = alike.filter(({ guess }) => appliesTo(found.rule, attribute, fromText(guess))).map(({ loopId }) => loopId);
+    if (loopIds.length > 0) setOffer({ rule: found.rule, doubt, loopIds });
+  };
+
+  const change = async (loopIds: readonly number[], asked: Change) => {
+    const wrong = await changeMany({ ids: loopIds }, asked);
+    if (wrong) toast.error(wrong);
+    else setTimeout(() => void revalidate(), 400);
+  };
+  /** Says of others what was just said. */
+  const saySame = (loopIds: readonly number[]) => {
+    if (!last) return;
+    const { attribute } = last.doubt;
+    setLast(null);
+    setOffer(null);
+    void change(loopIds, { kind: 'fact', attribute, value: attributeRow(attribute).toText(last.value as never) });
+  };
+  const follow = ({ rule, doubt: { attribute }, loopIds }: Offer) => {
+    setOffer(null);
+    setLast(null);
+    said.current = [];
+    if (rule.kind === 'agree') agreeWith(loopIds.map((id) => `${id}-${attribute}`));
+    else
+      void change(
+        loopIds,
+        rule.kind === 'times' ? { kind: 'tempo-times', factor: rule.factor } : { kind: 'fact', attribute, value: rule.to },
+      );
+  };
+  return {
+    say,
+    answer: (doubt: Doubt, { value }: Candidate) => void say(doubt, value),
+    agreeWith,
+    last,
+    saySame,
+    offer,
+    follow,
+    decline: () => setOffer(null),
+  };
+}
+
+/** Which of the marked the same could be said of: other loops, and the same fact. */
+export const markedAlike = (last: LastAnswer, doubts: readonly Doubt[], marked: ReadonlySet<string>): number[] =>
+  doubts
+    .filter((each) => marked.has(nameOf(each)) && each.attribute === last.doubt.attribute && each.row.id !== last.doubt.row.id)
+    .map(({ row }) => row.id);
