@@ -35,6 +35,8 @@ export default [
   route('api/v1/packs/:packId', 'routes/resources/pack.ts'),
   route('api/v1/packs/:packId/names', 'routes/resources/pack-names.ts'),
   route('api/v1/packs/:packId/demo', 'routes/resources/pack-demo.ts'),
+  route('api/v1/instruments', 'routes/resources/instruments.ts'),
+  route('api/v1/instruments/:instrumentId', 'routes/resources/instrument.ts'),
   route('api/v1/folders', 'routes/resources/folders.ts'),
   route('api/v1/folders/:folderId', 'routes/resources/folder.ts'),
   route('api/v1/collections/:collectionId', 'routes/resources/collection.ts'),

@@ -6,6 +6,8 @@ export type LiveEvent =
   | { readonly kind: 'import'; readonly batchId: number | null }
   /** Facts of these loops changed; null: which loops there are, or of so many that lists are loaded anew. */
   | { readonly kind: 'library'; readonly loopIds: readonly number[] | null }
+  /** The group has other instruments of its own than before. */
+  | { readonly kind: 'instruments' }
   | { readonly kind: 'project'; readonly projectId: number; readonly revision: number }
   /** A pack’s demo mix is there, or will not be. */
   | { readonly kind: 'pack'; readonly packId: number }
@@ -24,6 +26,7 @@ const kinds: ReadonlySet<string> = new Set<LiveKind>([
   'library',
   'project',
   'pack',
+  'instruments',
   'export',
   'remote-command',
   'remote-room',

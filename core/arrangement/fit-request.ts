@@ -1,5 +1,5 @@
 import type { LoopKind } from '../analysis/attributes/loop-kinds';
-import type { Family } from '../theory/instruments';
+import { playedAs, type Family } from '../theory/instruments';
 import { shiftToKey, type Key } from '../theory/key';
 import type { StretchMode } from '../stretch/stretch-modes';
 import { withFaintHits } from '../stretch/faint-hits';
@@ -121,7 +121,7 @@ export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
       soundSha: loop.soundSha,
       shiftSemitones,
       stretchMode,
-      instrument: loop.instrument,
+      instrument: playedAs(loop.instrument),
       beats: loop.beats ?? 0,
       formantSemitones: stretchMode === 'voice' ? overrides.formantSemitones : 0,
       reverse: overrides.reverse,

@@ -1,5 +1,5 @@
 import { fold } from './fold';
-import { instrumentById, instruments, type Instrument } from '../theory/instruments';
+import { allInstruments, instrumentById, type Instrument } from '../theory/instruments';
 import { parseKey, type Key } from '../theory/key';
 import type { LoopKind } from '../analysis/attributes/loop-kinds';
 
@@ -67,9 +67,9 @@ const hintWords: readonly (readonly [id: string, words: RegExp])[] = [
 ];
 
 function readInstrument(lower: string): Pick<NameReading, 'instrument' | 'instrumentWord'> {
-  const own = instruments.find(({ words }) => words.test(lower));
+  const own = allInstruments().find(({ words }) => words.test(lower));
   if (own) return { instrument: own, instrumentWord: 'own' };
-  const loose = instruments.find(({ looseWords }) => looseWords?.test(lower));
+  const loose = allInstruments().find(({ looseWords }) => looseWords?.test(lower));
   if (loose) return { instrument: loose, instrumentWord: 'loose' };
   const hint = hintWords.find(([, words]) => words.test(lower));
   return hint ? { instrument: instrumentById(hint[0]), instrumentWord: 'hint' } : { instrument: null, instrumentWord: null };

@@ -1,3 +1,5 @@
+import { fold } from '../names/fold';
+
 export type Family =
   | 'drums'
   | 'percussion'
@@ -217,11 +219,70 @@ export const instrumentsHeard: readonly Instrument[] = instruments.filter(({ sou
 
 const byId = new Map(instruments.map((each) => [each.id, each]));
 
+/** An instrument that a group has added for itself. */
+export interface OwnInstrument {
+  /** Begins with `own-`. */
+  readonly id: string;
+  readonly label: string;
+  /** What the ear takes it for; of that family it is, and by that it is played. */
+  readonly soundsAs: string;
+  /** Words by which files of it are named, as people write them. */
+  readonly words: readonly string[];
+  /** Taken out of the choices: known still for the loops that are it. */
+  readonly archived?: boolean;
+}
+
+const own = new Map<string, Instrument>();
+let told: readonly OwnInstrument[] = [];
+
+/** Whether an id is one of a group's own. */
+export const isOwnInstrument = (id: string): boolean => id.startsWith('own-');
+
+/**
+ * Lets a group's own instruments be known beside the common ones, in the place of those told before. The one thing here that is told at run time:
+ * by each process, thread and page when it begins and when the group changes them.
+ */
+export function setOwnInstruments(list: readonly OwnInstrument[]): void {
+  told = list;
+  own.clear();
+  for (const { id, label, soundsAs, words } of list) {
+    const heard = byId.get(soundsAs);
+    if (!heard) continue;
+    const all = [label, ...words]
+      .map((word) =>
+        fold(word)
+          .replace(/[^\p{L}\p{N}]+/gu, ' ')
+          .trim(),
+      )
+      .filter(Boolean);
+    own.set(id, {
+      id,
+      label,
+      family: heard.family,
+      words: new RegExp(`\\b(${all.map((word) => word.replaceAll(' ', ' ?')).join('|')})s?\\b`, 'u'),
+      looseWords: null,
+      soundsAs: heard.soundsAs ?? heard.id,
+    });
+  }
+}
+
+/** What was told last. */
+export const ownInstruments = (): readonly OwnInstrument[] => told;
+
+/** The common ones and the group's own, the particular first; without those that were taken out of the choices. */
+export const allInstruments = (): readonly Instrument[] => [
+  ...told.flatMap(({ id, archived = false }) => (archived ? [] : (own.get(id) ?? []))),
+  ...instruments,
+];
+
+/** By which instrument notes of it are played: a group's own by what it sounds like. */
+export const playedAs = (id: string | null): string | null => (id === null ? null : (own.get(id)?.soundsAs ?? id));
+
 /** The instrument of that id; null for none. @example instrumentById('upright-bass')?.family // => 'bass' */
-export const instrumentById = (id: string | null): Instrument | null => (id === null ? null : (byId.get(id) ?? null));
+export const instrumentById = (id: string | null): Instrument | null => (id === null ? null : (byId.get(id) ?? own.get(id) ?? null));
 
 /** What the ear takes an instrument for: itself, or that of its kin which is told by sound. @example soundOf('crash') // => 'cymbals' */
-export const soundOf = (id: string): string => byId.get(id)?.soundsAs ?? id;
+export const soundOf = (id: string): string => byId.get(id)?.soundsAs ?? own.get(id)?.soundsAs ?? id;
 
 /** Those after which the sound of their kin is called: a conga among hand drums. */
 const heads: Readonly<Record<string, string>> = {

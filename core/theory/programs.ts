@@ -1,3 +1,5 @@
+import { playedAs } from './instruments';
+
 /**
  * Our instruments by the programs of General MIDI (level 1, MIDI Association RP-003), counted from 0. What General MIDI has and we tell apart
  * no further goes to the nearest.
@@ -69,7 +71,7 @@ const programsOf: Readonly<Record<string, readonly number[]>> = {
 const byProgram = new Map(Object.entries(programsOf).flatMap(([id, programs]) => programs.map((program) => [program, id] as const)));
 
 /** The program by which a MIDI file asks for an instrument; null where General MIDI has none. */
-export const programOfInstrument = (id: string): number | null => programsOf[id]?.[0] ?? null;
+export const programOfInstrument = (id: string): number | null => programsOf[playedAs(id) ?? id]?.[0] ?? null;
 
 /** The instrument that a program of a MIDI file stands for, `program` 0 to 127; null beyond. */
 export const instrumentOfProgram = (program: number): string | null => byProgram.get(program) ?? null;

@@ -1,6 +1,7 @@
 import type { AnyObjectSchema } from 'yup';
 import {
   folderForm,
+  instrumentForm,
   packForm,
   batchForm,
   exchangeKeyForm,
@@ -78,6 +79,9 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('post', '/api/v1/packs/{packId}/demo', 'Asks for sixteen bars of a pack’s own loops that agree'),
   endpoint('put', '/api/v1/collections/{collectionId}', 'Renames one’s own collection', null, '`name`'),
   endpoint('delete', '/api/v1/collections/{collectionId}', 'Puts one’s own collection away; `restore` brings it back', null, '`restore`'),
+  endpoint('get', '/api/v1/instruments', 'The group’s own instruments'),
+  endpoint('post', '/api/v1/instruments', 'Adds an instrument of the group’s own', instrumentForm),
+  endpoint('delete', '/api/v1/instruments/{instrumentId}', 'Takes one out of the choices; loops that are it stay so'),
   endpoint('get', '/api/v1/folders', 'Folders of the server’s machine from which loops come in, and for a keeper those that may be chosen'),
   endpoint('post', '/api/v1/folders', 'Lets loops come in from a folder; a keeper’s to do', folderForm),
   endpoint('put', '/api/v1/folders/{folderId}', 'Watches a folder or no more, or has it looked into', null, '`isWatched`, `look`'),
@@ -98,6 +102,7 @@ export const endpoints: readonly Endpoint[] = [
     projectForm,
     '`intent`: enter, archive, restore, from-loop; none makes one',
   ),
+  endpoint('get', '/api/v1/projects/{projectId}/edits', 'Which revision a project has'),
   endpoint('post', '/api/v1/projects/{projectId}/edits', 'Edits, with the revision they were made on', null, 'JSON: `revision`, `edits`'),
   endpoint('get', '/api/v1/projects/{projectId}/exports', 'The mixdowns of a project'),
   endpoint('post', '/api/v1/projects/{projectId}/exports', 'Asks for a mixdown', exportForm),

@@ -28,6 +28,7 @@ import * as collections from './migrations/0026-collections';
 import * as demoMixes from './migrations/0027-demo-mixes';
 import * as folders from './migrations/0028-folders';
 import * as namePatterns from './migrations/0029-name-patterns';
+import * as ownInstruments from './migrations/0030-own-instruments';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -60,6 +61,7 @@ const migrations = [
   { name: '0027-demo-mixes', ...demoMixes },
   { name: '0028-folders', ...folders },
   { name: '0029-name-patterns', ...namePatterns },
+  { name: '0030-own-instruments', ...ownInstruments },
 ];
 const lockId = 7270017;
 

@@ -5,7 +5,7 @@ import { sequelize } from '../db/connection';
 
 const channel = 'garnetfinch';
 type Listener = (event: LiveEvent) => void;
-const holder = globalThis as { garnetfinchListeners?: Set<Listener>; garnetfinchListening?: boolean };
+const holder = globalThis as { garnetfinchListeners?: Set<Listener>; garnetfinchListening?: boolean; garnetfinchClient?: Client };
 const listeners = (holder.garnetfinchListeners ??= new Set());
 
 /** Tells every page of every process. */
@@ -33,14 +33,21 @@ export function hearAnnouncements(listener: Listener): () => void {
   return () => void listeners.delete(listener);
 }
 
+/** Ends the connection that hears, with the process that had it. */
+export async function stopHearing(): Promise<void> {
+  holder.garnetfinchListening = false;
+  listeners.clear();
+  await holder.garnetfinchClient?.end().catch(() => {});
+}
+
 /** One connection a process listens; when it breaks, another is made. */
 async function listen(): Promise<void> {
-  const client = new Client({ connectionString: config.databaseUrl }),
+  const client = (holder.garnetfinchClient = new Client({ connectionString: config.databaseUrl })),
     again = () => {
       client.removeAllListeners();
       client.on('error', () => {});
       void client.end().catch(() => {});
-      setTimeout(() => void listen().catch(() => {}), 1000);
+      if (holder.garnetfinchListening) setTimeout(() => void listen().catch(() => {}), 1000);
     };
   client.on('error', again);
   client.on('end', again);

@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { duplicateWays, type DuplicateWay } from '~core/imports/options';
 import type { Overs } from '~core/mix/overs';
 import { stretchModeRows } from '~core/stretch/stretch-modes';
+import { instruments } from '~core/theory/instruments';
 import { meters } from '~core/units/time';
 
 /** One schema a form, checked by the actions; browsers only hint. Messages are written for people. */
@@ -61,6 +62,19 @@ export const packForm = yup.object({
   description: yup.string().trim().max(2000, 'Up to 2,000 letters, please.').default(''),
   /** One of its pictures; 0: drawn from its sound. */
   coverId: yup.number().integer().min(0).default(0),
+});
+
+export const instrumentForm = yup.object({
+  label: yup.string().trim().required('Name the instrument.').max(60, 'Up to 60 letters, please.'),
+  soundsAs: yup
+    .string()
+    .required('Say what it sounds like.')
+    .oneOf(
+      instruments.map(({ id }) => id),
+      'There is no such instrument.',
+    ),
+  /** Names parted by commas. */
+  words: yup.string().trim().max(600, 'Up to 600 letters, please.').default(''),
 });
 
 export const folderForm = batchForm.concat(

@@ -1,10 +1,12 @@
 import { migrate } from '../db/migrate';
+import { learnInstruments } from '../services/instruments.server';
 import { closePool } from './pool/pool.server';
 import { startRunner } from './runner.server';
 
 /** The process that works the queue. */
 export async function runJobs(): Promise<void> {
   await migrate();
+  await learnInstruments();
   const runner = await startRunner();
   const stop = async () => {
     await runner.stop();

@@ -17,7 +17,8 @@ import { addJob } from '../jobs/queue.server';
 import { chooseAgain } from './facts.server';
 import { findNameGroups, type NameGroup } from './names.server';
 import { recordActivity } from './people.server';
-import { countFacets, type FacetCounts } from './search.server';
+import type { FacetCounts } from '~contracts/facet-counts';
+import { countFacets } from './search.server';
 
 /** What is said of a pack, and can be changed. */
 export interface PackWords {

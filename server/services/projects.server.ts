@@ -101,6 +101,10 @@ const headColumns = (project: Project) => ({
   masterGainDb: project.masterGainDb,
 });
 
+/** Which revision a project has; null when there is none. */
+export const revisionOf = async (id: number): Promise<number | null> =>
+  (await ProjectRow.findByPk(id, { attributes: ['revision'] }))?.revision ?? null;
+
 /** Stores a new project as it is given. */
 export async function createProject(project: Project, personId: number): Promise<number> {
   const id = await sequelize.transaction(async (transaction) => {

@@ -4,12 +4,12 @@ import { selectRows } from '../db/connection';
 import { facets } from '~core/search/facets';
 import { chosenFacets, loopConditions, tempoFacet } from '../db/queries/loop-filter';
 import { countSql, facetsSql, pageSql, rowsByIdSql } from '../db/queries/loops';
+import type { FacetCounts } from '~contracts/facet-counts';
 import type { LoopCard } from '~contracts/loop-card';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { toLoopCard, toLoopRow, type RawLoopCard, type RawLoopRow } from './loop-rows';
 
 export const pageSize = 60;
-export type FacetCounts = Readonly<Record<string, readonly { readonly value: string; readonly count: number }[]>>;
 
 export interface LoopPage {
   readonly rows: readonly LoopCard[];

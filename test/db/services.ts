@@ -55,6 +55,7 @@ export async function openLibrary(): Promise<Library> {
     person: added.id,
     close: async () => {
       await runner.stop();
+      await (await import('~server/events/announce.server')).stopHearing();
       await close();
     },
   };

@@ -3,6 +3,7 @@ import { Outlet, useRevalidator, type ShouldRevalidateFunctionArgs } from 'react
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { AudioEngine } from '~/audio/engine';
 import { EngineContext } from '~/audio/hooks';
+import { api } from '~/ui/api';
 import { PlaceContext, type PlaceRequest } from '~/ui/place';
 import { useChangedLoops } from '~/ui/changed-loops';
 import { useLive, useLiveOpen } from '~/ui/live';
@@ -11,6 +12,7 @@ import { ProjectStoreContext, ProjectStore } from '~/ui/project-store';
 import { roomProjectId, settleRoom } from '~server/http/room.server';
 import { requirePerson } from '~server/http/session.server';
 import { listProjects, openProject } from '~server/services/projects.server';
+import { ownInstruments, setOwnInstruments } from '~core/theory/instruments';
 import { isOutside } from '~contracts/whole-loop';
 import type { LoopCard } from '~contracts/loop-card';
 import { roomOf } from '~contracts/room-address';
@@ -29,7 +31,7 @@ export async function loader({ request }: Route.LoaderArgs) {
   settleRoom(request, person);
   const id = roomProjectId(request, person),
     [open, projects] = await Promise.all([id === null ? null : openProject(id, person.id), listProjects()]);
-  return { person, open, projects };
+  return { person, open, projects, instruments: ownInstruments() };
 }
 
 /** A step in a search changes nothing about the project or the person. */
@@ -40,6 +42,8 @@ export function shouldRevalidate({ currentUrl, nextUrl, formAction, defaultShoul
 
 /** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */
 export default function Room({ loaderData }: Route.ComponentProps) {
+  // Before anything below asks what an instrument is called.
+  setOwnInstruments(loaderData.instruments);
   const [engine] = useState(() => new AudioEngine()),
     [projectStore] = useState(() => {
       const made = new ProjectStore();
@@ -101,6 +105,14 @@ export default function Room({ loaderData }: Route.ComponentProps) {
   );
 }
 
+/** Somebody may have changed the project between the page's loading and its hearing of it. */
+async function askRevision(projectStore: ProjectStore): Promise<void> {
+  const { id } = projectStore.store.getState();
+  if (id === null) return;
+  const response = await fetch(api.projectEdits(id)).catch(() => null);
+  if (response?.ok) projectStore.heard(id, ((await response.json()) as { revision: number }).revision);
+}
+
 /** The engine follows the projectStore; the pages follow what the server announces. */
 function useRoomWiring(engine: AudioEngine, projectStore: ProjectStore): void {
   const { revalidate } = useRevalidator();
@@ -114,8 +126,8 @@ function useRoomWiring(engine: AudioEngine, projectStore: ProjectStore): void {
       if (state.project !== before.project || state.loops !== before.loops) follow();
     });
   }, [engine, projectStore]);
-  // What was announced while the stream was broken is made up for.
-  useLiveOpen((again) => again && void revalidate());
+  // What was announced while the stream was broken, or before it stood, is made up for.
+  useLiveOpen((again) => void (again ? revalidate() : askRevision(projectStore)));
   useLive('project', ({ projectId, revision }) => projectStore.heard(projectId, revision));
   useLive('library', ({ loopIds }) => loopIds === null && void revalidate());
   useChangedLoops(

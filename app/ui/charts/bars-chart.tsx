@@ -1,7 +1,7 @@
 import { max, scaleBand, scaleLinear, sum } from 'd3';
 import { chosenOf, toggled } from '~core/search/query';
 import type { LoopQuery } from '~core/search/query';
-import type { FacetCounts } from '~server/services/search.server';
+import type { FacetCounts } from '~contracts/facet-counts';
 import { chartHeight, Frame, switchMark, type Change } from './frame';
 
 const mostBarsShown = 9;

@@ -1,5 +1,5 @@
 import type { LoopQuery } from '~core/search/query';
-import type { FacetCounts } from '~server/services/search.server';
+import type { FacetCounts } from '~contracts/facet-counts';
 import { BarsChart } from './bars-chart';
 import { FamilyChart } from './family-chart';
 import { FifthsChart } from './fifths-chart';

@@ -2,7 +2,7 @@ import { max } from 'd3';
 import { chosenOf, toggled } from '~core/search/query';
 import { families, type Family } from '~core/theory/instruments';
 import type { LoopQuery } from '~core/search/query';
-import type { FacetCounts } from '~server/services/search.server';
+import type { FacetCounts } from '~contracts/facet-counts';
 import { Frame, type Change } from './frame';
 
 /** Families of instruments, the commonest first. */

@@ -4,7 +4,7 @@ import { chosenOf, toggled } from '~core/search/query';
 import { fifthsPosition, keyCode, keyName, relativeKey, type Key } from '~core/theory/key';
 import { useProject } from '~/ui/project-store';
 import type { LoopQuery } from '~core/search/query';
-import type { FacetCounts } from '~server/services/search.server';
+import type { FacetCounts } from '~contracts/facet-counts';
 import { Frame, switchMark, type Change } from './frame';
 
 /** Keys by fifths, majors outside, minors inside; the arc that goes with the project's key is lit. */

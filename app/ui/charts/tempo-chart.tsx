@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { max, scaleLinear, sum } from 'd3';
 import { useProject } from '~/ui/project-store';
 import type { LoopQuery } from '~core/search/query';
-import type { FacetCounts } from '~server/services/search.server';
+import type { FacetCounts } from '~contracts/facet-counts';
 import { chartHeight, Frame, type Change } from './frame';
 
 const lowestBpm = 52,

@@ -1,7 +1,8 @@
-import { families, instrumentById, instruments, type Family } from '../../theory/instruments';
+import { allInstruments, families, instrumentById, type Family } from '../../theory/instruments';
 import { usual, type Attribute } from './attribute';
 
-const choices = instruments.map(({ id, label }) => ({ value: id, label }));
+/** Also what the group has added. */
+const choicesNow = () => allInstruments().map(({ id, label }) => ({ value: id, label }));
 const isFamily = (text: string): text is Family => Object.hasOwn(families, text);
 
 export const instrument: Attribute<string> = {
@@ -14,7 +15,9 @@ export const instrument: Attribute<string> = {
   toText: (value) => value,
   fromText: (text) => instrumentById(text)?.id ?? null,
   inWords: (value) => instrumentById(value)?.label ?? value,
-  choices,
+  get choices() {
+    return choicesNow();
+  },
   isDoubted: true,
   heardIn: 'instrument',
   columns: [
@@ -38,7 +41,9 @@ export const instrument: Attribute<string> = {
       column: 'instrument',
       accepts: (text) => instrumentById(text) !== null,
       inWords: (text) => (instrumentById(text)?.label ?? text).toLowerCase(),
-      choices,
+      get choices() {
+        return choicesNow();
+      },
     },
   ],
 };

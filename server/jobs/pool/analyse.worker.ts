@@ -11,6 +11,7 @@ import { writeWav } from '~core/formats/wav/write';
 import { renderFitted } from '~core/mix/render-fitted';
 import { lowerOvers } from '~core/mix/overs';
 import { renderMix } from '~core/mix/render';
+import { setOwnInstruments } from '~core/theory/instruments';
 import { projectRateHz } from '~core/units/time';
 import type { StagedName } from '../../storage/file-storage';
 import { storage } from '../../storage/storage.server';
@@ -19,6 +20,7 @@ import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, RenewR
 
 /** A thread of the CPU pool: messages in, core call, messages out. */
 export default async function runTask(request: AnalyseRequest | RenewRequest | ExportRequest): Promise<unknown> {
+  if (request.task !== 'export') setOwnInstruments(request.ownInstruments);
   switch (request.task) {
     case 'analyse':
       return orMessage(() => analyse(request));

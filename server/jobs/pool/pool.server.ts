@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { Piscina } from 'piscina';
+import { ownInstruments } from '~core/theory/instruments';
 import { config } from '../../config.server';
 import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, RenewRequest, RenewResult } from './protocol';
 
@@ -68,12 +69,12 @@ async function runEndable<T>(request: AnalyseRequest | RenewRequest | ExportRequ
 }
 
 /** Decodes and analyses one stored file off the main thread. A long sound comes back staged in the store. @throws {TaskEnded} */
-export const analyseInPool = (request: Omit<AnalyseRequest, 'task'>, options: TaskOptions): Promise<AnalyseResult> =>
-  runEndable({ task: 'analyse', ...request }, options);
+export const analyseInPool = (request: Omit<AnalyseRequest, 'task' | 'ownInstruments'>, options: TaskOptions): Promise<AnalyseResult> =>
+  runEndable({ task: 'analyse', ownInstruments: ownInstruments(), ...request }, options);
 
 /** Hears parts of a stored file again. @throws {TaskEnded} */
-export const renewInPool = (request: Omit<RenewRequest, 'task'>, bytes = 0): Promise<RenewResult> =>
-  runEndable({ task: 'renew', ...request }, { name: 'renew', bytes });
+export const renewInPool = (request: Omit<RenewRequest, 'task' | 'ownInstruments'>, bytes = 0): Promise<RenewResult> =>
+  runEndable({ task: 'renew', ownInstruments: ownInstruments(), ...request }, { name: 'renew', bytes });
 
 /** Renders a project's mixdown off the main thread. */
 export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> =>

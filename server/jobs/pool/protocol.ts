@@ -6,6 +6,7 @@ import type { Overs } from '~core/mix/overs';
 import type { Measures } from '~core/analysis/analysis';
 import type { Given } from '~core/analysis/listening';
 import type { Part } from '~core/analysis/parts';
+import type { OwnInstrument } from '~core/theory/instruments';
 import type { StagedName } from '../../storage/file-storage';
 
 /** What goes into the CPU pool and what comes out; files are named by their hashes, and the threads ask the store for them. A file's own fault comes back as data, not as an exception. */
@@ -13,6 +14,8 @@ export interface AnalyseRequest {
   readonly task: 'analyse';
   readonly fileSha256: string;
   readonly vendorPath: string;
+  /** The group's own instruments, which names may mean. */
+  readonly ownInstruments: readonly OwnInstrument[];
 }
 export type AnalyseResult =
   | {
@@ -32,6 +35,7 @@ export interface RenewRequest {
   readonly task: 'renew';
   readonly fileSha256: string;
   readonly vendorPath: string;
+  readonly ownInstruments: readonly OwnInstrument[];
   readonly parts: ReadonlySet<Part>;
   readonly given: Given;
 }
