@@ -1,6 +1,9 @@
 import { ByteWriter, chunkId, uint32be, uint32le } from './bytes';
 import { parseFlacHeader } from './flac/streaminfo';
+import { FormatError } from './errors';
 import { id3Length } from './mp3/header';
+import { withComments } from './ogg/pages';
+import { parseOgg } from './ogg/parse';
 import type { MediaFormat } from './sniff';
 import { id3Key, tempoText, type FactsOut } from './tags/facts-out';
 import { utf8Bytes, writeId3v2 } from './tags/write-id3v2';
@@ -8,8 +11,8 @@ import { utf8Bytes, writeId3v2 } from './tags/write-id3v2';
 /**
  * A file with what is known of it in the places that its format has for that; its sound, or its notes, byte for byte as they were. What the
  * vendor had put there stays, but for what is said anew.
- * WAV: `LIST INFO`, `smpl`, `id3 `. AIFF: `NAME`, `ID3 `. FLAC: Vorbis comments. MP3: ID3v2.4. MIDI: tempo, meter, key and title where the file
- * does not have them. Ogg files are given as they are.
+ * WAV: `bext`, `LIST INFO`, `smpl`, `id3 `. AIFF: `NAME`, `ID3 `. FLAC and Ogg: Vorbis comments. MP3: ID3v2.4. MIDI: tempo, meter, key and title where the file
+ * does not have them.
  * @returns the same bytes for a format without a place
  */
 export function withFacts(bytes: Uint8Array, format: MediaFormat, facts: FactsOut): Uint8Array {
@@ -28,7 +31,7 @@ export function withFacts(bytes: Uint8Array, format: MediaFormat, facts: FactsOu
     case 'midi':
       return midiWithFacts(bytes, facts);
     case 'ogg':
-      return bytes;
+      return oggWithFacts(bytes, facts);
   }
 }
 
@@ -45,11 +48,13 @@ function wavWithFacts(bytes: Uint8Array, facts: FactsOut): Uint8Array {
   if (chunkId(bytes, 0) !== 'RIFF' || uint32le(bytes, 4) === 0xffffffff) return bytes;
   const out = new ByteWriter().text('WAVE'),
     info: Record<string, Uint8Array> = {};
+  let hasBroadcast = false;
   for (let at = 12; at + 8 <= bytes.length;) {
     const id = chunkId(bytes, at),
       length = uint32le(bytes, at + 4),
       body = bytes.subarray(at + 8, at + 8 + length);
     if (body.length < length) return bytes;
+    if (id === 'bext') hasBroadcast = true;
     if (id === 'LIST' && chunkId(body, 0) === 'INFO') readInfo(body, info);
     else if (id !== 'smpl' && id !== 'id3 ' && id !== 'ID3 ') padded(out, id, body);
     else if (id === 'smpl' && facts.loop === null) padded(out, id, body);
@@ -60,11 +65,30 @@ function wavWithFacts(bytes: Uint8Array, facts: FactsOut): Uint8Array {
   if (facts.author) info.IART = zeroEnded(facts.author);
   const list = new ByteWriter().text('INFO');
   for (const [id, body] of Object.entries(info)) padded(list, id, body);
+  // What a recorder wrote of itself is the recording's own.
+  if (!hasBroadcast) padded(out, 'bext', broadcastChunk(facts));
   padded(out, 'LIST', list.toBytes());
   if (facts.loop) padded(out, 'smpl', samplerChunk(facts.loop, rateOf(bytes)));
   padded(out, 'id3 ', writeId3v2(facts));
   const body = out.toBytes();
   return new ByteWriter().text('RIFF').u32le(body.length).append(body).toBytes();
+}
+
+/** The place of each field, and how long all of them are without a coding history (EBU Tech 3285, version 1). */
+const broadcast = { description: 0, originator: 256, version: 346, bytes: 602 } as const;
+
+/** Title and comment, as a broadcaster's programs show them: single letters of ASCII, as the standard has it. */
+function broadcastChunk({ title, comment, author }: FactsOut): Uint8Array {
+  const out = new Uint8Array(broadcast.bytes),
+    put = (text: string, at: number, most: number) =>
+      [...text.normalize('NFKD').replace(/[\u0300-\u036f]/g, '')].slice(0, most).forEach((letter, k) => {
+        const code = letter.charCodeAt(0);
+        out[at + k] = code < 128 ? code : 0x3f;
+      });
+  put([title, comment].filter(Boolean).join('; '), broadcast.description, 256);
+  put(author || 'Garnetfinch', broadcast.originator, 32);
+  out[broadcast.version] = 1;
+  return out;
 }
 
 /** Texts of `LIST INFO` are of single bytes by common practice; what needs more stands in the ID3 chunk as well. */
@@ -119,14 +143,7 @@ function aiffWithFacts(bytes: Uint8Array, facts: FactsOut): Uint8Array {
 function flacWithFacts(bytes: Uint8Array, facts: FactsOut): Uint8Array {
   const { comments, framesFrom } = parseFlacHeader(bytes),
     start = chunkId(bytes, 0) === 'fLaC' ? 0 : id3Length(bytes),
-    said = { ...comments };
-  said.TITLE = facts.title;
-  if (facts.tempoBpm !== null) said.BPM = tempoText(facts.tempoBpm);
-  if (facts.key !== null) said.INITIALKEY = id3Key(facts.key);
-  if (facts.genre) said.GENRE = facts.genre;
-  if (facts.author) said.ARTIST = facts.author;
-  if (facts.comment) said.COMMENT = facts.comment;
-  if (facts.confirmed.length) said.CONFIRMED = facts.confirmed.join(',');
+    said = saidInComments(comments, facts);
   const blocks: { type: number; body: Uint8Array }[] = [];
   for (let at = start + 4; at + 4 <= framesFrom;) {
     const length = (bytes[at + 1] << 16) | (bytes[at + 2] << 8) | bytes[at + 3],
@@ -143,6 +160,28 @@ function flacWithFacts(bytes: Uint8Array, facts: FactsOut): Uint8Array {
       .append(body);
   });
   return out.append(bytes.subarray(framesFrom)).toBytes();
+}
+
+/** Comments as they were, with what is known in the places that common practice has for it. */
+function saidInComments(comments: Readonly<Record<string, string>>, facts: FactsOut): Record<string, string> {
+  const said = { ...comments };
+  said.TITLE = facts.title;
+  if (facts.tempoBpm !== null) said.BPM = tempoText(facts.tempoBpm);
+  if (facts.key !== null) said.INITIALKEY = id3Key(facts.key);
+  if (facts.genre) said.GENRE = facts.genre;
+  if (facts.author) said.ARTIST = facts.author;
+  if (facts.comment) said.COMMENT = facts.comment;
+  if (facts.confirmed.length) said.CONFIRMED = facts.confirmed.join(',');
+  return said;
+}
+
+function oggWithFacts(bytes: Uint8Array, facts: FactsOut): Uint8Array {
+  try {
+    return withComments(bytes, vorbisComments(saidInComments(parseOgg(bytes).comments, facts))) ?? bytes;
+  } catch (error) {
+    if (error instanceof FormatError) return bytes;
+    throw error;
+  }
 }
 
 function vorbisComments(said: Readonly<Record<string, string>>): Uint8Array {

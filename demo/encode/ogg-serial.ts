@@ -1,12 +1,4 @@
-/** CRC of an Ogg page: polynomial 04c11db7, no reflection (RFC 3533, section 6). */
-function pageCrc(page: Uint8Array): number {
-  let crc = 0;
-  for (const byte of page) {
-    crc ^= byte << 24;
-    for (let bit = 0; bit < 8; bit++) crc = crc & 0x80000000 ? (crc << 1) ^ 0x04c11db7 : crc << 1;
-  }
-  return crc >>> 0;
-}
+import { pageCrc } from '~core/formats/ogg/pages';
 
 /** Gives a one-stream Ogg file a fixed serial number; the encoder draws one at random, and our files must have the same bytes each time. */
 export function withSerial(file: Uint8Array, serial: number): Uint8Array {

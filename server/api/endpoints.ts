@@ -143,7 +143,7 @@ export const endpoints: readonly Endpoint[] = [
     '/api/v1/loops/files',
     'A zip of loops with what is known in them, manifests and licences',
     null,
-    '`ids` with commas, or the `address` of a search; `names`: `vendor` or `title`',
+    '`ids` with commas, or the `address` of a search; `names`: `vendor`, `title` or `pattern`, and then `pattern`',
   ),
   endpoint(
     'post',

@@ -4,19 +4,21 @@ import type { MediaFormat } from '~core/formats/sniff';
 import { withFacts } from '~core/formats/with-facts';
 import type { FactsOut } from '~core/formats/tags/facts-out';
 import { extensionOf } from '~core/formats/sniff';
+import { titleBy } from '~core/library/change';
 import { numberedPath } from '~core/names/numbered-path';
+import { titleFromFileName } from '~core/names/parse-name';
 import { safePath } from '~core/names/safe-path';
 import { attributeRow } from '~core/analysis/attributes/registry';
 import { instrumentById } from '~core/theory/instruments';
-import { keyCode, type Mode } from '~core/theory/key';
+import { keyCode, keyName, type Mode } from '~core/theory/key';
 import { beatsToSeconds } from '~core/units/time';
 import { selectRows } from '../db/connection';
 import { loopsOutSql } from '../db/queries/facts-out';
 import { storage } from '../storage/storage.server';
 import { originsOf } from './exchange/search.server';
 
-/** By which names the files go out: as the vendor had them, or by the titles here. */
-export type OutNames = 'vendor' | 'title';
+/** By which names the files go out: as the vendor had them, by the titles here, or by a pattern as `titleBy` takes it. */
+export type OutNames = 'vendor' | 'title' | { readonly pattern: string };
 
 interface OutRow {
   readonly id: number;
@@ -126,11 +128,15 @@ export async function zipOfLoops(loopIds: readonly number[], names: OutNames): P
     zip = new ZipFile(),
     taken = new Set<string>(['manifest.json', 'manifest.csv', 'Licences.txt']),
     manifest: ManifestRow[] = [];
-  for (const row of rows) {
-    const origin = origins.get(row.id),
+  for (const [k, row] of rows.entries()) {
+    const place = k + 1,
+      origin = origins.get(row.id),
       author = origin?.author ?? row.vendor,
       licence = origin?.licence || row.licence || 'not stated',
-      own = names === 'vendor' ? row.vendorPath : `${row.title.replaceAll('/', '-')}.${extensionOf(row.vendorPath) || row.format}`,
+      own =
+        names === 'vendor'
+          ? row.vendorPath
+          : `${nameOut(row, names, place).replaceAll('/', '-')}.${extensionOf(row.vendorPath) || row.format}`,
       path = numberedPath(safePath(`${row.pack.replaceAll('/', '-')}/${own}`) ?? `${row.id}.${row.format}`, taken);
     taken.add(path);
     manifest.push(manifestRow(row, path, origin?.author ?? null, origin?.pageUrl ?? null, licence));
@@ -147,6 +153,20 @@ export async function zipOfLoops(loopIds: readonly number[], names: OutNames): P
   text('Licences.txt', licencesText(manifest));
   zip.end();
   return zip.outputStream as Readable;
+}
+
+/** A file's name without its ending, by the title here or by a pattern. */
+function nameOut(row: OutRow, names: Exclude<OutNames, 'vendor'>, place: number): string {
+  if (names === 'title') return row.title;
+  const parts = {
+    title: row.title,
+    file: titleFromFileName(row.vendorPath.split('/').at(-1) ?? '', row.pack),
+    pack: row.pack,
+    instrument: instrumentById(row.instrument)?.label ?? '',
+    tempo: row.tempoBpm === null ? '' : String(Math.round(row.tempoBpm)),
+    key: row.keyTonic !== null && row.keyMode !== null ? keyName({ tonic: row.keyTonic, mode: row.keyMode }) : '',
+  };
+  return titleBy(names.pattern, parts, place) ?? row.title;
 }
 
 async function fileWithFacts(row: OutRow, facts: FactsOut): Promise<NodeJS.ReadableStream> {

@@ -55,6 +55,16 @@ test('the manifests name each file once, with its licence and hash', async () =>
   expect(lines.map(({ path }) => path).filter((path) => /\.(wav|aif|flac)$/.test(path))).toHaveLength(4);
   expect(await out.zipOfLoops([999_999], 'vendor')).toBeNull();
 });
+test('files go out under names by a pattern', async () => {
+  const zip = await bytesOf(await out.zipOfLoops(ids, { pattern: '{tempo} {key} {n2}' })),
+    { lines } = await importAll(library, 'By pattern', [['pattern.zip', zip]]);
+  expect(
+    lines
+      .map(({ path }) => path)
+      .filter((path) => /\.(wav|aif|flac)$/.test(path))
+      .sort(),
+  ).toEqual(['Outward/46 E♭ minor 01.wav', 'Outward/52 E minor 02.aif', 'Outward/59 F minor 03.flac']);
+});
 test('CSV by RFC 4180: what holds commas, quotes or lines is quoted', () => {
   expect(out.csvOf([{ name: 'a, "b"', list: ['x', 'y'], none: null }])).toBe('name,list,none\r\n"a, ""b""",x; y,\r\n');
   expect(out.csvOf([])).toBe('');

@@ -8,6 +8,7 @@ import type { Choice } from './use-choice';
 
 /** The chosen as a zip, with what is known of them in the files. A form of its own, for the browser to save what comes. */
 function FilesOut({ selection }: { selection: Selection }) {
+  const [names, setNames] = useState('vendor');
   return (
     <form method="post" action={api.loopFiles} className="flex items-center gap-1">
       {'ids' in selection ? (
@@ -18,10 +19,26 @@ function FilesOut({ selection }: { selection: Selection }) {
       <button className="btn btn-xs" title="A zip with tempo, key and more inside the files, a manifest and the licences">
         <Download className="size-3.5" /> Get files
       </button>
-      <select name="names" className="select select-xs w-40" aria-label="Names of the files" defaultValue="vendor">
+      <select
+        name="names"
+        className="select select-xs w-36"
+        aria-label="Names of the files"
+        value={names}
+        onChange={(event) => setNames(event.target.value)}
+      >
         <option value="vendor">vendor’s names</option>
         <option value="title">titles here</option>
+        <option value="pattern">by a pattern</option>
       </select>
+      {names === 'pattern' && (
+        <input
+          name="pattern"
+          className="input input-xs w-48"
+          aria-label="Pattern of the names"
+          defaultValue="{instrument} {tempo} {key} {n2}"
+          title="Can be used: {title} {file} {pack} {instrument} {tempo} {key} {n} {n2} {n3}"
+        />
+      )}
     </form>
   );
 }
