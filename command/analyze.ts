@@ -7,7 +7,7 @@ import { Piscina } from 'piscina';
 import type { DescribeRequest, DescribeResult } from './describe.worker';
 import { contextEvidence, type LoopInPack } from '~core/analysis/evidence/context';
 import { formatsByExtension } from '~core/formats/sniff';
-import { setStem } from '~core/names/parse-name';
+import { setStem } from '~core/names/set-role';
 import { describe } from './describe';
 import { summaryLine } from './summary-line';
 
@@ -117,7 +117,7 @@ const packs = new Map<string, LoopInPack[]>();
 results.forEach((result, id) => {
   if (!result.ok || options['audio-only']) return;
   const pack = asked[id].file.split('/').slice(0, -1)[0] ?? '',
-    stem = setStem(basename(asked[id].file));
+    stem = setStem(asked[id].file);
   packs.set(pack, [...(packs.get(pack) ?? []), { id, set: stem, evidence: result.analysis.evidence }]);
 });
 const context = new Map([...packs.values()].flatMap((loops) => [...contextEvidence(loops)]));

@@ -6,7 +6,7 @@ export const partVersions = {
   /** What tags, file name and folders state. */
   names: 6,
   /** What names and tags say beside that: attributes with an estimator of their own, see `Attribute.fromNames`. */
-  labels: 1,
+  labels: 2,
   /** Loudness, peaks, noise, stereo, the overview of the waveform. */
   levels: 1,
   /** Every hit, and where it can be cut. */

@@ -1,5 +1,5 @@
 import { keyName } from '../theory/key';
-import { readName, setStem, titleFromFileName, withoutPack } from './parse-name';
+import { readName, titleFromFileName, withoutPack } from './parse-name';
 import { isSystemFile, safePath } from './safe-path';
 
 // Spellings as vendors use them, by common practice; every name is invented.
@@ -49,11 +49,6 @@ test('a title does not repeat the pack', () => {
   expect(titleFromFileName('HollowOak69_Mix_Abmin_112_BPM.ogg', 'Hollow Oak')).toBe('Mix');
   expect(titleFromFileName('Hollow Oak.wav', 'Hollow Oak')).toBe('Hollow Oak');
 });
-test('sets share a stem', () => {
-  expect(setStem('TRK_Piston_124_A1.wav')).toBe(setStem('TRK_Piston_124_Fill.wav'));
-  expect(setStem('DrumLoop 07.wav')).toBeNull();
-});
-
 test('of several numbers the others are kept; a letter without a mode leaves it open', () => {
   expect(readName('QH_99_Choir Pad_Groove_106')).toMatchObject({ tempoBpm: 106, otherTempos: [99], tempoIsMarked: false });
   expect(readName('171 66 BPM Soft Trumpet')).toMatchObject({ tempoBpm: 66, otherTempos: [], tempoIsMarked: true });

@@ -149,10 +149,3 @@ const longestTitle = 300;
 /** The first letters of a text; one of two halves is not cut in the middle. */
 const cutToLetters = (text: string, most: number): string =>
   text.length <= most ? text : text.slice(0, most).replace(/[\ud800-\udbff]$/, '');
-
-/** The stem that the loops of one set share: `Groove A1`, `Groove A2`, `Groove Ending` → `groove`. @returns null without a variation mark */
-export function setStem(fileName: string): string | null {
-  const stem = nameWords(fileName.replace(/\.[A-Za-z0-9]{1,5}$/, '')).toLowerCase();
-  const match = /^(.{3,}?)[ ](?:[a-d]\d?|ending|end|fill|intro|thin|full)$/.exec(stem.replace(/ \d{2,3} ?bpm/, ''));
-  return match ? match[1].trim() : null;
-}

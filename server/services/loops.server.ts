@@ -2,7 +2,8 @@ import { Op, type Transaction } from 'sequelize';
 import type { FactLine, LoopDetail } from '~contracts/loop-detail';
 import { chooseFacts } from '~core/analysis/evidence/choose';
 import { analyserVersion, partVersions } from '~core/analysis/parts';
-import { setStem, titleFromFileName } from '~core/names/parse-name';
+import { titleFromFileName } from '~core/names/parse-name';
+import { setStem } from '~core/names/set-role';
 import { selectRows, sequelize } from '../db/connection';
 import {
   lockFileSql,
@@ -52,7 +53,7 @@ export async function addLoop(
   const { measures, evidence } = result,
     fileName = vendorPath.split('/').at(-1) ?? vendorPath;
   const facts = chooseFacts(evidence, { ...measures, readings: measures.detail?.readings }),
-    stem = setStem(fileName);
+    stem = setStem(vendorPath);
   const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
   if (there) {
     // Brought in anew, what was put away comes back.

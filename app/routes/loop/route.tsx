@@ -68,7 +68,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
   };
   return (
     <div className="mx-auto max-w-6xl p-5">
-      <header className="flex flex-wrap items-center gap-3">
+      <header className="flex items-center gap-3">
         <button
           className="btn btn-primary btn-square"
           aria-label={sounding ? 'Silence' : 'Hear it'}
@@ -108,6 +108,8 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         <button className="btn btn-sm" onClick={() => place({ row })}>
           Place …
         </button>
+      </header>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
         <act.Form method="post" action="/api/v1/projects">
           <input type="hidden" name="intent" value="from-loop" />
           <input type="hidden" name="loopId" value={row.id} />
@@ -137,7 +139,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
             Archive
           </button>
         )}
-      </header>
+      </div>
       <div className="panel mt-4 p-3">
         <RhythmWave
           overview={row.overview}

@@ -25,6 +25,7 @@ import { Documents } from './documents';
 import { EditDialog } from './edit-dialog';
 import { Folders } from './folders';
 import { Names } from './names';
+import { Sets } from './sets';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.pack.name ?? 'Pack'} · Garnetfinch` }];
 
@@ -178,20 +179,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
             </section>
             <section className="panel p-3" aria-labelledby="sets-title">
               <h2 id="sets-title">Sets</h2>
-              {pack.sets.length === 0 ? (
-                <p className="quiet mt-1">No loops in it seem made to go together.</p>
-              ) : (
-                <ul className="mt-1 max-h-80 overflow-y-auto" tabIndex={0} aria-labelledby="sets-title">
-                  {pack.sets.map(({ id, stem, count }) => (
-                    <li key={id} className="flex items-baseline gap-2">
-                      <RoomLink to={`/?set=${id}`} className="link min-w-0 truncate">
-                        {stem}
-                      </RoomLink>
-                      <span className="quiet">{count}</span>
-                    </li>
-                  ))}
-                </ul>
-              )}
+              <Sets sets={pack.sets} onChanged={() => void revalidate()} />
             </section>
           </div>
         </div>
