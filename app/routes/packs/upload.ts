@@ -32,6 +32,12 @@ const pieceBytes = 16 * 2 ** 20;
 /** A connection that broke is tried again for ten minutes before a person has to. */
 const retryDelaysMs = [0, 1000, 3000, 5000, 10_000, 20_000, 30_000, 60_000, 120_000, 180_000, 180_000];
 
+/** Whether the browser could not read the file itself: it was moved, deleted or changed since it was chosen (W3C File API, 7). */
+function isUnreadable(error: unknown): boolean {
+  const cause = (error as { causingError?: unknown }).causingError ?? error;
+  return cause instanceof DOMException && (cause.name === 'NotReadableError' || cause.name === 'NotFoundError');
+}
+
 export type SendFile = (batchId: number, picked: Picked, signal: AbortSignal, onSent: (bytes: number) => void) => Promise<void>;
 
 /** Sends one file of a batch. One that was begun before, in this tab or another, goes on where it broke off. */
@@ -46,14 +52,22 @@ export const sendFile: SendFile = (batchId, { path, file }, signal, onSent) =>
       fingerprint: () => Promise.resolve(`garnetfinch ${batchId} ${path} ${file.size} ${file.lastModified}`),
       onProgress: (bytes) => onSent(bytes),
       onSuccess: () => done(),
-      // What the server refuses stays refused; what did not arrive is tried again.
+      // What the server refuses stays refused, and what is gone from the disk stays gone; what did not arrive is tried again.
       onShouldRetry: (error) => {
+        if (isUnreadable(error)) return false;
         const status = error.originalResponse?.getStatus() ?? 0;
         return status === 0 || status >= 500 || status === 408 || status === 423;
       },
       onError: (error) => {
         const told = 'originalResponse' in error ? error.originalResponse?.getBody() : '';
-        fail(new Error(told || `“${path}” could not be sent: the connection broke off.`));
+        fail(
+          new Error(
+            told ||
+              (isUnreadable(error)
+                ? `“${path}” cannot be read from your disk any more.`
+                : `“${path}” could not be sent: the connection broke off.`),
+          ),
+        );
       },
     });
     signal.addEventListener(
