@@ -45,7 +45,7 @@ test('a vendor’s zip comes in: good files are known, bad ones say why, nothing
   await page.locator('[data-choose-files]').setInputFiles({ name: `Pier ${unique}.zip`, mimeType: 'application/zip', buffer: zip });
   await page.getByLabel('Vendor').fill('Tin Roof Kits');
   await page.getByRole('button', { name: 'Import', exact: true }).click();
-  const batch = page.locator('[data-batch]').first();
+  const batch = page.locator('[data-batch]', { hasText: `Pier ${unique}` });
   await expect(batch).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
   await expect(batch).toContainText('2 in, 3 could not be read');
   await batch.getByRole('button', { expanded: false }).click();
