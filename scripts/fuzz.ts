@@ -97,7 +97,8 @@ async function main(): Promise<void> {
     folder = resolve(process.env.GARNETFINCH_DATA ?? '.data', 'fuzz');
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
-  const from = Object.entries(await bases()),
+  // A buffer's own `slice` would be of the same bytes.
+  const from = Object.entries(await bases()).map(([name, bytes]) => [name, Uint8Array.from(bytes)] as const),
     random = createRandom(Number(values.seed)),
     pool = new Piscina<DescribeRequest, DescribeResult>({
       filename: resolve('build-tools/describe.worker.mjs'),

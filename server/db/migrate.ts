@@ -29,6 +29,7 @@ import * as demoMixes from './migrations/0027-demo-mixes';
 import * as folders from './migrations/0028-folders';
 import * as namePatterns from './migrations/0029-name-patterns';
 import * as ownInstruments from './migrations/0030-own-instruments';
+import * as growing from './migrations/0031-growing';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -62,6 +63,7 @@ const migrations = [
   { name: '0028-folders', ...folders },
   { name: '0029-name-patterns', ...namePatterns },
   { name: '0030-own-instruments', ...ownInstruments },
+  { name: '0031-growing', ...growing },
 ];
 const lockId = 7270017;
 

@@ -88,6 +88,8 @@ export class WatchedFolder extends Model<InferAttributes<WatchedFolder>, InferCr
   declare isWatched: CreationOptional<boolean>;
   declare message: CreationOptional<string | null>;
   declare lookedAt: CreationOptional<Date | null>;
+  /** So many files were still being written then. */
+  declare growing: CreationOptional<number>;
   declare createdAt: CreationOptional<Date>;
 }
 WatchedFolder.init(
@@ -106,6 +108,7 @@ WatchedFolder.init(
     isWatched: { type: DataTypes.BOOLEAN, defaultValue: false },
     message: DataTypes.TEXT,
     lookedAt: DataTypes.DATE,
+    growing: { type: DataTypes.INTEGER, defaultValue: 0 },
     createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
   },
   { sequelize, tableName: 'watched_folders' },

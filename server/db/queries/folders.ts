@@ -3,7 +3,7 @@ export const foldersSql = /* sql */ `
     (select count(*)::int from folder_files f where f.folder_id = w.id) as files
   from watched_folders w order by w.path`;
 
-export const watchedIdsSql = /* sql */ `select id from watched_folders where is_watched`;
+export const watchedIdsSql = /* sql */ `select id from watched_folders where is_watched or growing > 0`;
 
 /** What a folder's earlier batch has made of its pack, once it has one. */
 export const packOfFolderSql = /* sql */ `

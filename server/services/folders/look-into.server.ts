@@ -29,7 +29,7 @@ export async function lookIntoFolder(folderId: number, nowMs = Date.now()): Prom
       wanted = (await filesIn(folder.path)).filter(({ path }) => !isLeftOut(path, folder.leaveOut)),
       changes = folderChanges(wanted, known, nowMs);
     await bringIn(folder, changes.toRead, known, changes.gone);
-    await ended(folder, changes.growing > 0 ? `${changes.growing} files are still being written.` : null);
+    await ended(folder, changes.growing > 0 ? `${changes.growing} files are still being written.` : null, changes.growing);
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
     if (code !== 'ENOSPC' && code !== 'EACCES' && code !== 'ENOENT') throw error;
@@ -45,8 +45,8 @@ const toKnown = ({ path, bytes, modifiedMs, fileSha256, vendorPath }: FolderFile
   vendorPath,
 });
 
-async function ended(folder: WatchedFolder, message: string | null): Promise<void> {
-  await folder.update({ message, lookedAt: new Date() });
+async function ended(folder: WatchedFolder, message: string | null, growing = 0): Promise<void> {
+  await folder.update({ message, growing, lookedAt: new Date() });
   await announce({ kind: 'import', batchId: null });
 }
 
