@@ -2,13 +2,15 @@ import type { ReactNode } from 'react';
 import * as Radix from '@radix-ui/react-popover';
 
 /** A button that opens a panel beside it: focus goes in, Escape and a click elsewhere close it, and focus comes back. */
-export function Popover({ label, children }: { label: string; children: ReactNode }) {
+export function Popover({ label, hint = label, children }: { label: string; hint?: string; children: ReactNode }) {
   return (
     <Radix.Root>
-      <Radix.Trigger className="btn btn-sm">{label}</Radix.Trigger>
+      <Radix.Trigger className="btn btn-sm" aria-label={hint} title={hint === label ? undefined : hint}>
+        {label}
+      </Radix.Trigger>
       <Radix.Portal>
         <Radix.Content
-          aria-label={label}
+          aria-label={hint}
           align="start"
           sideOffset={4}
           collisionPadding={8}

@@ -1,4 +1,3 @@
-import { fold } from '../names/fold';
 import { facets } from './facets';
 
 export const sortColumns = ['added', 'title', 'instrument', 'tempo', 'key', 'bars', 'length', 'loudness', 'pack', 'kind', 'fit'] as const;
@@ -64,13 +63,3 @@ export function queryToParameters(query: LoopQuery): [string, string][] {
 
 /** Whether a query leaves anything out; its order leaves nothing out. */
 export const hasFilters = (query: LoopQuery): boolean => queryToParameters({ ...query, sort: 'added', descending: true }).length > 0;
-
-/** Words of a query as search terms: letters and digits only, of any script, at most eight. */
-export function searchTerms(words: string): string[] {
-  return fold(words)
-    .replaceAll('♯', 'sharp')
-    .replaceAll('♭', 'flat')
-    .split(/[^\p{L}\p{N}]+/u)
-    .filter(Boolean)
-    .slice(0, 8);
-}

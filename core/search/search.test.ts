@@ -1,6 +1,8 @@
-import { emptyQuery, hasFilters, parseLoopQuery, queryToParameters, searchTerms, toggled, type LoopQuery } from './query';
+import { emptyQuery, hasFilters, parseLoopQuery, queryToParameters, toggled, type LoopQuery } from './query';
 import { scoreFit } from './fit';
+import { readLine } from './line';
 
+const searchTerms = (text: string) => readLine(text).parts.map(({ meaning }) => (meaning.kind === 'word' ? meaning.word : meaning.kind));
 const read = (text: string) => parseLoopQuery(new URLSearchParams(text));
 
 test('an address says it all: what is written reads back', () => {

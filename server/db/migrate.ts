@@ -30,6 +30,7 @@ import * as folders from './migrations/0028-folders';
 import * as namePatterns from './migrations/0029-name-patterns';
 import * as ownInstruments from './migrations/0030-own-instruments';
 import * as growing from './migrations/0031-growing';
+import * as words from './migrations/0032-words';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -64,6 +65,7 @@ const migrations = [
   { name: '0029-name-patterns', ...namePatterns },
   { name: '0030-own-instruments', ...ownInstruments },
   { name: '0031-growing', ...growing },
+  { name: '0032-words', ...words },
 ];
 const lockId = 7270017;
 

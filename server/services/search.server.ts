@@ -1,10 +1,11 @@
-import type { FitContext } from '~core/search/fit';
 import type { LoopQuery } from '~core/search/query';
 import { selectRows } from '../db/connection';
 import { facets } from '~core/search/facets';
 import { chosenFacets, loopConditions, tempoFacet } from '../db/queries/loop-filter';
 import { countSql, facetsSql, pageSql, rowsByIdSql } from '../db/queries/loops';
 import type { FacetCounts } from '~contracts/facet-counts';
+import type { SearchProject } from '../db/queries/line-conditions';
+import { searchContext } from './search-context.server';
 import type { LoopCard } from '~contracts/loop-card';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { toLoopCard, toLoopRow, type RawLoopCard, type RawLoopRow } from './loop-rows';
@@ -20,16 +21,17 @@ export interface LoopPage {
 export async function findLoops(
   query: LoopQuery,
   personId: number,
-  project: FitContext | null,
+  project: SearchProject | null,
   offset: number,
   limit = pageSize,
 ): Promise<LoopPage> {
-  const { sql, bind } = pageSql(query, loopConditions(query, personId), personId, project, offset, limit);
+  const context = await searchContext(query, personId, project),
+    { sql, bind } = pageSql(query, loopConditions(query, context), personId, project, offset, limit);
   return { rows: (await selectRows<RawLoopCard>(sql, bind)).map(toLoopCard), offset };
 }
 
-export async function countLoops(query: LoopQuery, personId: number): Promise<number> {
-  const conditions = loopConditions(query, personId);
+export async function countLoops(query: LoopQuery, personId: number, project: SearchProject | null = null): Promise<number> {
+  const conditions = loopConditions(query, await searchContext(query, personId, project));
   const [row] = await selectRows<{ total: number }>(countSql(conditions.where()), conditions.bind);
   return row.total;
 }
@@ -37,11 +39,12 @@ export async function countLoops(query: LoopQuery, personId: number): Promise<nu
 const allFacets: readonly string[] = [...facets.filter(({ isCounted }) => isCounted !== false).map(({ name }) => name), tempoFacet];
 
 /** Counts for the charts. A facet with a choice of its own is counted without it, so that one sees what else there is. */
-export async function countFacets(query: LoopQuery, personId: number): Promise<FacetCounts> {
-  const chosen = chosenFacets(query),
+export async function countFacets(query: LoopQuery, personId: number, project: SearchProject | null = null): Promise<FacetCounts> {
+  const context = await searchContext(query, personId, project),
+    chosen = chosenFacets(query),
     plain = allFacets.filter((facet) => !chosen.includes(facet)),
     count = async (names: readonly string[], except: string | null) => {
-      const conditions = loopConditions(query, personId, except);
+      const conditions = loopConditions(query, context, except);
       return Promise.all(
         facetsSql(names, conditions.where()).map((sql) =>
           selectRows<{ facet: string; value: string | null; count: number }>(sql, conditions.bind),

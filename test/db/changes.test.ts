@@ -128,7 +128,7 @@ test('listened to again, what is heard is said anew and what people said stays',
 });
 
 test.each(['fit', 'title', 'tempo'])('ids come in the order in which the list shows its rows: by %s', async (sort) => {
-  const project = { tempoBpm: 104, key: null },
+  const project = { id: 1, tempoBpm: 104, key: null },
     address = `sort=${sort}&dir=desc`,
     { rows } = await library.s.search.findLoops(parseLoopQuery(new URLSearchParams(address)), library.person, project, 0);
   expect(rows.length).toBeGreaterThan(2);

@@ -20,7 +20,9 @@ afterAll(() => library.close());
 
 describe('search', () => {
   const find = async (changes: Partial<typeof emptyQuery>) =>
-    (await s.search.findLoops({ ...emptyQuery, ...changes }, person, { tempoBpm: 120, key: null }, 0)).rows.map((row) => row.fileName);
+    (await s.search.findLoops({ ...emptyQuery, ...changes }, person, { id: 1, tempoBpm: 120, key: null }, 0)).rows.map(
+      (row) => row.fileName,
+    );
   test('words and prefixes, in any place; nothing of a person becomes SQL', async () => {
     expect(await find({ words: 'groov' })).toEqual(['Groove 120 bpm.wav']);
     expect(await find({ words: 'quay again' })).toEqual(['again 111 bpm.wav']);
@@ -76,7 +78,7 @@ describe('search', () => {
       };
     for (const [sort, valueOf] of Object.entries(byColumn) as [SortColumn, (row: LoopCard) => string | number | null][])
       for (const descending of [true, false]) {
-        const { rows } = await s.search.findLoops({ ...emptyQuery, sort, descending }, person, { tempoBpm: 120, key: null }, 0),
+        const { rows } = await s.search.findLoops({ ...emptyQuery, sort, descending }, person, { id: 1, tempoBpm: 120, key: null }, 0),
           values = rows.map(valueOf),
           known = values.filter((value) => value !== null);
         expect(rows).toHaveLength(everything);
@@ -137,5 +139,75 @@ describe('search', () => {
     expect(card.source).not.toHaveProperty('beatFrames');
     expect(row.source.onsetFrames.length).toBeGreaterThan(8);
     expect(row).toMatchObject(card);
+  });
+});
+
+describe('the line of words and structure', () => {
+  const find = async (
+    words: string,
+    project: { id: number; tempoBpm: number; key: { tonic: number; mode: 'major' | 'minor' } | null } | null = null,
+  ) =>
+    (await s.search.findLoops({ ...emptyQuery, words, sort: 'title', descending: false }, person, project, 0)).rows.map(
+      (row) => row.fileName,
+    );
+  let ids: Map<string, number>;
+  beforeAll(async () => {
+    const { lines } = await importAll(library, 'Café Ночь', [
+      ['Shaker dry 96 bpm.wav', wav(beats(96, 8))],
+      ['Vox hum 101 bpm.wav', wav(beats(101, 8))],
+      ['Crème pad 140 bpm.wav', wav(beats(140, 8))],
+    ]);
+    ids = new Map(lines.map(({ path, loopId }) => [path, loopId as number]));
+    const say = (path: string, attribute: 'key' | 'instrument', value: unknown) =>
+      s.facts.correctFact(ids.get(path) as number, { attribute, value } as never, person);
+    await say('Shaker dry 96 bpm.wav', 'instrument', 'shaker');
+    await say('Shaker dry 96 bpm.wav', 'key', 'unpitched');
+    await say('Vox hum 101 bpm.wav', 'instrument', 'voice');
+    await say('Vox hum 101 bpm.wav', 'key', { tonic: 9, mode: 'minor' });
+    await say('Crème pad 140 bpm.wav', 'key', { tonic: 2, mode: 'major' });
+  });
+  const inC = { id: 1, tempoBpm: 100, key: { tonic: 0, mode: 'major' as const } };
+
+  test('accents, case and script are the same on both sides', async () => {
+    for (const words of ['cafe', 'CAFÉ', 'ночь', 'НОЧЬ']) expect(await find(words)).toHaveLength(3);
+    expect(await find('creme')).toEqual(['Crème pad 140 bpm.wav']);
+    expect(await find('夜')).toEqual([]);
+  });
+  test('typing errors are forgiven where nothing begins so, and said', async () => {
+    expect(await find('shkaer')).toEqual(['Shaker dry 96 bpm.wav']);
+    const { searchContext } = await import('~server/services/search-context.server');
+    expect([...(await searchContext({ ...emptyQuery, words: 'shkaer' }, person, null)).meant]).toEqual([['shkaer', ['shaker']]]);
+    // What begins a word is no error.
+    expect([...(await searchContext({ ...emptyQuery, words: 'shak' }, person, null)).meant]).toEqual([]);
+  });
+  test('an instrument is found by its other names', async () => {
+    expect(await find('vocals cafe')).toEqual(['Vox hum 101 bpm.wav']);
+    expect(await find('gesang cafe')).toEqual(['Vox hum 101 bpm.wav']);
+  });
+  test('tempos, lengths, kinds and minus', async () => {
+    expect(await find('cafe 90-110')).toEqual(['Shaker dry 96 bpm.wav', 'Vox hum 101 bpm.wav']);
+    expect(await find('cafe -90-110')).toEqual(['Crème pad 140 bpm.wav']);
+    expect(await find('cafe -shaker')).toEqual(['Crème pad 140 bpm.wav', 'Vox hum 101 bpm.wav']);
+    expect(await find('cafe is:notes')).toEqual([]);
+    expect(await find('cafe is:audio 2 bars')).toHaveLength(3);
+    expect(await find('cafe by:ada')).toHaveLength(3);
+    expect(await find('cafe by:nobody')).toEqual([]);
+    expect(await find('cafe added:1d')).toHaveLength(3);
+  });
+  test('by what it takes to fit the project: stretch with half and double time, shift with the relative, unpitched always in', async () => {
+    expect(await find('cafe ±5%', inC)).toEqual(['Shaker dry 96 bpm.wav', 'Vox hum 101 bpm.wav']);
+    expect(await find('cafe ±5%', { ...inC, tempoBpm: 69 })).toEqual(['Crème pad 140 bpm.wav']);
+    expect(await find('cafe key:relative', inC)).toEqual(['Shaker dry 96 bpm.wav', 'Vox hum 101 bpm.wav']);
+    expect(await find('cafe key:same', inC)).toEqual(['Shaker dry 96 bpm.wav']);
+    expect(await find('cafe ±2st', inC)).toHaveLength(3);
+    expect(await find('cafe ±1st', inC)).toEqual(['Shaker dry 96 bpm.wav', 'Vox hum 101 bpm.wav']);
+    expect(await find('cafe Am')).toEqual(['Vox hum 101 bpm.wav']);
+    // Without a project in the room nothing is said to fit it.
+    expect(await find('cafe ±5%')).toEqual([]);
+  });
+  test('facets go with it, and all that it finds is chosen by it', async () => {
+    const facets = await s.search.countFacets({ ...emptyQuery, words: 'cafe ±5%' }, person, inC);
+    expect(facets.kind.reduce((sum, { count }) => sum + count, 0)).toBe(2);
+    expect(await s.search.countLoops({ ...emptyQuery, words: 'cafe ±5%' }, person, inC)).toBe(2);
   });
 });

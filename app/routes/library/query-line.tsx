@@ -1,11 +1,15 @@
-import { useEffect, useRef, useState } from 'react';
+import { Fragment, useEffect, useRef, useState } from 'react';
 import { Search, Star, X } from 'lucide-react';
 import { facets } from '~core/search/facets';
+import { completionsOf, lineHelp, partInWords, readLine, turnedPart, withoutPart } from '~core/search/line';
 import { chosenOf, emptyQuery, hasFilters, toggled, type LoopQuery } from '~core/search/query';
+import { Popover } from '~/ui/popover';
 
 interface Chip {
   readonly label: string;
   readonly without: Partial<LoopQuery>;
+  /** Meant the other way round; none for what can't be. */
+  readonly turned?: Partial<LoopQuery>;
 }
 
 interface Named {
@@ -34,6 +38,12 @@ function chipsOf(query: LoopQuery, { packs, collections }: Places): Chip[] {
         without: { chosen: toggled(query, name, value) },
       })),
     ),
+    ...readLine(query.words).parts.flatMap((part): Chip[] => {
+      const label = partInWords(part);
+      return label === null
+        ? []
+        : [{ label, without: { words: withoutPart(query.words, part) }, turned: { words: turnedPart(query.words, part) } }];
+    }),
     ...(query.tempo ? [{ label: `at ${query.tempo.fromBpm}–${query.tempo.toBpm}`, without: { tempo: null } }] : []),
     ...(query.favourites ? [{ label: 'my favourites', without: { favourites: false } }] : []),
   ];
@@ -49,10 +59,13 @@ export function QueryLine({
   query,
   packs,
   collections,
+  meant,
   total,
   onChange,
 }: Places & {
   query: LoopQuery;
+  /** Words of the line that nothing begins with, and what they were likely meant to be. */
+  meant: readonly (readonly [string, readonly string[]])[];
   total: number;
   onChange: (changes: Partial<LoopQuery>, replace?: boolean) => void;
 }) {
@@ -70,18 +83,25 @@ export function QueryLine({
     const pause = setTimeout(() => latest.current({ words: words.trim() }, true), 160);
     return () => clearTimeout(pause);
   }, [words, query.words]);
+  /** What is changed by a chip stands in the field too. */
+  const change = (changes: Partial<LoopQuery>) => {
+    if (changes.words !== undefined) setWords(changes.words);
+    onChange(changes);
+  };
   const lists: Readonly<Record<string, readonly Named[]>> = { pack: packs, collection: collections };
   const chips = chipsOf(query, { packs, collections });
   return (
     <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-b border-base-300 px-3 py-1.5" role="search">
-      <label className="input input-sm w-52">
+      <label className="input input-sm w-64">
         <Search className="quiet size-4" aria-hidden="true" />
         <span className="sr-only">Words in title, file, pack, instrument or tags</span>
         <input
           ref={field}
           data-query
           type="search"
-          placeholder="shaker, ferry, tin roof …"
+          placeholder="shaker 118-126 Fm …"
+          list="query-completions"
+          autoComplete="off"
           value={words}
           onChange={(event) => setWords(event.target.value)}
           onKeyDown={(event) => {
@@ -93,6 +113,23 @@ export function QueryLine({
         />
         <kbd className="kbd kbd-xs">/</kbd>
       </label>
+      <datalist id="query-completions">
+        {completionsOf(words).map(({ form, means }) => (
+          <option key={form} value={words.replace(/(-?)\S+$/, `$1${form}`)} label={means} />
+        ))}
+      </datalist>
+      <Popover label="?" hint="What can be typed here">
+        <h2>What can be typed</h2>
+        <p className="quiet mt-1">Words, by their beginning, in any script; and beside them, in any order:</p>
+        <dl className="mt-2 grid max-h-96 grid-cols-[7rem_1fr] gap-x-3 gap-y-1 overflow-y-auto" tabIndex={0}>
+          {lineHelp.map(({ form, means }) => (
+            <Fragment key={form}>
+              <dt className="font-mono text-[0.86rem]">{form}</dt>
+              <dd>{means}</dd>
+            </Fragment>
+          ))}
+        </dl>
+      </Popover>
       {stepFacets
         .filter(({ name }) => lists[name]?.length !== 0)
         .map(({ name, label, choices }) => (
@@ -111,16 +148,32 @@ export function QueryLine({
         <Star className="size-4" fill={query.favourites ? 'currentColor' : 'none'} /> favourites
       </button>
       {chips.map((chip) => (
-        <button
-          key={chip.label}
-          className="inline-flex h-7 items-center gap-1 rounded-full border border-primary bg-base-200 px-2.5"
-          onClick={() => onChange(chip.without)}
-          aria-label={`Take away: ${chip.label}`}
-        >
-          {chip.label}
-          <X className="size-3.5" aria-hidden="true" />
-        </button>
+        <span key={chip.label} className="inline-flex h-7 items-center rounded-full border border-primary bg-base-200">
+          {chip.turned && (
+            <button
+              className="h-full rounded-l-full border-r border-base-300 px-2 hover:bg-base-300"
+              onClick={() => change(chip.turned as Partial<LoopQuery>)}
+              aria-label={`Turn round: ${chip.label}`}
+              title="The other way round"
+            >
+              {chip.label.startsWith('not ') ? 'yes' : 'not'}
+            </button>
+          )}
+          <button
+            className="inline-flex h-full items-center gap-1 rounded-full px-2.5"
+            onClick={() => change(chip.without)}
+            aria-label={`Take away: ${chip.label}`}
+          >
+            {chip.label}
+            <X className="size-3.5" aria-hidden="true" />
+          </button>
+        </span>
       ))}
+      {meant.length > 0 && (
+        <span className="quiet" role="status">
+          also {meant.map(([typed, said]) => `${said.map((each) => `“${each}”`).join(', ')} for “${typed}”`).join('; ')}
+        </span>
+      )}
       {hasFilters(query) && (
         <button
           className="link"

@@ -7,6 +7,7 @@ import { requirePerson } from '~server/http/session.server';
 import { listCollections } from '~server/services/collections.server';
 import { packNames } from '~server/services/packs.server';
 import { roomProject } from '~server/services/room.server';
+import { searchContext } from '~server/services/search-context.server';
 import { countFacets, countLoops, findLoops } from '~server/services/search.server';
 import type { Route } from './+types/route';
 import { Charts } from '~/ui/charts/charts';
@@ -19,14 +20,15 @@ export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request),
     project = await roomProject(roomProjectId(request, person)),
     query = parseLoopQuery(new URL(request.url).searchParams);
-  const [total, facets, page, packs, collections] = await Promise.all([
-    countLoops(query, person.id),
-    countFacets(query, person.id),
+  const [total, facets, page, packs, collections, { meant }] = await Promise.all([
+    countLoops(query, person.id, project),
+    countFacets(query, person.id, project),
     findLoops(query, person.id, project, 0),
     packNames(),
     listCollections(),
+    searchContext(query, person.id, project),
   ]);
-  return { total, facets, page, packs, collections };
+  return { total, facets, page, packs, collections, meant: [...meant] };
 }
 
 /** A favourite or a tag changes one row, not the whole search. */
@@ -45,7 +47,14 @@ export default function Library({ loaderData }: Route.ComponentProps) {
   return (
     <div className="flex h-full min-w-[900px] flex-col">
       <h1 className="sr-only">Library</h1>
-      <QueryLine query={query} packs={loaderData.packs} collections={loaderData.collections} total={loaderData.total} onChange={change} />
+      <QueryLine
+        query={query}
+        packs={loaderData.packs}
+        collections={loaderData.collections}
+        meant={loaderData.meant}
+        total={loaderData.total}
+        onChange={change}
+      />
       <Charts query={query} facets={loaderData.facets} onChange={change} />
       <LoopList query={query} first={loaderData.page} total={loaderData.total} onChange={change} />
     </div>

@@ -54,6 +54,7 @@ export function useChoice(address: string, total: number): Choice {
       setAnchor(null);
       only(none);
     },
-    selection: isAll ? { address } : { ids: [...ids] },
+    // Some of a search goes by the project in the room: its name goes along.
+    selection: isAll ? { address: inRoom(`?${address}`, projectId).slice(1) } : { ids: [...ids] },
   };
 }

@@ -1,6 +1,8 @@
 import type { Facet } from '~core/analysis/attributes/attribute';
 import { facets } from '~core/search/facets';
-import { chosenOf, searchTerms, type LoopQuery } from '~core/search/query';
+import { readLine } from '~core/search/line';
+import { chosenOf, type LoopQuery } from '~core/search/query';
+import { partSql, type LineContext } from './line-conditions';
 
 /** Tempo is narrowed by a range, not by choices, and counted in bins. */
 export const tempoFacet = 'tempo';
@@ -13,6 +15,11 @@ export class Conditions {
     this.bind.push(value);
     this.parts.push(sql(`$${this.bind.length}`));
   }
+  /** Binds a value and gives its place. */
+  readonly place = (value: unknown): string => {
+    this.bind.push(value);
+    return `$${this.bind.length}`;
+  };
   where(): string {
     return this.parts.length ? this.parts.map((part) => `(${part})`).join(' and ') : 'true';
   }
@@ -22,13 +29,13 @@ export const keyCodeSql =
   "case when l.pitched is false then 'un' when l.key_tonic is null then case when l.pitched then 'no' end else l.key_tonic || case l.key_mode when 'minor' then 'm' else 'M' end end";
 
 /** The conditions of a query on `loops l`, without those of the facet named `except` (its own counts ignore its own choice). */
-export function loopConditions(query: LoopQuery, personId: number, except: string | null = null): Conditions {
+export function loopConditions(query: LoopQuery, context: LineContext, except: string | null = null): Conditions {
   const conditions = new Conditions();
   conditions.parts.push('l.archived_at is null');
-  const terms = searchTerms(query.words);
-  // Words that hold no letter match nothing, and not everything.
-  if (query.words && terms.length === 0) conditions.parts.push('false');
-  if (terms.length) conditions.add((p) => `l.search_vector @@ ${p}::tsquery`, terms.map((term) => `'${term}':*`).join(' & '));
+  const { parts } = readLine(query.words);
+  // A line that holds nothing to go by matches nothing, and not everything.
+  if (query.words && parts.length === 0) conditions.parts.push('false');
+  for (const part of parts) conditions.parts.push(partSql(part, context, conditions.place));
   for (const facet of facets) {
     const values = chosenOf(query, facet.name);
     if (values.length > 0 && facet.name !== except) conditions.add(holdsSql(facet), values);
@@ -38,7 +45,7 @@ export function loopConditions(query: LoopQuery, personId: number, except: strin
     conditions.add((p) => `l.tempo_bpm < ${p}`, query.tempo.toBpm);
   }
   if (query.favourites)
-    conditions.add((p) => `exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = ${p})`, personId);
+    conditions.add((p) => `exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = ${p})`, context.personId);
   return conditions;
 }
 

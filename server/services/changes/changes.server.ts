@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { changeInWords, type Change } from '~core/library/change';
-import type { FitContext } from '~core/search/fit';
 import { parseLoopQuery } from '~core/search/query';
+import { roomOf } from '~contracts/room-address';
 import { selectRows, sequelize } from '../../db/connection';
 import {
   changeableSql,
@@ -20,7 +20,10 @@ import {
 import { loopConditions } from '../../db/queries/loop-filter';
 import { announceLibrary, announceLoops } from '../../events/announce.server';
 import { addJob } from '../../jobs/queue.server';
+import type { SearchProject } from '../../db/queries/line-conditions';
 import { recordActivity } from '../people.server';
+import { roomProject } from '../room.server';
+import { searchContext } from '../search-context.server';
 import type { SignedIn } from '../sessions.server';
 import { applyTo, bringBack, type Before } from './apply.server';
 import { effectOf, type Changeable, type Effect } from './effect';
@@ -38,15 +41,19 @@ export async function idsOf(
   personId: number,
   limit: number,
   offset = 0,
-  project: FitContext | null = null,
+  project: SearchProject | null = null,
 ): Promise<number[]> {
   const query = parseLoopQuery(new URLSearchParams(address)),
-    { sql, bind } = idsSql(loopConditions(query, personId), query, project);
+    { sql, bind } = idsSql(loopConditions(query, await searchContext(query, personId, project)), query, project);
   return (await selectRows<{ id: number }>(sql, [...bind, limit, offset])).map(({ id }) => id);
 }
 
-export const resolveSelection = (selection: Selection, personId: number): Promise<number[]> =>
-  'ids' in selection ? Promise.resolve([...new Set(selection.ids)].slice(0, mostIds)) : idsOf(selection.address, personId, mostChanged);
+/** What is chosen, as ids. A search that goes by the project in the room goes by the one that its address names. */
+export async function resolveSelection(selection: Selection, personId: number): Promise<number[]> {
+  if ('ids' in selection) return [...new Set(selection.ids)].slice(0, mostIds);
+  const room = roomOf(new URL(`?${selection.address.replace(/^\?/, '')}`, 'http://here.invalid'));
+  return idsOf(selection.address, personId, mostChanged, 0, await roomProject(room ?? null));
+}
 
 async function changeable(ids: readonly number[], personId: number): Promise<Map<number, Changeable>> {
   return new Map((await selectRows<Changeable>(changeableSql, [ids, personId])).map((row) => [row.id, row]));
