@@ -12,6 +12,7 @@ export const api = {
   pack: (packId: number): string => `/api/v1/packs/${packId}`,
   packNames: (packId: number): string => `/api/v1/packs/${packId}/names`,
   packDemo: (packId: number): string => `/api/v1/packs/${packId}/demo`,
+  heard: '/api/v1/heard',
   instruments: '/api/v1/instruments',
   instrument: (id: string): string => `/api/v1/instruments/${id}`,
   folders: '/api/v1/folders',

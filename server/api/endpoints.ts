@@ -1,6 +1,7 @@
 import type { AnyObjectSchema } from 'yup';
 import {
   folderForm,
+  hearingForm,
   instrumentForm,
   packForm,
   batchForm,
@@ -79,6 +80,8 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('post', '/api/v1/packs/{packId}/demo', 'Asks for sixteen bars of a pack’s own loops that agree'),
   endpoint('put', '/api/v1/collections/{collectionId}', 'Renames one’s own collection', null, '`name`'),
   endpoint('delete', '/api/v1/collections/{collectionId}', 'Puts one’s own collection away; `restore` brings it back', null, '`restore`'),
+  endpoint('get', '/api/v1/heard', 'What who asks has heard, the latest first'),
+  endpoint('post', '/api/v1/heard', 'Keeps what is heard now', hearingForm),
   endpoint('get', '/api/v1/instruments', 'The group’s own instruments'),
   endpoint('post', '/api/v1/instruments', 'Adds an instrument of the group’s own', instrumentForm),
   endpoint('delete', '/api/v1/instruments/{instrumentId}', 'Takes one out of the choices; loops that are it stay so'),

@@ -31,6 +31,7 @@ import * as namePatterns from './migrations/0029-name-patterns';
 import * as ownInstruments from './migrations/0030-own-instruments';
 import * as growing from './migrations/0031-growing';
 import * as words from './migrations/0032-words';
+import * as heard from './migrations/0033-heard';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -66,6 +67,7 @@ const migrations = [
   { name: '0030-own-instruments', ...ownInstruments },
   { name: '0031-growing', ...growing },
   { name: '0032-words', ...words },
+  { name: '0033-heard', ...heard },
 ];
 const lockId = 7270017;
 

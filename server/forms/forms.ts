@@ -77,6 +77,13 @@ export const instrumentForm = yup.object({
   words: yup.string().trim().max(600, 'Up to 600 letters, please.').default(''),
 });
 
+export const hearingForm = yup.object({
+  loopId: yup.number().integer().positive().max(2_147_483_647).required(),
+  projectId: yup.number().integer().positive().max(2_147_483_647).nullable().default(null),
+  overrides: yup.object().default({}),
+  offsetBeats: yup.number().min(-4096).max(4096).default(0),
+});
+
 export const folderForm = batchForm.concat(
   yup.object({
     path: yup.string().required('Choose a folder.').max(2000),

@@ -1,9 +1,10 @@
 import { Fragment, useEffect, useRef, useState } from 'react';
-import { Search, Star, X } from 'lucide-react';
+import { History, Search, Star, X } from 'lucide-react';
 import { facets } from '~core/search/facets';
 import { completionsOf, lineHelp, partInWords, readLine, turnedPart, withoutPart } from '~core/search/line';
 import { chosenOf, emptyQuery, hasFilters, toggled, type LoopQuery } from '~core/search/query';
 import { Popover } from '~/ui/popover';
+import { RoomLink } from '~/ui/room-link';
 
 interface Chip {
   readonly label: string;
@@ -124,7 +125,7 @@ export function QueryLine({
         <dl className="mt-2 grid max-h-96 grid-cols-[7rem_1fr] gap-x-3 gap-y-1 overflow-y-auto" tabIndex={0}>
           {lineHelp.map(({ form, means }) => (
             <Fragment key={form}>
-              <dt className="font-mono text-[0.86rem]">{form}</dt>
+              <dt className="font-semibold">{form}</dt>
               <dd>{means}</dd>
             </Fragment>
           ))}
@@ -147,6 +148,9 @@ export function QueryLine({
       >
         <Star className="size-4" fill={query.favourites ? 'currentColor' : 'none'} /> favourites
       </button>
+      <RoomLink to="/heard" className="btn btn-sm btn-ghost" title="What I heard (H)">
+        <History className="size-4" aria-hidden="true" /> heard
+      </RoomLink>
       {chips.map((chip) => (
         <span key={chip.label} className="inline-flex h-7 items-center rounded-full border border-primary bg-base-200">
           {chip.turned && (

@@ -23,6 +23,7 @@ import { Ribbon } from './ribbon';
 import { ShortcutsDialog } from './shortcuts-dialog';
 import { TopBar } from './top-bar';
 import { Tray } from './tray/tray';
+import { useHearings } from './use-hearings';
 import { useRemote } from './use-remote';
 import { useRoomKeys } from './use-room-keys';
 
@@ -65,6 +66,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
   useRoomWiring(engine, projectStore);
   useRoomKeys(engine, projectStore, () => setHelpOpen(true));
   useRemote(engine, loaderData.person.id);
+  useHearings(engine, projectStore);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
   return (
     <EngineContext.Provider value={engine}>

@@ -11,6 +11,7 @@ const keys: readonly (readonly [string, string])[] = [
   ['B', 'blind: hide the names of the shortlist, or reveal'],
   ['C', 'click on the beats, on or off'],
   ['F', 'favourite'],
+  ['H', 'what I heard: back to any of it'],
   ['O', 'open the loop’s page'],
   ['X, Shift ↑ ↓, Ctrl A', 'in the list: choose one, several, all, to edit them together (also Ctrl and click, Shift and click)'],
   ['Esc', 'silence the candidate; in the list: choose none'],

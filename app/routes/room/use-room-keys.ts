@@ -53,6 +53,9 @@ export function useRoomKeys(engine: AudioEngine, projectStore: ProjectStore, onH
   useHotkeys('b', () => {
     if (free()) engine.audition.shortlist.setBlind(!engine.audition.shortlist.isBlind);
   });
+  useHotkeys('h', () => {
+    if (free()) void navigate(inRoom('/heard', projectStore.store.getState().id));
+  });
   useHotkeys('c', () => {
     if (free()) engine.setTransport({ metronome: !engine.store.getState().transportSettings.metronome });
   });

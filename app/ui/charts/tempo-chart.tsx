@@ -1,12 +1,12 @@
 import { useRef, useState } from 'react';
-import { max, scaleLinear, sum } from 'd3';
+import { max, scaleLinear, scaleLog, sum } from 'd3';
 import { useProject } from '~/ui/project-store';
 import type { LoopQuery } from '~core/search/query';
 import type { FacetCounts } from '~contracts/facet-counts';
 import { chartHeight, Frame, type Change } from './frame';
 
-const lowestBpm = 52,
-  highestBpm = 192,
+const lowestBpm = 30,
+  highestBpm = 300,
   binBpm = 4;
 
 /** How many loops lie where the chart does not reach; empty for none. */
@@ -22,7 +22,8 @@ export function TempoChart({ query, counts, onChange }: { query: LoopQuery; coun
     svg = useRef<SVGSVGElement>(null),
     [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   const width = 360,
-    x = scaleLinear([lowestBpm, highestBpm], [0, width]),
+    // By ratio, so that half and double lie as far on either side.
+    x = scaleLog([lowestBpm, highestBpm], [0, width]),
     y = scaleLinear([0, max(counts, (each) => each.count) ?? 1], [0, chartHeight - 30]);
   const shown = drag ? { fromBpm: Math.min(drag.from, drag.to), toBpm: Math.max(drag.from, drag.to) } : query.tempo;
   const bpmAt = (clientX: number) => {
@@ -117,12 +118,8 @@ export function TempoChart({ query, counts, onChange }: { query: LoopQuery; coun
         <line x1={0} x2={width} y1={chartHeight - 16} y2={chartHeight - 16} stroke="var(--grid-strong)" vectorEffect="non-scaling-stroke" />
       </svg>
       <div className="relative -mt-4 h-4 text-[0.79rem]" aria-hidden="true">
-        {[60, 80, 100, 120, 140, 160, 180].map((bpm) => (
-          <span
-            key={bpm}
-            className="quiet absolute -translate-x-1/2"
-            style={{ left: `${((bpm - lowestBpm) / (highestBpm - lowestBpm)) * 100}%` }}
-          >
+        {[40, 60, 80, 100, 120, 160, 200, 260].map((bpm) => (
+          <span key={bpm} className="quiet absolute -translate-x-1/2" style={{ left: `${(x(bpm) / width) * 100}%` }}>
             {bpm}
           </span>
         ))}
