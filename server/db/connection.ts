@@ -1,3 +1,4 @@
+import { Pool } from 'pg';
 import { Sequelize } from 'sequelize';
 import { config } from '../config.server';
 import { givenUp } from './wanted';
@@ -12,6 +13,13 @@ export const sequelize: Sequelize = (holder.garnetfinchSequelize ??= new Sequeli
   dialectOptions: { statement_timeout: config.statementTimeoutMs },
   define: { underscored: true, timestamps: false },
 }));
+
+/**
+ * Queries that nobody waits for are ended over connections apart: when all of the pool's hold such queries, none of those would come free for the
+ * word that ends them.
+ */
+const enders = new Pool({ connectionString: config.databaseUrl, max: 2, idleTimeoutMillis: 5_000, allowExitOnIdle: true });
+enders.on('error', () => {}); // a lost connection is opened anew by the next word
 
 /** A connection as the driver has it. */
 interface Driver {
@@ -34,7 +42,7 @@ export async function selectRows<T extends object>(sql: string, bind: readonly u
   const { connectionManager } = sequelize as unknown as { connectionManager: Connections },
     connection = await connectionManager.getConnection({});
   let ending: Promise<unknown> = Promise.resolve();
-  const end = () => (ending = sequelize.query('select pg_cancel_backend($1)', { bind: [connection.processID] }).catch(() => {}));
+  const end = () => (ending = enders.query('select pg_cancel_backend($1)', [connection.processID]).catch(() => {}));
   signal.addEventListener('abort', end, { once: true });
   try {
     signal.throwIfAborted();

@@ -1,3 +1,4 @@
+import { Client } from 'pg';
 import { freshDatabase } from './database';
 
 /** Loaded after the database is made, whose address they read once. */
@@ -30,6 +31,27 @@ test('what is given up ends in the database, and its connection serves the next'
   await ended;
   await until(async () => (await running('given up')) === 0);
   expect(await db.whileWanted(new AbortController().signal, () => db.selectRows('select 1 as one'))).toEqual([{ one: 1 }]);
+});
+test('when all connections hold queries that are given up at once, they end, and the next is answered', async () => {
+  const leaving = new AbortController(),
+    asked = Array.from({ length: 12 }, () =>
+      db.whileWanted(leaving.signal, () => db.selectRows('/* all at once */ select pg_sleep(60)')).catch((error: Error) => error.name),
+    );
+  // Asked beside the pool, all of whose connections are taken.
+  const beside = new Client({ connectionString: process.env.DATABASE_URL });
+  await beside.connect();
+  const busy = async () =>
+    Number(
+      (await beside.query("select count(*) from pg_stat_activity where state = 'active' and query like '/* all at once */%'")).rows[0]
+        .count,
+    );
+  await until(async () => (await busy()) === 8);
+  leaving.abort();
+  const began = Date.now();
+  expect(await Promise.all(asked)).toEqual(asked.map(() => 'AbortError'));
+  expect(await db.selectRows('select 1 as one')).toEqual([{ one: 1 }]);
+  expect(Date.now() - began).toBeLessThan(10_000);
+  await beside.end();
 });
 test('what is asked after leaving is not asked at all', async () => {
   const query = jest.spyOn(db.sequelize, 'query');
