@@ -157,7 +157,7 @@ export function QueryLine({
             <button
               className="h-full rounded-l-full border-r border-base-300 px-2 hover:bg-base-300"
               onClick={() => change(chip.turned as Partial<LoopQuery>)}
-              aria-label={`Turn round: ${chip.label}`}
+              aria-label={`${chip.label.startsWith('not ') ? 'yes' : 'not'}, turned round: ${chip.label}`}
               title="The other way round"
             >
               {chip.label.startsWith('not ') ? 'yes' : 'not'}

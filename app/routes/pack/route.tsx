@@ -37,12 +37,14 @@ export async function loader({ request, params }: Route.LoaderArgs) {
   return { pack, demo, mayArchive: person.role === 'keeper' || pack.addedById === person.id };
 }
 
+const counted = (count: number, what: string): string => `${count} ${what}${count === 1 ? '' : 's'}`;
+
 const countWords = ({ loops, oneShots, phrases, fullMixes, notes, seconds }: PackHead['counts']): string =>
   [
-    loops && `${loops} loops`,
-    oneShots && `${oneShots} one-shots`,
-    phrases && `${phrases} phrases`,
-    fullMixes && `${fullMixes} full mixes`,
+    loops && counted(loops, 'loop'),
+    oneShots && counted(oneShots, 'one-shot'),
+    phrases && counted(phrases, 'phrase'),
+    fullMixes && (fullMixes === 1 ? '1 full mix' : `${fullMixes} full mixes`),
     notes && `${notes} of them as notes`,
     seconds && `${soundInWords(seconds)} of sound`,
   ]

@@ -6,6 +6,9 @@ import { api } from '~/ui/api';
 import { isOutside } from '~contracts/whole-loop';
 import { noOverrides, type ClipOverrides } from '~core/arrangement/fit-settings';
 
+/** A candidate; alone when no project plays with it. */
+type Sounding = CandidateRequest & { readonly alone: boolean };
+
 /** What is only passed by was not heard. */
 const keptAfterMs = 1500;
 
@@ -16,12 +19,17 @@ const changed = (overrides: ClipOverrides): Partial<ClipOverrides> =>
 export function useHearings(engine: AudioEngine, projectStore: ProjectStore): void {
   useEffect(() => {
     let timer: number | null = null,
-      now: CandidateRequest | null = null;
-    const keep = ({ row, overrides, offsetBeats }: CandidateRequest) =>
+      now: Sounding | null = null;
+    const keep = ({ row, overrides, offsetBeats, alone }: Sounding) =>
       void fetch(api.heard, {
         method: 'post',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ loopId: row.id, projectId: projectStore.store.getState().id, overrides: changed(overrides), offsetBeats }),
+        body: JSON.stringify({
+          loopId: row.id,
+          projectId: alone ? null : projectStore.store.getState().id,
+          overrides: changed(overrides),
+          offsetBeats,
+        }),
       }).catch(() => {});
     const stop = engine.store.subscribe(({ candidate }) => {
       const sounding = candidate?.phase === 'sounding' && !isOutside(candidate.row.id) ? candidate : null;
