@@ -110,7 +110,7 @@ await shot('pack');
 await page.goto(`${address}/packs/ear?in=${room}`);
 await page.waitForSelector('html[data-ready=yes]');
 await page.locator('[data-ear-list]').focus();
-for (let n = 0; n < 2; n++) {
+for (let n = 0; n < 1; n++) {
   await page.keyboard.press('ArrowDown');
   await page.waitForTimeout(300);
 }

@@ -26,9 +26,9 @@ test('narrowing the library: words, charts, chips, sorting, and the address hold
   const tempo = page.getByRole('slider', { name: /Tempo range/ });
   const box = await tempo.boundingBox();
   if (!box) throw new Error('no chart');
-  await page.mouse.move(box.x + box.width * 0.3, box.y + 40);
+  await page.mouse.move(box.x + box.width * 0.485, box.y + 40);
   await page.mouse.down();
-  await page.mouse.move(box.x + box.width * 0.4, box.y + 40, { steps: 4 });
+  await page.mouse.move(box.x + box.width * 0.54, box.y + 40, { steps: 4 });
   await page.mouse.up();
   await expect(page).toHaveURL(/tempo=9\d-10\d/);
   await page.getByRole('button', { name: 'favourites', exact: true }).click();

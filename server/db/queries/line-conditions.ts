@@ -64,7 +64,7 @@ const unpitched = "(l.pitched is false or l.family = 'drums')";
 function wordSql(word: string, meant: readonly string[], bind: Bind): string {
   const terms = [word, ...meant].map((term) => `'${term}':*`).join(' | '),
     named = allInstruments()
-      .filter(({ words, looseWords }) => words.test(word) || looseWords?.test(word))
+      .filter(({ words }) => words.test(word))
       .slice(0, 1)
       .flatMap(({ id }) => [id, ...allInstruments().flatMap((each) => (each.soundsAs === id ? [each.id] : []))]);
   const said = `l.search_vector @@ ${bind(terms)}::tsquery`;
