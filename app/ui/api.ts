@@ -5,7 +5,9 @@ export const api = {
   fact: (loopId: number, attribute: string): string => `/api/v1/loops/${loopId}/facts/${attribute}`,
   fitDefaults: (loopId: number): string => `/api/v1/loops/${loopId}/fit-defaults`,
   archivedLoops: '/api/v1/loops/archived',
-  doubtsAlike: (loopId: number, attribute: string): string => `/api/v1/doubts/alike?loopId=${loopId}&attribute=${attribute}`,
+  doubtsAlike: (loopId: number, attribute: string, withGuesses: boolean): string =>
+    `/api/v1/doubts/alike?loopId=${loopId}&attribute=${attribute}${withGuesses ? '&guesses=1' : ''}`,
+  doubtsPacks: '/api/v1/doubts/packs',
   agreedFacts: '/api/v1/facts/agreed',
   projects: '/api/v1/projects',
   projectEdits: (projectId: number): string => `/api/v1/projects/${projectId}/edits`,

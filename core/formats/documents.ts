@@ -28,6 +28,9 @@ export const documentsByExtension: Readonly<Record<string, DocumentType>> = {
 /** Whether a file, by its name, is a document. */
 export const isDocument = (path: string): boolean => extensionOf(path) in documentsByExtension;
 
+/** Longer ones are not kept. */
+export const mostDocumentBytes = 50 * 2 ** 20;
+
 /** So many bytes of a file say what it is. */
 export const documentHeadBytes = 16;
 

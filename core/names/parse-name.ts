@@ -1,3 +1,4 @@
+import { stemOf } from './fields';
 import { fold } from './fold';
 import { allInstruments, instrumentById, type Instrument } from '../theory/instruments';
 import { parseKey, type Key } from '../theory/key';
@@ -129,7 +130,7 @@ function readKey(words: string, name: string): Pick<NameReading, 'key' | 'keyIsM
 
 /** A title for people from the vendor's file name: no name of the pack, no catalogue prefix, no tempo, no key, capital first. */
 export function titleFromFileName(fileName: string, pack = ''): string {
-  const stem = withoutPack(fileName.replace(/\.[A-Za-z0-9]{1,5}$/, ''), pack);
+  const stem = withoutPack(stemOf(fileName), pack);
   const words = nameWords(stem)
     .replace(/\b\d{2,3}(\.\d+)? ?bpm\b/gi, '')
     .replace(/\b[A-G](#|♯|b|♭)? ?(major|minor|maj|min)\b/gi, '')

@@ -69,8 +69,9 @@ export function learnPatterns(names: readonly HeardName[]): NamePattern[] {
   const groups = new Map<string, { readonly fields: readonly string[]; readonly name: HeardName }[]>();
   for (const name of names) {
     const { signature, fields } = shapeOf(name.stem),
-      there = groups.get(signature) ?? [];
-    groups.set(signature, [...there, { fields: fields.map(({ text }) => text), name }]);
+      group = groups.get(signature) ?? [];
+    group.push({ fields: fields.map(({ text }) => text), name });
+    groups.set(signature, group);
   }
   return [...groups]
     .filter(([, members]) => members.length >= leastNames && members[0].fields.length > 1)

@@ -1,3 +1,4 @@
+import { stemOf } from './fields';
 import { nameWords } from './parse-name';
 
 interface SetRole {
@@ -32,7 +33,7 @@ const patterns = Object.entries(setRoles).map(([role, { words }]) => ({ role, pa
   first = /^(?:(.*?) )?a1?$/;
 
 const wordsOf = (fileName: string): string =>
-  nameWords(fileName.replace(/\.[A-Za-z0-9]{1,5}$/, ''))
+  nameWords(stemOf(fileName))
     .toLowerCase()
     .replace(/ \d{2,3} ?bpm/, '');
 

@@ -162,7 +162,7 @@ function meaningOf(body: string): PartMeaning | null {
 const mostParts = 16;
 
 /** Words as search terms: letters and digits only, of any script, folded. */
-function wordsIn(text: string): string[] {
+export function wordsIn(text: string): string[] {
   return fold(text)
     .replaceAll('♯', 'sharp')
     .replaceAll('♭', 'flat')

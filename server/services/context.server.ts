@@ -7,9 +7,9 @@ import { activeEvidence, replaceContext } from './facts.server';
 
 /** Lets the loops of a pack speak for each other; what they said before is superseded. Run when all of a pack has been heard. */
 export async function settleContext(packId: number): Promise<void> {
-  await settleNames(packId);
   const loops = await selectRows<{ id: number; setId: number | null }>(loopsOfPackSql, [packId]);
   const evidence = await activeEvidence(loops.map(({ id }) => id));
+  for (const [id, anew] of await activeEvidence(await settleNames(packId, evidence))) evidence.set(id, anew);
   const found = contextEvidence(
     loops.map(({ id, setId }) => ({ id, set: setId === null ? null : String(setId), evidence: evidence.get(id) ?? [] })),
   );

@@ -72,15 +72,16 @@ export const packsInDoubt = (): Promise<PackInDoubt[]> => selectRows<PackInDoubt
 /** A doubt beside another one: of the same pack, on the same fact. */
 export interface AlikeDoubt {
   readonly loopId: number;
-  /** What is guessed, as the attribute's codec writes it. */
-  readonly guess: string;
+  /** What is guessed, as the attribute's codec writes it; null where nobody asked. */
+  readonly guess: string | null;
   readonly isOfSet: boolean;
 }
 
-/** The other doubts on a fact in a loop's pack. */
-export async function findAlike(loopId: number, attribute: DoubtAttribute): Promise<AlikeDoubt[]> {
-  const found = await selectRows<{ id: number; isOfSet: boolean }>(alikeSql(attribute), [loopId]),
-    chosen = await chosenFactsOf(found.map(({ id }) => id));
+/** The other doubts on a fact in a loop's pack. @param withGuesses what each is guessed to be, for which all that is said of them has to be read */
+export async function findAlike(loopId: number, attribute: DoubtAttribute, withGuesses = false): Promise<AlikeDoubt[]> {
+  const found = await selectRows<{ id: number; isOfSet: boolean }>(alikeSql(attribute), [loopId]);
+  if (!withGuesses) return found.map(({ id, isOfSet }) => ({ loopId: id, guess: null, isOfSet }));
+  const chosen = await chosenFactsOf(found.map(({ id }) => id));
   return found.flatMap(({ id, isOfSet }) => {
     const value = chosen.get(id)?.[attribute]?.value;
     return value === undefined ? [] : [{ loopId: id, guess: attributeRow(attribute).toText(value as never), isOfSet }];

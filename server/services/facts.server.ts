@@ -1,7 +1,8 @@
-import { Op, type Transaction } from 'sequelize';
+import { Op, type Transaction, type WhereOptions } from 'sequelize';
 import type { PartialAnalysis } from '~core/analysis/analyse-audio';
 import type { Detail } from '~core/analysis/analysis';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
+import { isReadByPattern } from '~core/analysis/evidence/from-names';
 import { attributeRow, type FactValues } from '~core/analysis/attributes/registry';
 import { sameValue, type Attribute, type Candidate, type Evidence } from '~core/analysis/facts';
 import { analyserVersion, outdatedParts, partVersions, type Part } from '~core/analysis/parts';
@@ -118,31 +119,36 @@ export async function chosenFactsOf(loopIds: readonly number[]): Promise<Map<num
   return new Map(loops.map((loop) => [loop.id, chooseFacts(evidence.get(loop.id) ?? [], measuredOf(loop)).chosen]));
 }
 
+const ofName = { source: 'file-name', attribute: { [Op.in]: ['tempo', 'key'] } } satisfies WhereOptions<Fact>;
+
 /** Puts what a loop's name says of tempo and key in the place of what it said before. */
-export async function replaceNamed(loopId: number, evidence: readonly Evidence[]): Promise<void> {
-  const turned = await sequelize.transaction(async (transaction) => {
-    const { tempoBpm: before } = await Loop.findByPk(loopId, {
-      attributes: ['tempoBpm'],
-      transaction,
-      lock: true,
-      rejectOnEmpty: true,
-    });
-    await Fact.update(
-      { supersededAt: new Date() },
-      { where: { loopId, source: 'file-name', attribute: { [Op.in]: ['tempo', 'key'] }, supersededAt: null }, transaction },
-    );
-    await Fact.bulkCreate(
-      evidence.map((each) => factRow(loopId, each, null)),
-      { transaction },
-    );
-    const { tempoBpm: now } = await chooseAgain(loopId, transaction);
-    return before !== null && now !== null && !sameValue('tempo', before, now);
+export const replaceNamed = (loopId: number, evidence: readonly Evidence[]): Promise<void> =>
+  replaceSaid(loopId, ofName, async () => evidence);
+
+/**
+ * Reads a loop's name by itself again: what was said of it when it was heard is in force once more.
+ * @param alone what it says by itself, for attributes of which nothing was kept
+ */
+export const readNameAlone = (loopId: number, alone: readonly Evidence[]): Promise<void> =>
+  replaceSaid(loopId, ofName, async (transaction) => {
+    const before = (await Fact.findAll({ where: { loopId, ...ofName }, order: [['id', 'desc']], transaction })).filter(
+        (fact) => !isReadByPattern(fact),
+      ),
+      kept = alone.map(({ attribute }) => before.find((fact) => fact.attribute === attribute));
+    await Fact.update({ supersededAt: null }, { where: { id: { [Op.in]: kept.flatMap((fact) => fact?.id ?? []) } }, transaction });
+    return alone.filter((_, k) => !kept[k]);
   });
-  if (turned) await queueBars(loopId);
-}
 
 /** Puts what a loop's pack and set say of it in the place of what they said before. */
-export async function replaceContext(loopId: number, evidence: readonly Evidence[]): Promise<void> {
+export const replaceContext = (loopId: number, evidence: readonly Evidence[]): Promise<void> =>
+  replaceSaid(loopId, { source: { [Op.in]: ['set', 'pack'] } }, async () => evidence);
+
+/** Puts evidence in the place of some facts that are in force. Of two at once one waits for the other. */
+async function replaceSaid(
+  loopId: number,
+  which: WhereOptions<Fact>,
+  evidence: (transaction: Transaction) => Promise<readonly Evidence[]>,
+): Promise<void> {
   const turned = await sequelize.transaction(async (transaction) => {
     const { tempoBpm: before } = await Loop.findByPk(loopId, {
       attributes: ['tempoBpm'],
@@ -150,12 +156,9 @@ export async function replaceContext(loopId: number, evidence: readonly Evidence
       lock: true,
       rejectOnEmpty: true,
     });
-    await Fact.update(
-      { supersededAt: new Date() },
-      { where: { loopId, source: { [Op.in]: ['set', 'pack'] }, supersededAt: null }, transaction },
-    );
+    await Fact.update({ supersededAt: new Date() }, { where: { ...which, loopId, supersededAt: null }, transaction });
     await Fact.bulkCreate(
-      evidence.map((each) => factRow(loopId, each, null)),
+      (await evidence(transaction)).map((each) => factRow(loopId, each, null)),
       { transaction },
     );
     const { tempoBpm: now } = await chooseAgain(loopId, transaction);

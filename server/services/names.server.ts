@@ -1,6 +1,6 @@
-import { tempoAndKeyOfName } from '~core/analysis/evidence/from-names';
+import { isReadByPattern, tempoAndKeyOfName } from '~core/analysis/evidence/from-names';
 import { withQuarters } from '~core/analysis/evidence/quarters';
-import type { Evidence } from '~core/analysis/facts';
+import { sameValue, type Evidence } from '~core/analysis/facts';
 import type { Reading } from '~core/analysis/tempo/read-rhythm';
 import { shapeOf, stemOf } from '~core/names/fields';
 import { isFieldRole, learnPatterns, type FieldRole, type HeardName, type NamePattern } from '~core/names/pattern';
@@ -10,12 +10,13 @@ import {
   forgetPatternSql,
   keepLearntSql,
   keepPatternSql,
+  namedLoopsSql,
   namesOfPackSql,
   patternsOfPackSql,
   saidPatternsSql,
 } from '../db/queries/names';
 import { addJob } from '../jobs/queue.server';
-import { activeEvidence, replaceNamed } from './facts.server';
+import { readNameAlone, replaceNamed } from './facts.server';
 import { recordActivity } from './people.server';
 
 interface NamedLoop {
@@ -25,12 +26,16 @@ interface NamedLoop {
   readonly readings: readonly Reading[] | null;
 }
 
-/** Learns how the names of a pack are put together, and reads all of them so. Run when all of a pack has been heard. */
-export async function settleNames(packId: number): Promise<void> {
-  const loops = await selectRows<NamedLoop>(namesOfPackSql, [packId]),
-    evidence = await activeEvidence(loops.map(({ id }) => id)),
+/**
+ * Learns how the names of a pack are put together, and reads those so that say something else then; the others are left as they were read when they
+ * were heard, with more readings of their rhythm than are kept. Run when all of a pack has been heard.
+ * @param evidence in force of its loops @returns which loops have other evidence now
+ */
+export async function settleNames(packId: number, evidence: ReadonlyMap<number, readonly Evidence[]>): Promise<number[]> {
+  const loops = await selectRows<NamedLoop>(namedLoopsSql, [packId]),
     said = await selectRows<{ signature: string; roles: FieldRole[] }>(saidPatternsSql, [packId]),
-    learnt = learnPatterns(loops.map(({ id, fileName }) => heardName(fileName, evidence.get(id) ?? [])));
+    learnt = learnPatterns(loops.map(({ id, fileName }) => heardName(fileName, evidence.get(id) ?? []))),
+    changed: number[] = [];
   await sequelize.transaction(async (transaction) => {
     await sequelize.query(forgetLearntSql, { bind: [packId], transaction });
     for (const { signature, roles } of learnt) await sequelize.query(keepLearntSql, { bind: [packId, signature, roles], transaction });
@@ -39,16 +44,27 @@ export async function settleNames(packId: number): Promise<void> {
   const patterns: NamePattern[] = [...said, ...learnt.filter(({ signature }) => !said.some((each) => each.signature === signature))];
   for (const { id, vendorPath, readings } of loops) {
     const stored = (evidence.get(id) ?? []).filter(isTempoOrKeyOfName),
-      wanted = withQuarters(tempoAndKeyOfName(vendorPath, patterns), readings ?? []);
-    if (!saysTheSame(stored, wanted)) await replaceNamed(id, wanted);
+      alone = tempoAndKeyOfName(vendorPath, []),
+      asAll = tempoAndKeyOfName(vendorPath, patterns);
+    // What all are read as and what it says by itself may be the same, but for how sure that is.
+    if (!saysTheSame(alone, asAll, Infinity)) {
+      const wanted = withQuarters(asAll, readings ?? []);
+      if (saysTheSame(stored, wanted)) continue;
+      await replaceNamed(id, wanted);
+    } else {
+      if (stored.length === alone.length && !stored.some(isReadByPattern)) continue;
+      await readNameAlone(id, withQuarters(alone, readings ?? []));
+    }
+    changed.push(id);
   }
+  return changed;
 }
 
 const isTempoOrKeyOfName = ({ attribute, source }: Evidence): boolean =>
   source === 'file-name' && (attribute === 'tempo' || attribute === 'key');
 
-/** Whether two lists say the same, as exactly as the database keeps chances. */
-function saysTheSame(a: readonly Evidence[], b: readonly Evidence[]): boolean {
+/** Whether two lists name the same values, with chances no further apart; those that the database keeps are rounded. */
+function saysTheSame(a: readonly Evidence[], b: readonly Evidence[], apart = 1e-4): boolean {
   const sorted = (all: readonly Evidence[]) => [...all].sort((x, y) => (x.attribute < y.attribute ? -1 : 1));
   return (
     a.length === b.length &&
@@ -59,7 +75,7 @@ function saysTheSame(a: readonly Evidence[], b: readonly Evidence[]): boolean {
         each.candidates.length === other.candidates.length &&
         each.candidates.every(({ value, probability }, n) => {
           const beside = other.candidates[n];
-          return JSON.stringify(value) === JSON.stringify(beside.value) && Math.abs(probability - beside.probability) < 1e-4;
+          return sameValue(each.attribute, value, beside.value) && Math.abs(probability - beside.probability) < apart;
         })
       );
     })
@@ -94,13 +110,15 @@ const mostGroups = 6,
 
 /** How the names of a pack are read, the commonest shapes first. */
 export async function findNameGroups(packId: number): Promise<NameGroup[]> {
-  const names = await selectRows<NamedLoop>(namesOfPackSql, [packId]),
+  const names = await selectRows<{ fileName: string }>(namesOfPackSql, [packId]),
     patterns = await selectRows<{ signature: string; roles: FieldRole[]; said: boolean }>(patternsOfPackSql, [packId]),
     vendors = await selectRows<{ signature: string; roles: FieldRole[]; own: boolean }>(saidPatternsSql, [packId]),
     groups = new Map<string, string[][]>();
   for (const { fileName } of names) {
     const { signature, fields } = shapeOf(stemOf(fileName));
-    groups.set(signature, [...(groups.get(signature) ?? []), fields.map(({ text }) => text)]);
+    const group = groups.get(signature) ?? [];
+    group.push(fields.map(({ text }) => text));
+    groups.set(signature, group);
   }
   return [...groups]
     .filter(([, examples]) => examples.length >= leastShown && examples[0].length > 1)

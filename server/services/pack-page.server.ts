@@ -18,6 +18,7 @@ import { chooseAgain } from './facts.server';
 import { findNameGroups, type NameGroup } from './names.server';
 import { recordActivity } from './people.server';
 import type { FacetCounts } from '~contracts/facet-counts';
+import { searchFor } from './search-context.server';
 import { countFacets } from './search.server';
 
 /** What is said of a pack, and can be changed. */
@@ -80,7 +81,7 @@ export async function findPackPage(packId: number, personId: number): Promise<Pa
     selectRows<PackPage['uses'][number]>(usesOfPackSql, [packId]),
     selectRows<{ id: string; person: string; verb: string; detail: Record<string, unknown>; at: Date }>(historyOfPackSql, [packId]),
     PackDocument.findAll({ where: { packId }, order: [['path', 'asc']] }),
-    countFacets({ ...emptyQuery, chosen: { pack: [String(packId)] } }, personId),
+    searchFor({ ...emptyQuery, chosen: { pack: [String(packId)] } }, personId).then(countFacets),
     findNameGroups(packId),
   ]);
   return {

@@ -1,7 +1,7 @@
 import { Op } from 'sequelize';
 import { selectRows } from '../db/connection';
-import { packsSql, packNamesSql } from '../db/queries/packs';
-import { Loop, Pack } from '../db/models/library';
+import { archiveLoopsOfPackSql, packNamesSql, packsSql, restoreLoopsOfPackSql } from '../db/queries/packs';
+import { Pack } from '../db/models/library';
 import { announceLibrary } from '../events/announce.server';
 import type { SignedIn } from './sessions.server';
 import { recordActivity } from './people.server';
@@ -37,6 +37,12 @@ export async function listPacks(archived = false, limit = packsAtOnce): Promise<
 
 export const packNames = (): Promise<{ id: number; name: string; vendor: string }[]> => selectRows(packNamesSql);
 
+/** A pack's number and name; null when there is none. */
+export async function packNamed(id: number): Promise<{ readonly id: number; readonly name: string } | null> {
+  const pack = await Pack.findByPk(id, { attributes: ['id', 'name'] });
+  return pack && { id: pack.id, name: pack.name };
+}
+
 /** A pack is its own person's to archive, and the keepers'. */
 export const mayArchivePack = async (id: number, person: SignedIn): Promise<boolean> =>
   person.role === 'keeper' || (await Pack.count({ where: { id, addedBy: person.id } })) > 0;
@@ -45,7 +51,7 @@ export const mayArchivePack = async (id: number, person: SignedIn): Promise<bool
 export async function archivePack(id: number, archived: boolean, personId: number): Promise<void> {
   const archivedAt = archived ? new Date() : null;
   await Pack.update({ archivedAt }, { where: { id } });
-  await Loop.update({ archivedAt }, { where: { packId: id } });
+  await selectRows(archived ? archiveLoopsOfPackSql : restoreLoopsOfPackSql, [id]);
   await recordActivity(personId, archived ? 'archived' : 'restored', 'pack', id);
   await announceLibrary();
 }

@@ -4,15 +4,21 @@ import { meantWords } from '~core/search/typos';
 import { selectRows } from '../db/connection';
 import { beginsSql, nearWordsSql, type LineContext, type SearchProject } from '../db/queries/line-conditions';
 
-/** What a query is searched by: who asks, in which project, and what its words were likely meant to be. */
-export async function searchContext(query: LoopQuery, personId: number, project: SearchProject | null): Promise<LineContext> {
+/** A query with what it is read by: made once, however many questions are asked by it. */
+export interface Search {
+  readonly query: LoopQuery;
+  readonly context: LineContext;
+}
+
+/** A query as a person asks it, in a project, with what its words were likely meant to be. */
+export async function searchFor(query: LoopQuery, personId: number, project: SearchProject | null = null): Promise<Search> {
   const meant = new Map<string, readonly string[]>();
   for (const { meaning } of readLine(query.words).parts)
     if (meaning.kind === 'word' && !meant.has(meaning.word)) {
       const found = await likelyMeant(meaning.word);
       if (found.length > 0) meant.set(meaning.word, found);
     }
-  return { personId, project, meant };
+  return { query, context: { personId, project, meant } };
 }
 
 const highest = '\u{10ffff}';

@@ -1,11 +1,9 @@
-import type { LoopQuery } from '~core/search/query';
 import { selectRows } from '../db/connection';
 import { facets } from '~core/search/facets';
 import { chosenFacets, loopConditions, tempoFacet } from '../db/queries/loop-filter';
 import { countSql, facetsSql, pageSql, rowsByIdSql } from '../db/queries/loops';
 import type { FacetCounts } from '~contracts/facet-counts';
-import type { SearchProject } from '../db/queries/line-conditions';
-import { searchContext } from './search-context.server';
+import type { Search } from './search-context.server';
 import type { LoopCard } from '~contracts/loop-card';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { toLoopCard, toLoopRow, type RawLoopCard, type RawLoopRow } from './loop-rows';
@@ -18,20 +16,13 @@ export interface LoopPage {
 }
 
 /** One page of the list. */
-export async function findLoops(
-  query: LoopQuery,
-  personId: number,
-  project: SearchProject | null,
-  offset: number,
-  limit = pageSize,
-): Promise<LoopPage> {
-  const context = await searchContext(query, personId, project),
-    { sql, bind } = pageSql(query, loopConditions(query, context), personId, project, offset, limit);
+export async function findLoops({ query, context }: Search, offset: number, limit = pageSize): Promise<LoopPage> {
+  const { sql, bind } = pageSql(query, loopConditions(query, context), context.personId, context.project, offset, limit);
   return { rows: (await selectRows<RawLoopCard>(sql, bind)).map(toLoopCard), offset };
 }
 
-export async function countLoops(query: LoopQuery, personId: number, project: SearchProject | null = null): Promise<number> {
-  const conditions = loopConditions(query, await searchContext(query, personId, project));
+export async function countLoops({ query, context }: Search): Promise<number> {
+  const conditions = loopConditions(query, context);
   const [row] = await selectRows<{ total: number }>(countSql(conditions.where()), conditions.bind);
   return row.total;
 }
@@ -39,9 +30,8 @@ export async function countLoops(query: LoopQuery, personId: number, project: Se
 const allFacets: readonly string[] = [...facets.filter(({ isCounted }) => isCounted !== false).map(({ name }) => name), tempoFacet];
 
 /** Counts for the charts. A facet with a choice of its own is counted without it, so that one sees what else there is. */
-export async function countFacets(query: LoopQuery, personId: number, project: SearchProject | null = null): Promise<FacetCounts> {
-  const context = await searchContext(query, personId, project),
-    chosen = chosenFacets(query),
+export async function countFacets({ query, context }: Search): Promise<FacetCounts> {
+  const chosen = chosenFacets(query),
     plain = allFacets.filter((facet) => !chosen.includes(facet)),
     count = async (names: readonly string[], except: string | null) => {
       const conditions = loopConditions(query, context, except);

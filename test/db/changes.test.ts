@@ -130,7 +130,10 @@ test('listened to again, what is heard is said anew and what people said stays',
 test.each(['fit', 'title', 'tempo'])('ids come in the order in which the list shows its rows: by %s', async (sort) => {
   const project = { id: 1, tempoBpm: 104, key: null },
     address = `sort=${sort}&dir=desc`,
-    { rows } = await library.s.search.findLoops(parseLoopQuery(new URLSearchParams(address)), library.person, project, 0);
+    { rows } = await library.s.search.findLoops(
+      await library.s.search.searchFor(parseLoopQuery(new URLSearchParams(address)), library.person, project),
+      0,
+    );
   expect(rows.length).toBeGreaterThan(2);
   expect(await changes.idsOf(address, library.person, 10, 0, project)).toEqual(rows.slice(0, 10).map(({ id }) => id));
   expect(await changes.idsOf(address, library.person, 2, 1, project)).toEqual(rows.slice(1, 3).map(({ id }) => id));
@@ -139,7 +142,11 @@ test('loops are put into a collection of one’s own, found in it, and taken out
   const collections = await import('~server/services/collections.server'),
     inIt = async () => {
       const [line] = (await collections.listCollections()).filter(({ name }) => name === 'Night picks');
-      return line ? library.s.search.countLoops(parseLoopQuery(new URLSearchParams(`collection=${line.id}`)), library.person) : 0;
+      return line
+        ? library.s.search.countLoops(
+            await library.s.search.searchFor(parseLoopQuery(new URLSearchParams(`collection=${line.id}`)), library.person),
+          )
+        : 0;
     };
   await change({ kind: 'collection', name: 'Night picks', isWanted: true }, ids.slice(0, 1));
   // One that lies in it already is not touched, whatever letters its name is written in, and so does not go with this step.

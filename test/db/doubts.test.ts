@@ -38,6 +38,25 @@ test('what one has just brought in comes before what others did', async () => {
   await s.db.sequelize.query('update loops set tempo_confidence = 0.4 where id = $1', { bind: [quiet[2]] });
   expect((await order())[0]).toBe(quiet[2]);
 });
+test('whatever weighs what, the pages are those of all doubts ordered by worth', async () => {
+  for (const seed of [1, 2, 3]) {
+    await s.db.sequelize.query('update loops set tempo_confidence = 0.3 + 0.5 * ((id * 7919 * $1) % 97) / 97.0', { bind: [seed] });
+    const all = await order(),
+      worths = new Map(
+        (
+          await s.db.selectRows<{ id: number; worth: number }>(
+            `select l.id, (1 - l.tempo_confidence) * (1 + ln(1 + 0.5 * (select count(*) from favourites f join loops o on o.id = f.loop_id where o.pack_id = l.pack_id)))
+               * case when p.added_at > now() - interval '14 days' then 1.5 else 1 end as worth from loops l join packs p on p.id = l.pack_id`,
+          )
+        ).map(({ id, worth }) => [id, Number(worth)]),
+      );
+    const plain = [...all].sort((a, b) => (worths.get(b) ?? 0) - (worths.get(a) ?? 0) || a - b);
+    expect(all).toHaveLength(6);
+    expect(all).toEqual(plain);
+    expect([...(await order(null, 2))]).toEqual(plain.slice(2));
+  }
+  await s.db.sequelize.query('update loops set tempo_confidence = 0.5');
+});
 test('one pack is looked at by itself, all of it is reached page by page, and its progress is told', async () => {
   const [{ packId }] = await s.db.selectRows<{ packId: number }>('select pack_id as "packId" from loops where id = $1', [used[0]]);
   expect(await order(packId)).toEqual(used);
@@ -53,7 +72,8 @@ test('what the same could be said of: others of the pack in doubt on that fact, 
   const alike = await s.doubts.findAlike(used[0], 'tempo');
   expect(alike.map(({ loopId }) => loopId)).toEqual(used.slice(1));
   expect(alike.every(({ isOfSet }) => isOfSet)).toBe(true);
-  expect(alike.every(({ guess }) => Number(guess) > 0)).toBe(true);
+  expect(alike.every(({ guess }) => guess === null)).toBe(true);
+  expect((await s.doubts.findAlike(used[0], 'tempo', true)).every(({ guess }) => Number(guess) > 0)).toBe(true);
   await s.facts.correctFact(used[1], { attribute: 'tempo', value: 60 }, person);
   expect((await s.doubts.findAlike(used[0], 'tempo')).map(({ loopId }) => loopId)).toEqual([used[2]]);
 });

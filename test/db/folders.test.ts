@@ -29,7 +29,8 @@ function put(path: string, bytes: Buffer, secondsAgo = 60): void {
   utimesSync(full, at, at);
 }
 const draft = { packName: 'Barge recordings', vendor: 'Driftglass Textures', licence: '', description: '', leaveOut: 'takes' },
-  count = (address: string) => s.search.countLoops(parseLoopQuery(new URLSearchParams(address)), library.person),
+  count = async (address: string) =>
+    s.search.countLoops(await s.search.searchFor(parseLoopQuery(new URLSearchParams(address)), library.person)),
   settled = () =>
     until(async () => (await s.imports.listBatches(50)).every(({ state }) => ['done', 'failed', 'cancelled'].includes(state))),
   look = async (id: number) => {

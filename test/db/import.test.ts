@@ -88,7 +88,7 @@ describe('import', () => {
     expect(left.sort()).toEqual(['Demos/another.wav', 'Demos/whole piece.wav', 'Loops/notes.mid']);
     const kept = lines.find(({ path }) => path.endsWith('kept 123 bpm.wav'))?.loopId as number;
     expect((await s.loops.findLoop(kept, person))?.tags).toEqual(['late', 'rain']);
-    expect(await s.search.countLoops(parseLoopQuery(new URLSearchParams('q=rain')), person)).toBe(1);
+    expect(await s.search.countLoops(await s.search.searchFor(parseLoopQuery(new URLSearchParams('q=rain')), person))).toBe(1);
     expect((await s.imports.listVendorHabits())[0]).toEqual({
       vendor: 'Habit House',
       licence: 'Free',

@@ -83,3 +83,40 @@ test('notes, whose tempo is written, are left as they are', async () => {
   await importAll(library, 'Written', [['Written 90 bpm.mid', Buffer.from(writeSmf({ notes, lengthBeats: 16, tempoBpm: 90 } as never))]]);
   expect((await namedTempos(await packOf('Written')))[0].said).toBe(90);
 });
+test('what is read no otherwise is left as it was heard, and read by itself again it is the same row as before', async () => {
+  const rowsOf = (packId: number, onlyInForce: boolean) =>
+    s.db.selectRows<{ id: string; value: unknown }>(
+      `select f.id, f.value from facts f join loops l on l.id = f.loop_id where l.pack_id = $1 and f.source = 'file-name' and f.attribute in ('tempo', 'key')
+         ${onlyInForce ? 'and f.superseded_at is null' : ''} order by f.id`,
+      [packId],
+    );
+  // Enough of them to be learnt from: the pattern says what each says by itself.
+  await importAll(
+    library,
+    'Left alone',
+    files((k, tempo) => `Mast ${k} ${tempo} bpm Am.wav`, [86, 94, 106, 113, 118, 127]),
+  );
+  const many = await packOf('Left alone');
+  expect((await names.findNameGroups(many))[0].roles).toContain('tempo');
+  expect(await rowsOf(many, false)).toHaveLength(12);
+  // Said to be no tempo, and taken back.
+  await importAll(
+    library,
+    'Three',
+    files((k, tempo) => `Keel ${k} ${tempo} bpm.wav`, [85, 97, 109]),
+  );
+  const three = await packOf('Three'),
+    before = await rowsOf(three, true);
+  expect(before).toHaveLength(3);
+  const { signature } = (await names.findNameGroups(three))[0];
+  await names.sayPattern(three, signature, ['words', 'number', 'number', 'words'], library.person);
+  await names.settleContext(three);
+  expect(await rowsOf(three, true)).toEqual([]);
+  await names.sayPattern(three, signature, null, library.person);
+  await names.settleContext(three);
+  expect(await rowsOf(three, true)).toEqual(before);
+  // Settled once more, nothing is written.
+  const count = (await rowsOf(three, false)).length;
+  await names.settleContext(three);
+  expect(await rowsOf(three, false)).toHaveLength(count);
+});

@@ -19,7 +19,7 @@ beforeAll(async () => {
 afterAll(() => library.close());
 
 const png = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]),
-  found = (address: string) => s.search.countLoops(parseLoopQuery(new URLSearchParams(address)), person);
+  found = async (address: string) => s.search.countLoops(await s.search.searchFor(parseLoopQuery(new URLSearchParams(address)), person));
 
 /** Imports files under a draft's conditions. @returns the rows and the pack */
 async function importUnder(draft: Partial<BatchDraft>, files: Files) {
@@ -90,6 +90,14 @@ describe('packs', () => {
     expect((await more.models.Pack.findByPk(skipped.packId))?.archivedAt).not.toBeNull();
     expect((await more.models.Pack.findByPk(linked.packId))?.archivedAt).toBeNull();
     expect((await more.page.findPackPage(linked.packId, person))?.linked).toBe(1);
+    // The pack that it came with first is put away, and deleted: it stays where it is listed.
+    const [{ id: first }] = await s.db.selectRows<{ id: number }>("select id from packs where name = 'First'");
+    await s.packs.archivePack(first, true, person);
+    expect(await found(`pack=${linked.packId}`)).toBe(1);
+    expect(await s.deletePack.deletePackForGood(first, person)).toMatchObject({ ok: true, loops: 0, kept: 1 });
+    // With neither of them there it is gone.
+    await s.packs.archivePack(linked.packId, true, person);
+    expect(await s.deletePack.deletePackForGood(first, person)).toMatchObject({ ok: true, loops: 1, kept: 0 });
   });
   test('a pack that is renamed is found by its new name, and the old words come back', async () => {
     const { packId } = await importUnder({ packName: 'Grey weather', vendor: 'Low Lantern Basses' }, [['x 87 bpm.wav', wav(beats(87, 8))]]),

@@ -20,9 +20,9 @@ afterAll(() => library.close());
 
 describe('search', () => {
   const find = async (changes: Partial<typeof emptyQuery>) =>
-    (await s.search.findLoops({ ...emptyQuery, ...changes }, person, { id: 1, tempoBpm: 120, key: null }, 0)).rows.map(
-      (row) => row.fileName,
-    );
+    (
+      await s.search.findLoops(await s.search.searchFor({ ...emptyQuery, ...changes }, person, { id: 1, tempoBpm: 120, key: null }), 0)
+    ).rows.map((row) => row.fileName);
   test('words and prefixes, in any place; nothing of a person becomes SQL', async () => {
     expect(await find({ words: 'groov' })).toEqual(['Groove 120 bpm.wav']);
     expect(await find({ words: 'quay again' })).toEqual(['again 111 bpm.wav']);
@@ -32,22 +32,24 @@ describe('search', () => {
   test('filters, counts and charts agree', async () => {
     const query = { ...emptyQuery, tempo: { fromBpm: 110, toBpm: 125 } };
     const rows = await find(query),
-      facets = await s.search.countFacets(query, person);
-    expect(await s.search.countLoops(query, person)).toBe(rows.length);
+      facets = await s.search.countFacets(await s.search.searchFor(query, person));
+    expect(await s.search.countLoops(await s.search.searchFor(query, person))).toBe(rows.length);
     expect(facets.kind.reduce((sum, each) => sum + each.count, 0)).toBe(rows.length);
     // Its own range does not hide the rest of the tempo chart.
     expect(facets.tempo.reduce((sum, each) => sum + each.count, 0)).toBeGreaterThan(rows.length);
   });
   test('what has no single key is found as that, counted, and not moved by any project’s key', async () => {
-    const [found] = (await s.search.findLoops({ ...emptyQuery, words: 'long tone' }, person, null, 0)).rows;
+    const [found] = (await s.search.findLoops(await s.search.searchFor({ ...emptyQuery, words: 'long tone' }, person, null), 0)).rows;
     expect(found.source.key).not.toBeNull();
     expect(await find({ chosen: { key: ['no'] } })).toEqual([]);
     await s.facts.correctFact(found.id, { attribute: 'key', value: 'no-single-key' }, person);
     expect(await find({ chosen: { key: ['no'] } })).toEqual(['Long Tone A.wav']);
     expect(await find({ words: 'no single key' })).toEqual(['Long Tone A.wav']);
     expect(await find({ chosen: { key: ['un'] } })).not.toContain('Long Tone A.wav');
-    expect((await s.search.countFacets(emptyQuery, person)).key.find(({ value }) => value === 'no')?.count).toBe(1);
-    const [now] = (await s.search.findLoops({ ...emptyQuery, chosen: { key: ['no'] } }, person, null, 0)).rows;
+    expect((await s.search.countFacets(await s.search.searchFor(emptyQuery, person))).key.find(({ value }) => value === 'no')?.count).toBe(
+      1,
+    );
+    const [now] = (await s.search.findLoops(await s.search.searchFor({ ...emptyQuery, chosen: { key: ['no'] } }, person, null), 0)).rows;
     expect(now.source).toMatchObject({ key: null, pitched: true });
     expect(
       fitLoop((await s.search.findRowsById([now.id], person))[0].source, {
@@ -78,7 +80,10 @@ describe('search', () => {
       };
     for (const [sort, valueOf] of Object.entries(byColumn) as [SortColumn, (row: LoopCard) => string | number | null][])
       for (const descending of [true, false]) {
-        const { rows } = await s.search.findLoops({ ...emptyQuery, sort, descending }, person, { id: 1, tempoBpm: 120, key: null }, 0),
+        const { rows } = await s.search.findLoops(
+            await s.search.searchFor({ ...emptyQuery, sort, descending }, person, { id: 1, tempoBpm: 120, key: null }),
+            0,
+          ),
           values = rows.map(valueOf),
           known = values.filter((value) => value !== null);
         expect(rows).toHaveLength(everything);
@@ -90,19 +95,19 @@ describe('search', () => {
         });
       }
     expect((await find({ sort: 'fit', descending: true }))[0]).toMatch(/120 bpm/);
-    const { rows } = await s.search.findLoops(emptyQuery, person, null, 0);
+    const { rows } = await s.search.findLoops(await s.search.searchFor(emptyQuery, person, null), 0);
     await s.loops.setFavourite(person, rows[0].id, true);
     await s.loops.setFavourite(person, rows[0].id, true);
     expect(await find({ favourites: true })).toEqual([rows[0].fileName]);
     const other = await s.people.addPerson('Bo Tarn', 'another password', person);
-    expect(other.ok && (await s.search.countLoops({ ...emptyQuery, favourites: true }, other.id))).toBe(0);
+    expect(other.ok && (await s.search.countLoops(await s.search.searchFor({ ...emptyQuery, favourites: true }, other.id)))).toBe(0);
     await s.loops.archiveLoops([rows[0].id], true, person);
     expect((await find({})).length).toBe(everything - 1);
     await s.loops.archiveLoops([rows[0].id], false, person);
     expect((await find({})).length).toBe(everything);
   });
   test('what a person calls it is found: tags, a corrected instrument, a corrected key', async () => {
-    const { rows } = await s.search.findLoops({ ...emptyQuery, words: 'groove' }, person, null, 0),
+    const { rows } = await s.search.findLoops(await s.search.searchFor({ ...emptyQuery, words: 'groove' }, person, null), 0),
       { id } = rows[0];
     await s.loops.setTag(id, 'rainy', true, person);
     expect(await find({ words: 'rainy' })).toEqual(['Groove 120 bpm.wav']);
@@ -133,7 +138,7 @@ describe('search', () => {
     expect(line.families.reduce((sum, { count }) => sum + count, 0)).toBe(everything);
   });
   test('lists bring no hits; a loop by its number brings them', async () => {
-    const [card] = (await s.search.findLoops({ ...emptyQuery, words: 'groove' }, person, null, 0)).rows,
+    const [card] = (await s.search.findLoops(await s.search.searchFor({ ...emptyQuery, words: 'groove' }, person, null), 0)).rows,
       [row] = await s.search.findRowsById([card.id], person);
     expect(card.source).not.toHaveProperty('onsetFrames');
     expect(card.source).not.toHaveProperty('beatFrames');
@@ -147,9 +152,9 @@ describe('the line of words and structure', () => {
     words: string,
     project: { id: number; tempoBpm: number; key: { tonic: number; mode: 'major' | 'minor' } | null } | null = null,
   ) =>
-    (await s.search.findLoops({ ...emptyQuery, words, sort: 'title', descending: false }, person, project, 0)).rows.map(
-      (row) => row.fileName,
-    );
+    (
+      await s.search.findLoops(await s.search.searchFor({ ...emptyQuery, words, sort: 'title', descending: false }, person, project), 0)
+    ).rows.map((row) => row.fileName);
   let ids: Map<string, number>;
   beforeAll(async () => {
     const { lines } = await importAll(library, 'Café Ночь', [
@@ -175,10 +180,9 @@ describe('the line of words and structure', () => {
   });
   test('typing errors are forgiven where nothing begins so, and said', async () => {
     expect(await find('shkaer')).toEqual(['Shaker dry 96 bpm.wav']);
-    const { searchContext } = await import('~server/services/search-context.server');
-    expect([...(await searchContext({ ...emptyQuery, words: 'shkaer' }, person, null)).meant]).toEqual([['shkaer', ['shaker']]]);
+    expect([...(await s.search.searchFor({ ...emptyQuery, words: 'shkaer' }, person)).context.meant]).toEqual([['shkaer', ['shaker']]]);
     // What begins a word is no error.
-    expect([...(await searchContext({ ...emptyQuery, words: 'shak' }, person, null)).meant]).toEqual([]);
+    expect([...(await s.search.searchFor({ ...emptyQuery, words: 'shak' }, person)).context.meant]).toEqual([]);
   });
   test('an instrument is found by its other names', async () => {
     expect(await find('vocals cafe')).toEqual(['Vox hum 101 bpm.wav']);
@@ -206,8 +210,8 @@ describe('the line of words and structure', () => {
     expect(await find('cafe ±5%')).toEqual([]);
   });
   test('facets go with it, and all that it finds is chosen by it', async () => {
-    const facets = await s.search.countFacets({ ...emptyQuery, words: 'cafe ±5%' }, person, inC);
+    const facets = await s.search.countFacets(await s.search.searchFor({ ...emptyQuery, words: 'cafe ±5%' }, person, inC));
     expect(facets.kind.reduce((sum, { count }) => sum + count, 0)).toBe(2);
-    expect(await s.search.countLoops({ ...emptyQuery, words: 'cafe ±5%' }, person, inC)).toBe(2);
+    expect(await s.search.countLoops(await s.search.searchFor({ ...emptyQuery, words: 'cafe ±5%' }, person, inC))).toBe(2);
   });
 });

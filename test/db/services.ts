@@ -19,7 +19,7 @@ const load = async () => ({
     ...(await import('~server/services/sessions.server')),
     ...(await import('~server/services/passwords.server')),
   },
-  search: await import('~server/services/search.server'),
+  search: { ...(await import('~server/services/search.server')), ...(await import('~server/services/search-context.server')) },
   facts: await import('~server/services/facts.server'),
   loops: await import('~server/services/loops.server'),
   fitDefaults: await import('~server/services/fit-defaults.server'),

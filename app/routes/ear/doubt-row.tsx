@@ -1,26 +1,15 @@
 import { Pause, Play } from 'lucide-react';
-import type { Candidate } from '~core/analysis/facts';
 import { useEngineState } from '~/audio/hooks';
-import { factLabel, inWords, percent } from '~/ui/fact-words';
+import { factLabel } from '~/ui/fact-words';
 import { FamilyMark } from '~/ui/family-mark';
 import { Waveform } from '~/ui/waveform';
-import type { Doubt } from '~server/services/doubts.server';
 import { whyNotTheLikeliest } from './answers';
-
-export interface DoubtProps {
-  readonly id: string;
-  readonly doubt: Doubt;
-  readonly answers: readonly Candidate[];
-  readonly selected: boolean;
-  readonly marked: boolean;
-  readonly onHear: () => void;
-  readonly onMark: () => void;
-  readonly onAnswer: (answer: Candidate) => void;
-}
+import { Answers, Mark, questionOf, type DoubtProps } from './doubt-parts';
 
 /** One question: which loop, which fact, and the answers by number. */
-export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark, onAnswer }: DoubtProps) {
-  const { row, attribute } = doubt,
+export function DoubtRow(props: DoubtProps) {
+  const { id, doubt, selected, onHear } = props,
+    { row, attribute } = doubt,
     why = whyNotTheLikeliest(doubt),
     sounding = useEngineState((state) => state.candidate?.row.id === row.id),
     Icon = sounding ? Pause : Play;
@@ -29,20 +18,12 @@ export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark,
       id={id}
       role="row"
       aria-selected={selected}
-      aria-label={`${row.title}: ${factLabel(attribute)}? ${answers.map(({ value }, k) => `${k + 1}, ${inWords(attribute, value, row.source.barBeats)}`).join('; ')}${marked ? '; marked' : ''}`}
+      aria-label={questionOf(props)}
       className={`grid shrink-0 cursor-pointer grid-cols-[1.5rem_7rem_minmax(0,1fr)] items-center gap-x-3 border-b border-base-200 px-2 py-1.5 ${selected ? 'bg-base-300' : 'hover:bg-base-200'}`}
       onClick={onHear}
     >
       <span role="gridcell">
-        <input
-          type="checkbox"
-          tabIndex={-1}
-          className="checkbox checkbox-sm size-6"
-          aria-label={`Mark ${row.title}, ${factLabel(attribute).toLowerCase()}`}
-          checked={marked}
-          onClick={(event) => event.stopPropagation()}
-          onChange={onMark}
-        />
+        <Mark {...props} />
       </span>
       <span role="gridcell" className="flex h-8 items-center gap-2">
         <Icon className={`size-3.5 shrink-0 ${sounding ? 'text-primary' : 'quiet'}`} fill="currentColor" aria-hidden="true" />
@@ -62,20 +43,7 @@ export function DoubtRow({ id, doubt, answers, selected, marked, onHear, onMark,
         </span>
         <span className="mt-1 flex flex-wrap items-center gap-1.5">
           <span className="caps w-20">{factLabel(attribute)}</span>
-          {answers.map((each, k) => (
-            <button
-              key={k}
-              tabIndex={-1}
-              className={`btn btn-xs ${k === 0 ? 'btn-outline' : ''}`}
-              onClick={(event) => {
-                event.stopPropagation();
-                onAnswer(each);
-              }}
-            >
-              <span className="quiet">{k + 1}</span> {inWords(attribute, each.value, row.source.barBeats)}
-              {each.probability > 0.005 && <span className="quiet">{percent(each.probability)}</span>}
-            </button>
-          ))}
+          <Answers {...props} />
           {why && <span className="quiet text-[0.86rem]">{why}</span>}
         </span>
       </span>

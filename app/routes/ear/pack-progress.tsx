@@ -1,30 +1,31 @@
+import { useFetcher } from 'react-router';
+import { api } from '~/ui/api';
 import { RoomLink } from '~/ui/room-link';
 import type { PackInDoubt } from '~server/services/doubts.server';
 
-/** How far each pack is; one is looked at by itself. */
+/** How far each pack is; one is looked at by itself. Counted when it is opened. */
 export function PackProgress({
-  packs,
-  packId,
+  pack,
   addressOf,
 }: {
-  packs: readonly PackInDoubt[];
-  packId: number | null;
+  /** The one that is looked at; null for all. */
+  pack: { readonly id: number; readonly name: string } | null;
   addressOf: (packId: number | null) => string;
 }) {
+  const { data, load } = useFetcher<{ packs: PackInDoubt[] }>();
   return (
-    <details className="relative">
-      <summary className="btn btn-sm">
-        {packId === null ? 'All packs' : (packs.find(({ id }) => id === packId)?.name ?? 'A pack with nothing in doubt')} ▾
-      </summary>
+    <details className="relative" onToggle={(event) => event.currentTarget.open && void load(api.doubtsPacks)}>
+      <summary className="btn btn-sm">{pack?.name ?? 'All packs'} ▾</summary>
       <ul className="panel absolute right-0 z-30 mt-1 max-h-96 w-80 overflow-y-auto p-2 shadow-md" aria-label="Packs with doubts">
         <li>
-          <RoomLink className="link" to={addressOf(null)} aria-current={packId === null ? 'page' : undefined}>
+          <RoomLink className="link" to={addressOf(null)} aria-current={pack === null ? 'page' : undefined}>
             All packs
           </RoomLink>
         </li>
-        {packs.map(({ id, name, doubts, facts }) => (
+        {!data && <li className="quiet">counting …</li>}
+        {data?.packs.map(({ id, name, doubts, facts }) => (
           <li key={id} className="py-1">
-            <RoomLink className="link w-full" to={addressOf(id)} aria-current={packId === id ? 'page' : undefined}>
+            <RoomLink className="link w-full" to={addressOf(id)} aria-current={pack?.id === id ? 'page' : undefined}>
               <span className="min-w-0 flex-1 truncate">{name}</span>
               <span className="ml-2 shrink-0 tabular-nums">{doubts} left</span>
             </RoomLink>

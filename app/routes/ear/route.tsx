@@ -8,7 +8,8 @@ import { useLive } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
 import { countParam, idParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
-import { doubtsAtOnce, findDoubts, packsInDoubt, type Doubt } from '~server/services/doubts.server';
+import { doubtsAtOnce, findDoubts, type Doubt } from '~server/services/doubts.server';
+import { packNamed } from '~server/services/packs.server';
 import type { Route } from './+types/route';
 import { answersOf } from './answers';
 import { Bench } from './bench';
@@ -26,18 +27,18 @@ export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request),
     { searchParams } = new URL(request.url),
     fact = searchParams.get('fact'),
-    pack = searchParams.get('pack'),
+    asked = searchParams.get('pack'),
     from = countParam(searchParams.get('from'), 0, mostPassedOver),
     only = doubtAttributes.find((each) => each === fact) ?? null,
-    packId = pack === null ? null : idParam(pack),
-    [queue, packs] = await Promise.all([findDoubts(person.id, { only, packId, from }), packsInDoubt()]);
-  return { only, packId, from, packs, atOnce: doubtsAtOnce, ...queue };
+    packId = asked === null ? null : idParam(asked),
+    [queue, pack] = await Promise.all([findDoubts(person.id, { only, packId, from }), packId === null ? null : packNamed(packId)]);
+  return { only, packId, from, pack, atOnce: doubtsAtOnce, ...queue };
 }
 
 const gridColumns = 3;
 
 /** The queue of doubtful facts, those most worth settling first: hear, press a number, and the next one comes. */
-export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId, from, packs, atOnce } }: Route.ComponentProps) {
+export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId, from, pack, atOnce } }: Route.ComponentProps) {
   const engine = useEngine(),
     list = useRef<HTMLDivElement>(null),
     [parameters] = useSearchParams(),
@@ -66,8 +67,8 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId,
 
   /** The same page with something else of it. */
   const addressOf = (changes: { fact?: DoubtAttribute | null; pack?: number | null; from?: number; as?: string | null }): string => {
-    const { fact = only, pack = packId, from: start = 0, as = isGrid ? 'grid' : null } = changes,
-      all = Object.entries({ fact, pack, from: start || null, as }).flatMap(([name, value]) =>
+    const { fact = only, pack: ofPack = packId, from: start = 0, as = isGrid ? 'grid' : null } = changes,
+      all = Object.entries({ fact, pack: ofPack, from: start || null, as }).flatMap(([name, value]) =>
         value === null ? [] : [[name, String(value)]],
       );
     return `/packs/ear?${new URLSearchParams(all)}`;
@@ -141,7 +142,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId,
             </RoomLink>
           </p>
           <span className="ml-auto flex items-center gap-1.5">
-            <PackProgress packs={packs} packId={packId} addressOf={(pack) => addressOf({ pack })} />
+            <PackProgress pack={pack} addressOf={(chosen) => addressOf({ pack: chosen })} />
             <RoomLink
               to={addressOf({ as: isGrid ? null : 'grid', from })}
               className="btn btn-sm btn-square"

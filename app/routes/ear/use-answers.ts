@@ -71,21 +71,23 @@ export function useAnswers() {
       },
     });
     said.current = [...said.current.slice(-60), { attribute, packId: row.packId, loopId: row.id, guess: doubt.value, answer: value }];
-    const response = await fetch(api.doubtsAlike(row.id, attribute)).catch(() => null);
+    const found = ruleOf(said.current),
+      response = await fetch(api.doubtsAlike(row.id, attribute, found?.rule.kind === 'becomes')).catch(() => null);
     if (!response?.ok) return;
-    const { alike } = (await response.json()) as { alike: AlikeDoubt[] },
-      found = ruleOf(said.current);
+    const { alike } = (await response.json()) as { alike: AlikeDoubt[] };
     setLast({ doubt, value, ofSet: alike.filter(({ isOfSet }) => isOfSet), ofPack: alike });
     if (!found) return;
     const { fromText } = attributeRow(attribute),
-      loopIds = alike.filter(({ guess }) => appliesTo(found.rule, attribute, fromText(guess))).map(({ loopId }) => loopId);
+      loopIds = alike
+        .filter(({ guess }) => appliesTo(found.rule, attribute, guess === null ? null : fromText(guess)))
+        .map(({ loopId }) => loopId);
     if (loopIds.length > 0) setOffer({ rule: found.rule, doubt, loopIds });
   };
 
   const change = async (loopIds: readonly number[], asked: Change) => {
     const wrong = await changeMany({ ids: loopIds }, asked);
+    // What changes is announced, and the page asks anew then.
     if (wrong) toast.error(wrong);
-    else setTimeout(() => void revalidate(), 400);
   };
   /** Says of others what was just said. */
   const saySame = (loopIds: readonly number[]) => {

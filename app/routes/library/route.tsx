@@ -7,7 +7,7 @@ import { requirePerson } from '~server/http/session.server';
 import { listCollections } from '~server/services/collections.server';
 import { packNames } from '~server/services/packs.server';
 import { roomProject } from '~server/services/room.server';
-import { searchContext } from '~server/services/search-context.server';
+import { searchFor } from '~server/services/search-context.server';
 import { countFacets, countLoops, findLoops } from '~server/services/search.server';
 import type { Route } from './+types/route';
 import { Charts } from '~/ui/charts/charts';
@@ -18,17 +18,19 @@ export const meta: Route.MetaFunction = () => [{ title: 'Library · Garnetfinch'
 
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request),
-    project = await roomProject(roomProjectId(request, person)),
-    query = parseLoopQuery(new URL(request.url).searchParams);
-  const [total, facets, page, packs, collections, { meant }] = await Promise.all([
-    countLoops(query, person.id, project),
-    countFacets(query, person.id, project),
-    findLoops(query, person.id, project, 0),
+    search = await searchFor(
+      parseLoopQuery(new URL(request.url).searchParams),
+      person.id,
+      await roomProject(roomProjectId(request, person)),
+    );
+  const [total, facets, page, packs, collections] = await Promise.all([
+    countLoops(search),
+    countFacets(search),
+    findLoops(search, 0),
     packNames(),
     listCollections(),
-    searchContext(query, person.id, project),
   ]);
-  return { total, facets, page, packs, collections, meant: [...meant] };
+  return { total, facets, page, packs, collections, meant: [...search.context.meant] };
 }
 
 /** A favourite or a tag changes one row, not the whole search. */

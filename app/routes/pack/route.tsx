@@ -181,7 +181,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
             </section>
             <section className="panel p-3" aria-labelledby="sets-title">
               <h2 id="sets-title">Sets</h2>
-              <Sets sets={pack.sets} onChanged={() => void revalidate()} />
+              <Sets sets={pack.sets} />
             </section>
           </div>
         </div>

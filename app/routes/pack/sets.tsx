@@ -5,14 +5,13 @@ import { toast } from '~/ui/toast';
 import type { PackPage } from '~server/services/pack-page.server';
 
 /** Loops made to go together. Called like another one, a set joins it; loops are parted from one in the Library. */
-export function Sets({ sets, onChanged }: { sets: PackPage['sets']; onChanged: () => void }) {
+export function Sets({ sets }: { sets: PackPage['sets'] }) {
   const [renaming, setRenaming] = useState<number | null>(null);
   const rename = async (id: number, stem: string) => {
     if (stem.trim() === '') return;
     const wrong = await changeMany({ address: `set=${id}` }, { kind: 'set', stem: stem.trim() });
     if (wrong) return toast.error(wrong);
     setRenaming(null);
-    setTimeout(onChanged, 400);
   };
   if (sets.length === 0) return <p className="quiet mt-1">No loops in it seem made to go together.</p>;
   return (

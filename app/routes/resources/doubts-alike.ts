@@ -11,5 +11,5 @@ export async function loader({ request }: Route.LoaderArgs) {
   const { searchParams } = new URL(request.url),
     attribute = doubtAttributes.find((each) => each === searchParams.get('attribute'));
   if (!attribute) throw problemResponse(400, 'Say which fact.');
-  return { alike: await findAlike(idParam(searchParams.get('loopId') ?? ''), attribute) };
+  return { alike: await findAlike(idParam(searchParams.get('loopId')), attribute, searchParams.get('guesses') === '1') };
 }

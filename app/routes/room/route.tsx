@@ -43,8 +43,8 @@ export function shouldRevalidate({ currentUrl, nextUrl, formAction, defaultShoul
 
 /** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */
 export default function Room({ loaderData }: Route.ComponentProps) {
-  // Before anything below asks what an instrument is called.
-  setOwnInstruments(loaderData.instruments);
+  // Before anything below asks what an instrument is called. The server knows them itself, and perhaps newer ones by now.
+  if (typeof document !== 'undefined') setOwnInstruments(loaderData.instruments);
   const [engine] = useState(() => new AudioEngine()),
     [projectStore] = useState(() => {
       const made = new ProjectStore();

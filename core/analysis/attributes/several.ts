@@ -1,3 +1,4 @@
+import { stemOf } from '../../names/fields';
 import type { Source } from '../sources';
 import { usual, type Attribute, type NamedFile, type Saying } from './attribute';
 
@@ -16,7 +17,7 @@ export function sayingsOfWords(table: readonly NamedValue[], { path, genreTag }:
   const parts = path.split('/'),
     texts: readonly (readonly [Source, string])[] = [
       ['tag', genreTag ?? ''],
-      ['file-name', (parts.at(-1) ?? '').replace(/\.[A-Za-z0-9]{1,5}$/, '')],
+      ['file-name', stemOf(parts.at(-1) ?? '')],
       ['folder', parts.slice(0, -1).join(' / ')],
     ];
   return texts.flatMap(([source, text]) => {

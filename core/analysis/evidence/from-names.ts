@@ -82,6 +82,12 @@ function kindsWithTempo(isMarked: boolean) {
   ] as const;
 }
 
+/** So begins the reason of what a name says as all of its pack are read. */
+const byPattern = 'part';
+
+/** Whether an evidence of a name was read as all of its pack are, and not by itself. */
+export const isReadByPattern = ({ reason }: Pick<Evidence, 'reason'>): boolean => reason.startsWith(`${byPattern} `);
+
 /**
  * What a file's name says of tempo and key when it is read as all of its pack's are; the same as without patterns where none is of its shape.
  * @param path with `/`
@@ -97,7 +103,7 @@ export function tempoAndKeyOfName(path: string, patterns: readonly NamePattern[]
     others = evidenceFromName(read.words, 'file-name').filter(
       ({ attribute }) => (attribute === 'tempo' && !roles.includes('tempo')) || (attribute === 'key' && !roles.includes('key')),
     ),
-    asHere = (k: number) => `part ${k + 1} of names here`;
+    asHere = (k: number) => `${byPattern} ${k + 1} of names here`;
   if (read.tempoBpm !== null)
     others.push(
       evidence(
@@ -122,7 +128,7 @@ export function tempoAndKeyOfName(path: string, patterns: readonly NamePattern[]
 /** Evidence in the vendor's path: the file name, and the folders above it, the nearest first. `path` with `/`. */
 export function evidenceFromPath(path: string): Evidence[] {
   const parts = path.split('/').filter(Boolean),
-    file = (parts.pop() ?? '').replace(/\.[A-Za-z0-9]{1,5}$/, ''),
+    file = stemOf(parts.pop() ?? ''),
     pack = parts.length > 1 ? parts[0] : null;
   const fromFile = evidenceFromFile(file, pack),
     fromFolder = evidenceFromFolders([...parts].reverse(), pack !== null);

@@ -12,17 +12,20 @@ const packWeights = `select p.id, (1 + ln(1 + coalesce(c.uses, 0) + 0.5 * coales
   left join (select l.pack_id, count(*) as uses from clips c join loops l on l.id = c.loop_id group by 1) c on c.pack_id = p.id
   left join (select l.pack_id, count(*) as kept from favourites f join loops l on l.id = f.loop_id group by 1) f on f.pack_id = p.id`;
 
-/** A page of doubts of some kinds, the most worth settling first. `$1` who asks, `$2` and `$3` limit and offset, `$4` a pack or null. */
+/**
+ * A page of doubts of some kinds, the most worth settling first. `$1` who asks, `$2` and `$3` limit and offset, `$4` a pack or null. Most packs weigh one:
+ * of theirs each kind's index gives the first ones, and only of the packs that weigh more all doubts are read.
+ */
 export const doubtsSql = (kinds: readonly DoubtAttribute[]): string =>
-  `with weights as (${packWeights})
-   select d.id, d.attribute from (${kinds
-     .map(
-       (attribute) =>
-         `select id, pack_id, '${attribute}' as attribute, ${attribute}_confidence as confidence from loops where ${doubtful(attribute)} and ($4::int is null or pack_id = $4)`,
-     )
-     .join(
-       ' union all ',
-     )}) d join weights w on w.id = d.pack_id order by (1 - d.confidence) * w.weight desc, d.id, d.attribute limit $2 offset $3`;
+  `with heavy as (select id, weight from (${packWeights}) weights where weight <> 1)
+   select id, attribute from (${kinds
+     .map((attribute) => {
+       const columns = `l.id, '${attribute}' as attribute`,
+         where = `l.archived_at is null and l.${attribute}_confidence < ${sureFrom} and ($4::int is null or l.pack_id = $4)`;
+       return `(select ${columns}, 1 - l.${attribute}_confidence as worth from loops l where ${where} and not exists (select 1 from heavy h where h.id = l.pack_id) order by l.${attribute}_confidence, l.id limit $2::int + $3::int)
+         union all select ${columns}, (1 - l.${attribute}_confidence) * h.weight from heavy h join loops l on l.pack_id = h.id where ${where}`;
+     })
+     .join(' union all ')}) found order by worth desc, id, attribute limit $2 offset $3`;
 
 /** How many facts of each kind are in doubt, a column each; in a pack, or with null in all. */
 export const doubtCountsSql = `select ${doubtAttributes

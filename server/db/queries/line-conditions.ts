@@ -2,6 +2,7 @@ import { doubtAttributes } from '~core/analysis/attributes/registry';
 import { sureFrom } from '~core/analysis/facts';
 import { allInstruments } from '~core/theory/instruments';
 import type { FitContext } from '~core/search/fit';
+import { wordsIn } from '~core/search/line';
 import type { IsWord, KeyRelation, LinePart, PartMeaning } from '~core/search/line';
 import type { Key } from '~core/theory/key';
 
@@ -60,16 +61,21 @@ function meaningSql(meaning: PartMeaning, { personId, project, meant }: LineCont
 /** What keeps its pitch, or has none. */
 const unpitched = "(l.pitched is false or l.family = 'drums')";
 
-/** A word begins one of a loop's, as it was typed or as it was likely meant; or it is another name of its instrument. */
+/**
+ * A word begins one of a loop's, as it was typed or as it was likely meant; or it is another name of an instrument, whose own name every loop's words
+ * hold. One query of the index of words, whichever.
+ */
 function wordSql(word: string, meant: readonly string[], bind: Bind): string {
-  const terms = [word, ...meant].map((term) => `'${term}':*`).join(' | '),
-    named = allInstruments()
-      .filter(({ words }) => words.test(word))
-      .slice(0, 1)
-      .flatMap(({ id }) => [id, ...allInstruments().flatMap((each) => (each.soundsAs === id ? [each.id] : []))]);
-  const said = `l.search_vector @@ ${bind(terms)}::tsquery`;
-  return named.length > 0 ? `(${said} or l.instrument = any(${bind(named)}::text[]))` : said;
+  const named = allInstruments().find(({ words }) => words.test(word)),
+    same = named ? allInstruments().filter(({ id, soundsAs }) => id === named.id || soundsAs === named.id) : [];
+  return `l.search_vector @@ ${bind([...[word, ...meant].map((each) => `'${each}':*`), ...same.map(({ label }) => phraseOf(label))].join(' | '))}::tsquery`;
 }
+
+/** A name's words one behind the other. */
+const phraseOf = (name: string): string =>
+  `(${wordsIn(name)
+    .map((word) => `'${word}'`)
+    .join(' <-> ')})`;
 
 /** Semitones by the shortest way from a loop's key to the project's, a relative one counting as the same. */
 function shiftSql(key: Key, bind: Bind): string {

@@ -1,4 +1,7 @@
-export const namesOfPackSql = /* sql */ `
+export const namesOfPackSql = /* sql */ `select file_name as "fileName" from loops where pack_id = $1 and archived_at is null order by id`;
+
+/** With what was read of their rhythm, by which a stated tempo is understood. */
+export const namedLoopsSql = /* sql */ `
   select id, file_name as "fileName", vendor_path as "vendorPath", detail->'readings' as readings from loops where pack_id = $1 and archived_at is null order by id`;
 
 /** What persons said of the names of a pack, and else of others of its vendor, the latest first. */

@@ -11,3 +11,15 @@ export const packNamesSql = /* sql */ `select id, name, vendor from packs where 
 export const linkLoopSql = /* sql */ `insert into pack_links (pack_id, loop_id, vendor_path) values ($1, $2, $3) on conflict do nothing`;
 
 export const packHasLoopsSql = /* sql */ `select exists (select 1 from loops where pack_id = $1) or exists (select 1 from pack_links where pack_id = $1) as has`;
+
+/** Whether a loop of `loops` belongs to a further pack that is not put away. */
+export const isListedElsewhere = `exists (select 1 from pack_links k join packs other on other.id = k.pack_id where k.loop_id = loops.id and other.archived_at is null)`;
+
+/** Loops go with their pack, but for those that another one lists. */
+export const archiveLoopsOfPackSql = /* sql */ `update loops set archived_at = now() where pack_id = $1 and archived_at is null and not ${isListedElsewhere}`;
+
+export const restoreLoopsOfPackSql = /* sql */ `update loops set archived_at = null where pack_id = $1`;
+
+/** Whether a pack has anything to show: loops that are not put away, its own or another's. */
+export const packShowsLoopsSql = /* sql */ `
+  select exists (select 1 from loops where archived_at is null and (pack_id = $1 or id = any(array(select loop_id from pack_links where pack_id = $1)))) as shows`;

@@ -23,7 +23,7 @@ import { addJob } from '../../jobs/queue.server';
 import type { SearchProject } from '../../db/queries/line-conditions';
 import { recordActivity } from '../people.server';
 import { roomProject } from '../room.server';
-import { searchContext } from '../search-context.server';
+import { searchFor } from '../search-context.server';
 import type { SignedIn } from '../sessions.server';
 import { applyTo, bringBack, type Before } from './apply.server';
 import { effectOf, type Changeable, type Effect } from './effect';
@@ -44,7 +44,8 @@ export async function idsOf(
   project: SearchProject | null = null,
 ): Promise<number[]> {
   const query = parseLoopQuery(new URLSearchParams(address)),
-    { sql, bind } = idsSql(loopConditions(query, await searchContext(query, personId, project)), query, project);
+    { context } = await searchFor(query, personId, project),
+    { sql, bind } = idsSql(loopConditions(query, context), query, project);
   return (await selectRows<{ id: number }>(sql, [...bind, limit, offset])).map(({ id }) => id);
 }
 

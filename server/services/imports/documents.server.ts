@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { coverRank, documentHeadBytes, documentType, isDocument } from '~core/formats/documents';
+import { coverRank, documentHeadBytes, documentType, isDocument, mostDocumentBytes } from '~core/formats/documents';
 import { plainText } from '~core/names/plain-text';
 import { sequelize } from '../../db/connection';
 import { ImportFile, type ImportBatch } from '../../db/models/imports';
@@ -30,7 +30,14 @@ async function settleDocument(packId: number, file: ImportFile, count: number): 
   const fileSha256 = file.fileSha256 as string,
     bytes = Number(file.bytes),
     type = documentType(file.path, await firstBytes(fileSha256, documentHeadBytes, bytes)),
-    reason = type === null ? 'not what its name says' : count >= mostDocuments ? `more than ${mostDocuments} documents` : null;
+    reason =
+      type === null
+        ? 'not what its name says'
+        : bytes > mostDocumentBytes
+          ? 'a document of more than 50 MB'
+          : count >= mostDocuments
+            ? `more than ${mostDocuments} documents`
+            : null;
   if (type === null || reason !== null) {
     await moveFiles({ id: file.id }, 'leave', { message: reason, fileSha256: null });
     await dropUnreferred([fileSha256]);

@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
-import { sequelize } from '../../db/connection';
+import { selectRows, sequelize } from '../../db/connection';
+import { packShowsLoopsSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
 import { announce, announceLibrary } from '../../events/announce.server';
@@ -72,8 +73,8 @@ export async function takeBackBatch(batchId: number, back: boolean, personId: nu
   await Loop.update({ archivedAt: back ? new Date() : null }, { where: { id: { [Op.in]: ids } } });
   const batch = await ImportBatch.findByPk(batchId);
   if (batch?.packId) {
-    const left = await Loop.count({ where: { packId: batch.packId, archivedAt: null } });
-    await Pack.update({ archivedAt: left === 0 ? new Date() : null }, { where: { id: batch.packId } });
+    const [{ shows }] = await selectRows<{ shows: boolean }>(packShowsLoopsSql, [batch.packId]);
+    await Pack.update({ archivedAt: shows ? null : new Date() }, { where: { id: batch.packId } });
   }
   await recordActivity(personId, back ? 'took back' : 'restored', 'import', batchId, { loops: ids.length });
   await announceLibrary();

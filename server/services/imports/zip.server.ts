@@ -1,7 +1,7 @@
 import { Transform, type Readable, type TransformCallback } from 'node:stream';
 import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
-import { isDocument } from '~core/formats/documents';
+import { isDocument, mostDocumentBytes } from '~core/formats/documents';
 import { isSystemFile, safePath } from '~core/names/safe-path';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 
@@ -10,7 +10,6 @@ export const zipLimits = {
   entries: 50_000,
   totalBytes: 40 * 2 ** 30,
   fileBytes: 2 * 2 ** 30,
-  documentBytes: 50 * 2 ** 20,
   ratio: 200,
   ratioFromBytes: 8 * 2 ** 20,
 } as const;
@@ -82,7 +81,7 @@ function toItem(zip: ZipFile, entry: Entry, raw: string): ZipItem {
       ? { kind: 'left-aside', path, bytes, message: 'not a sound or MIDI file' }
       : entry.isEncrypted()
         ? { kind: 'left-aside', path, bytes, message: 'a document that is encrypted' }
-        : bytes > zipLimits.documentBytes
+        : bytes > mostDocumentBytes
           ? { kind: 'left-aside', path, bytes, message: 'a document of more than 50 MB' }
           : bytes === 0
             ? { kind: 'left-aside', path, bytes, message: 'an empty document' }
