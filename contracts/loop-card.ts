@@ -22,4 +22,8 @@ export interface LoopCard {
   readonly addedAt: string;
   readonly addedBy: string;
   readonly favourite: boolean;
+  /** 1–5 from who looks; null where they gave none. */
+  readonly stars: number | null;
+  /** What they wrote beside it. */
+  readonly note: string;
 }

@@ -12,6 +12,7 @@ import { guards } from './http/guard.server';
 import { waitForDatabase, watchDatabase } from './http/health.server';
 import { resumableUploads, uploadsPath } from './http/uploads.server';
 import { log } from './log.server';
+import { openFinder } from './search/finder.server';
 import { learnInstruments } from './services/instruments.server';
 import { demoNames } from './services/demo.server';
 import { closeDemoSessions } from './services/sessions.server';
@@ -61,6 +62,7 @@ export async function serveWeb(port: number): Promise<void> {
   if (!config.demo) await closeDemoSessions(demoNames);
   watchDatabase();
   await learnInstruments();
+  openFinder();
   // What one request forgot to hear fail is no reason to end what everybody else does.
   process.on('unhandledRejection', (reason) => log.error(reason, 'a promise failed unheard'));
   const server = app.listen(port, config.listenAddress);

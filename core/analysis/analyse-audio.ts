@@ -250,6 +250,7 @@ const partsOf = {
           ? notesByBar(heard.notes, tuned.startSeconds, beatSeconds, Math.min(mostBeats, tuned.beats)).map(({ chord }) => chord)
           : [],
         density,
+        fallSeconds: colour().fallSeconds,
         character,
         melody: turn && pitchedChance() > 0.5 ? melodyOf(heard, onsetSeconds()) : null,
         beatMap: turn && beatMapOf(turn, onsetSeconds()),

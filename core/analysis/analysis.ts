@@ -59,6 +59,8 @@ export interface Detail {
   readonly density?: number;
   /** Median centre of the spectrum, Hz; null for notes. */
   readonly brightnessHz?: number | null;
+  /** From the loudest moment to a sixteenth of its energy; of notes unknown. */
+  readonly fallSeconds?: number;
   /** Likeliest triad of each beat; empty where nothing is tuned or nothing has a beat. */
   readonly beatChords?: readonly (Triad | null)[];
   /** Families that may sound, each with its own chance, the surest first. */

@@ -21,7 +21,7 @@ export const partVersions = {
   kind: 1,
   key: 2,
   /** What is told by bars and beats: chords, notes, groove, melody, seam, character. */
-  bars: 2,
+  bars: 3,
 } as const;
 
 export type Part = keyof typeof partVersions;

@@ -1,4 +1,5 @@
 import { keyName, parseKey, type Key } from '../theory/key';
+import { licenceUseWords, type LicenceUse } from '../library/licence';
 import { fold } from '../names/fold';
 
 /** How a loop's key stands to the project's, once it is moved by no more than is said. */
@@ -18,7 +19,27 @@ export type PartMeaning =
   | { readonly kind: 'is'; readonly what: IsWord }
   | { readonly kind: 'by'; readonly name: string }
   | { readonly kind: 'added'; readonly days: number }
+  /** Of a field, that which is called so. */
+  | { readonly kind: 'named'; readonly field: NamedField; readonly name: string }
+  /** With so many stars at least from who asks; 0: with none. */
+  | { readonly kind: 'rated'; readonly stars: number }
+  | { readonly kind: 'licence'; readonly use: LicenceUse }
   | { readonly kind: 'word'; readonly word: string };
+
+/** Fields of which a part may name what is wanted, with what stands between field and name in words. */
+const namedFields = {
+  genre: 'genre',
+  character: 'sounds',
+  instrument: 'instrument',
+  family: 'family',
+  role: 'role',
+  pack: 'pack',
+  vendor: 'vendor',
+  set: 'set',
+  meter: 'meter',
+  tag: 'tag',
+} as const;
+export type NamedField = keyof typeof namedFields;
 
 const isWords = {
   loop: 'loops',
@@ -123,6 +144,21 @@ const rules: readonly Rule[] = [
     pattern: /^added:(\d{1,3}) ?(d|days?|w|weeks?|m|months?|y|years?)$/i,
     read: ([, count, unit]) => ({ kind: 'added', days: Number(count) * (unitsInDays[unit.toLowerCase()] ?? 366) }),
   },
+  {
+    pattern: /^([a-z]+):(\S.*)$/i,
+    read: ([, field, name]) =>
+      Object.hasOwn(namedFields, field.toLowerCase()) && wordsIn(name).length > 0
+        ? { kind: 'named', field: field.toLowerCase() as NamedField, name: name.slice(0, 60) }
+        : null,
+  },
+  {
+    pattern: /^rated:(?:([1-5])\+?|none)$/i,
+    read: ([, stars]) => ({ kind: 'rated', stars: Number(stars ?? 0) }),
+  },
+  {
+    pattern: /^licen[cs]e:(commercial|uncredited|changed)$/i,
+    read: ([, use]) => ({ kind: 'licence', use: use.toLowerCase() as LicenceUse }),
+  },
   { pattern: /^added:(today|yesterday)$/i, read: ([, day]) => ({ kind: 'added', days: day.toLowerCase() === 'today' ? 1 : 2 }) },
 ];
 
@@ -203,6 +239,12 @@ function meaningInWords(meaning: PartMeaning): string | null {
       return `brought in by ${meaning.name}`;
     case 'added':
       return meaning.days === 1 ? 'added today' : `added in ${meaning.days} days`;
+    case 'named':
+      return `${namedFields[meaning.field]} ${meaning.name}`;
+    case 'rated':
+      return meaning.stars === 0 ? 'not rated by me' : `rated ${meaning.stars} or more`;
+    case 'licence':
+      return `licensed for ${licenceUseWords[meaning.use]}`;
     case 'word':
       return null;
   }
@@ -215,6 +257,17 @@ export const withoutPart = (text: string, { start, end }: Pick<LinePart, 'start'
 /** The line with a part meant the other way round. */
 export const turnedPart = (text: string, { start, end, isNot }: LinePart): string =>
   isNot ? text.slice(0, start) + text.slice(start + 1) : `${text.slice(0, start)}-${text.slice(start, end)}${text.slice(end)}`;
+
+/** The line with a part moved before the one in front of it (−1) or behind the next (1); as it is where there is none. */
+export function movedPart(text: string, { start }: Pick<LinePart, 'start'>, by: -1 | 1): string {
+  const all = [...new Map(readLine(text).parts.map((part) => [part.start, part])).values()],
+    at = all.findIndex((part) => part.start === start),
+    to = at + by;
+  if (at < 0 || to < 0 || to >= all.length) return text;
+  const pieces = all.map((part) => part.text);
+  [pieces[at], pieces[to]] = [pieces[to], pieces[at]];
+  return pieces.join(' ');
+}
 
 /** Forms that can be typed, with what each means: shown as help, and offered while one types. */
 export const lineHelp: readonly { readonly form: string; readonly means: string }[] = [
@@ -230,6 +283,15 @@ export const lineHelp: readonly { readonly form: string; readonly means: string 
   ...Object.entries(isWords).map(([what, means]) => ({ form: `is:${what}`, means })),
   { form: 'by:Teo', means: 'brought in by a person' },
   { form: 'added:7d', means: 'in the last days; also 2w, 3m, today' },
+  { form: 'genre:house', means: 'of a genre' },
+  { form: 'character:dry', means: 'that sounds so: dry, bright, tight, busy …' },
+  { form: 'instrument:shaker', means: 'of an instrument, by its name or another one' },
+  { form: 'role:fill', means: 'of a role in its set: verse, fill, ending …' },
+  { form: 'pack:Harbour', means: 'of packs that are called so; also vendor: and set:' },
+  { form: 'meter:3/4', means: 'of a meter' },
+  { form: 'tag:rainy', means: 'with a tag' },
+  { form: 'rated:3', means: 'with so many stars from me, or more; rated:none without' },
+  { form: 'licence:commercial', means: 'licensed for commercial work; also uncredited, changed' },
   { form: '-pad', means: 'without a word; a minus turns every part round' },
 ];
 

@@ -1,5 +1,5 @@
 import { emptyQuery, hasFilters, parseLoopQuery, queryToParameters, toggled, type LoopQuery } from './query';
-import { scoreFit } from './fit';
+import { coarseScore } from './fit/coarse';
 import { readLine } from './line';
 
 const searchTerms = (text: string) => readLine(text).parts.map(({ meaning }) => (meaning.kind === 'word' ? meaning.word : meaning.kind));
@@ -11,6 +11,8 @@ test('an address says it all: what is written reads back', () => {
     chosen: { family: ['drums'], instrument: ['kick', 'snare'], kind: ['loop'], key: ['5m', 'un', 'no'], bars: ['4'], pack: ['2'] },
     tempo: { fromBpm: 90, toBpm: 110 },
     favourites: true,
+    ranges: { shift: { from: -2, to: 3 }, brightness: { from: 1.5, to: 4 } },
+    near: { kind: 'like', ids: [4, 9], sound: 1, rhythm: 0.5, harmony: 0 },
     sort: 'tempo',
     descending: false,
   };
@@ -53,18 +55,18 @@ test('words become terms: accents, case and signs go', () =>
 test('fit: nothing to do is 100; stretch and shift cost; unpitched never shifts', () => {
   const project = { tempoBpm: 120, key: { tonic: 0, mode: 'major' as const } },
     loop = { tempoBpm: 120, key: { tonic: 9, mode: 'minor' as const }, pitched: true, family: 'keys' as const };
-  expect(scoreFit(loop, project)).toBe(100);
-  expect(scoreFit({ ...loop, tempoBpm: 60 }, project)).toBe(100);
-  expect(scoreFit({ ...loop, tempoBpm: 132 }, project)).toBeLessThan(80);
-  expect(scoreFit({ ...loop, key: { tonic: 3, mode: 'major' } }, project)).toBeLessThan(
-    scoreFit({ ...loop, key: { tonic: 2, mode: 'major' } }, project),
+  expect(coarseScore(loop, project)).toBe(100);
+  expect(coarseScore({ ...loop, tempoBpm: 60 }, project)).toBe(100);
+  expect(coarseScore({ ...loop, tempoBpm: 132 }, project)).toBeLessThan(80);
+  expect(coarseScore({ ...loop, key: { tonic: 3, mode: 'major' } }, project)).toBeLessThan(
+    coarseScore({ ...loop, key: { tonic: 2, mode: 'major' } }, project),
   );
-  expect(scoreFit({ ...loop, key: null, pitched: false, family: 'drums' }, project)).toBe(100);
+  expect(coarseScore({ ...loop, key: null, pitched: false, family: 'drums' }, project)).toBe(100);
 });
 test('no key is asked for where none is compared', () => {
   const loop = { tempoBpm: 120, key: null, pitched: true, family: 'keys' as const },
     keyed = { tempoBpm: 120, key: { tonic: 0, mode: 'major' as const } };
-  expect(scoreFit(loop, { tempoBpm: 120, key: null })).toBe(100);
-  expect(scoreFit({ ...loop, family: 'drums' }, keyed)).toBe(100);
-  expect(scoreFit(loop, keyed)).toBeLessThan(100);
+  expect(coarseScore(loop, { tempoBpm: 120, key: null })).toBe(100);
+  expect(coarseScore({ ...loop, family: 'drums' }, keyed)).toBe(100);
+  expect(coarseScore(loop, keyed)).toBeLessThan(100);
 });

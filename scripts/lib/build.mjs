@@ -37,6 +37,7 @@ function sourceHash() {
 const poolWorkers = {
   'build/pool/analyse.worker.mjs': 'server/jobs/pool/analyse.worker.ts',
   'build/pool/demo.worker.mjs': 'demo/demo.worker.ts',
+  'build/pool/finder.worker.mjs': 'server/search/finder.worker.ts',
 };
 
 /** One of our TypeScript files with all of ours that it needs, as a module for Node; packages stay outside. */

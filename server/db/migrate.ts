@@ -32,6 +32,7 @@ import * as ownInstruments from './migrations/0030-own-instruments';
 import * as growing from './migrations/0031-growing';
 import * as words from './migrations/0032-words';
 import * as heard from './migrations/0033-heard';
+import * as finding from './migrations/0034-finding';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -68,6 +69,7 @@ const migrations = [
   { name: '0031-growing', ...growing },
   { name: '0032-words', ...words },
   { name: '0033-heard', ...heard },
+  { name: '0034-finding', ...finding },
 ];
 const lockId = 7270017;
 

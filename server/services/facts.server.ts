@@ -12,7 +12,7 @@ import { tagNamesSql } from '../db/queries/facts';
 import { Fact, Loop, Pack } from '../db/models/library';
 import { announceLoops } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
-import { factColumns, measureColumns, searchText } from './loop-columns';
+import { factColumns, measureColumns, profileColumn, searchText } from './loop-columns';
 import { recordActivity } from './people.server';
 
 /** An evidence as a row: the first candidate is the value, the rest are its alternatives. */
@@ -88,10 +88,12 @@ export async function renewParts(
       evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loopId, each, null)),
       { transaction },
     );
+    const whole = detail && ({ ...loop.detail, ...detail } as Detail);
     await loop.update(
       {
         ...measureColumns({ measures, detail }),
-        detail: detail && ({ ...loop.detail, ...detail } as Detail),
+        ...(whole ? profileColumn(whole) : {}),
+        detail: whole,
         heardBy: { ...loop.heardBy, ...Object.fromEntries([...renewed].map((part) => [part, partVersions[part]])) },
       },
       { transaction },

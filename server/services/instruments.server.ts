@@ -4,6 +4,7 @@ import { instruments, setOwnInstruments, type OwnInstrument } from '~core/theory
 import { selectRows } from '../db/connection';
 import { addInstrumentSql, archiveInstrumentSql, ownInstrumentsSql } from '../db/queries/instruments';
 import { announce, hearAnnouncements } from '../events/announce.server';
+import { tellFinderInstruments } from '../search/finder.server';
 import { recordActivity } from './people.server';
 
 export interface OwnInstrumentLine extends OwnInstrument {
@@ -17,6 +18,7 @@ let hears = false;
 /** Lets this process know the group's own instruments, now and whenever they change. */
 export async function learnInstruments(): Promise<void> {
   setOwnInstruments(await listOwnInstruments());
+  tellFinderInstruments();
   if (hears) return;
   hears = true;
   hearAnnouncements(({ kind }) => {

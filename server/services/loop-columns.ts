@@ -1,8 +1,10 @@
 import { fold } from '~core/names/fold';
+import type { Detail } from '~core/analysis/analysis';
 import type { PartialAnalysis } from '~core/analysis/analyse-audio';
 import { attributeRow, attributes } from '~core/analysis/attributes/registry';
 import type { LoopFacts } from '~core/analysis/evidence/choose';
 import { nameWords } from '~core/names/parse-name';
+import { profileOf } from '~core/search/fit/profile';
 import { families, instrumentById } from '~core/theory/instruments';
 import { keyName } from '~core/theory/key';
 import { projectRateHz } from '~core/units/time';
@@ -37,6 +39,12 @@ export function measureColumns({ measures, detail }: Pick<PartialAnalysis, 'meas
     likeness: likeness && Buffer.from(likeness.buffer, likeness.byteOffset, likeness.byteLength),
     fingerprint: fingerprint && fingerprintBytes(fingerprint),
   });
+}
+
+/** The profile of a loop, of all that is known of it: not of a part that was heard anew. */
+export function profileColumn(detail: Detail | null): { profile: Buffer | null } {
+  const profile = profileOf(detail);
+  return { profile: profile && Buffer.from(profile) };
 }
 
 /** Without what is undefined, which is to stay as it is. */

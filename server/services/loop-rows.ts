@@ -44,6 +44,8 @@ export interface RawLoopRow {
   addedAt: Date | string;
   addedBy: string;
   favourite: boolean;
+  stars?: number | null;
+  note?: string;
 }
 
 /** What lists need of a row. */
@@ -71,6 +73,8 @@ export function toLoopCard(raw: RawLoopCard): LoopCard {
     addedAt: new Date(raw.addedAt).toISOString(),
     addedBy: raw.addedBy,
     favourite: raw.favourite,
+    stars: raw.stars ?? null,
+    note: raw.note ?? '',
   };
 }
 

@@ -19,7 +19,7 @@ import { Fact, Favourite, Loop, LoopTag, Pack, Tag } from '../db/models/library'
 import { announceLibrary } from '../events/announce.server';
 import type { AnalyseResult } from '../jobs/pool/protocol';
 import { chooseAgain, factRow, measuredOf, toEvidence } from './facts.server';
-import { factColumns, measureColumns, searchText } from './loop-columns';
+import { factColumns, measureColumns, profileColumn, searchText } from './loop-columns';
 import { originsOf } from './exchange/search.server';
 import { recordActivity } from './people.server';
 import type { SignedIn } from './sessions.server';
@@ -81,6 +81,7 @@ export async function addLoop(
       soundFrames: result.soundFrames,
       lengthSeconds: measures.lengthSeconds,
       ...measureColumns({ measures, detail: measures.detail }),
+      ...profileColumn(measures.detail),
       detail: measures.detail,
       ...factColumns(facts),
       analyserVersion,

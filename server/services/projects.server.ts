@@ -19,6 +19,12 @@ export async function openProject(id: number, personId: number): Promise<OpenPro
   return { id, revision: row.revision, project, loops: await findRowsById(ids, personId) };
 }
 
+/** A project as a tree; null when there is none or it is archived. */
+export async function readTree(id: number): Promise<Project | null> {
+  const row = await ProjectRow.findOne({ where: { id, archivedAt: null } });
+  return row && loadTree(row);
+}
+
 async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Project> {
   const where = { projectId: row.id };
   // One after the other: a transaction is one connection.

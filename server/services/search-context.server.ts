@@ -2,7 +2,14 @@ import { readLine } from '~core/search/line';
 import type { LoopQuery } from '~core/search/query';
 import { meantWords } from '~core/search/typos';
 import { selectRows } from '../db/connection';
-import { beginsSql, nearWordsSql, type LineContext, type SearchProject } from '../db/queries/line-conditions';
+import {
+  beginsSql,
+  licencesSql,
+  nearWordsSql,
+  type LineContext,
+  type PackLicence,
+  type SearchProject,
+} from '../db/queries/line-conditions';
 
 /** A query with what it is read by: made once, however many questions are asked by it. */
 export interface Search {
@@ -18,7 +25,9 @@ export async function searchFor(query: LoopQuery, personId: number, project: Sea
       const found = await likelyMeant(meaning.word);
       if (found.length > 0) meant.set(meaning.word, found);
     }
-  return { query, context: { personId, project, meant } };
+  const asksLicence = readLine(query.words).parts.some(({ meaning }) => meaning.kind === 'licence'),
+    licences = asksLicence ? await selectRows<PackLicence>(licencesSql) : [];
+  return { query, context: { personId, project, meant, licences } };
 }
 
 const highest = '\u{10ffff}';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { fitCost } from '~core/search/fit';
+import { coarseCost } from '~core/search/fit/coarse';
 import { families, type Family } from '~core/theory/instruments';
 import { allKeys } from '~core/theory/key';
 import { freshDatabase } from './database';
@@ -21,24 +21,31 @@ const key = fc.option(fc.constantFrom(...allKeys)),
     // A key is one of what has a pitch.
     pitched: fc.option(fc.boolean()),
     family: fc.option(fc.constantFrom(...(Object.keys(families) as Family[]))),
-  });
+  }),
+  share = fc.integer({ min: 0, max: 20 }).map((tenths) => tenths / 10),
+  weight = fc.record({ stretch: share, shift: share });
 
 test('the order that the database gives costs as the score does, whatever is known of loop and project', () =>
   fc.assert(
-    fc.asyncProperty(fc.array(loop, { minLength: 1, maxLength: 40 }), fc.record({ tempoBpm: tempo, key }), async (drawn, project) => {
-      const loops = drawn.map((each) => (each.pitched === true ? each : { ...each, key: null })),
-        rows = await db.selectRows<{ cost: number }>(
-          `select (${db.fitCostSql(project)})::float8 as cost from unnest($1::float8[], $2::int[], $3::text[], $4::boolean[], $5::text[])
+    fc.asyncProperty(
+      fc.array(loop, { minLength: 1, maxLength: 40 }),
+      fc.record({ tempoBpm: tempo, key }),
+      weight,
+      async (drawn, project, weights) => {
+        const loops = drawn.map((each) => (each.pitched === true ? each : { ...each, key: null })),
+          rows = await db.selectRows<{ cost: number }>(
+            `select (${db.fitCostSql(project, weights)})::float8 as cost from unnest($1::float8[], $2::int[], $3::text[], $4::boolean[], $5::text[])
             with ordinality as l(tempo_bpm, key_tonic, key_mode, pitched, family, place) order by place`,
-          [
-            loops.map(({ tempoBpm }) => tempoBpm),
-            loops.map((each) => each.key?.tonic ?? null),
-            loops.map((each) => each.key?.mode ?? null),
-            loops.map(({ pitched }) => pitched),
-            loops.map(({ family }) => family),
-          ],
-        );
-      rows.forEach(({ cost }, k) => expect(cost).toBeCloseTo(fitCost(loops[k], project), 6));
-    }),
+            [
+              loops.map(({ tempoBpm }) => tempoBpm),
+              loops.map((each) => each.key?.tonic ?? null),
+              loops.map((each) => each.key?.mode ?? null),
+              loops.map(({ pitched }) => pitched),
+              loops.map(({ family }) => family),
+            ],
+          );
+        rows.forEach(({ cost }, k) => expect(cost).toBeCloseTo(coarseCost(loops[k], project, weights), 6));
+      },
+    ),
     { numRuns: 60 },
   ));

@@ -1,6 +1,6 @@
 import { fitLoop } from '~core/arrangement/fit-request';
 import type { LoopCard } from '~contracts/loop-card';
-import { scoreFit } from '~core/search/fit';
+import { coarseScore } from '~core/search/fit/coarse';
 import { emptyQuery, type SortColumn } from '~core/search/query';
 import { sine } from '../generators/signals';
 import { beats, importAll, openLibrary, wav, type Library, type Services } from './services';
@@ -76,7 +76,7 @@ describe('search', () => {
         pack: (row: LoopCard) => row.packName,
         kind: ({ source }: LoopCard) => source.kind,
         // The better it fits the higher it stands.
-        fit: ({ source }: LoopCard) => scoreFit(source, { tempoBpm: 120, key: null }),
+        fit: ({ source }: LoopCard) => coarseScore(source, { tempoBpm: 120, key: null }),
       };
     for (const [sort, valueOf] of Object.entries(byColumn) as [SortColumn, (row: LoopCard) => string | number | null][])
       for (const descending of [true, false]) {

@@ -5,7 +5,7 @@ import { AudioLines, Music2, Pause, Play, Plus, Star } from 'lucide-react';
 import { RoomLink } from '~/ui/room-link';
 import { loopKinds } from '~core/analysis/attributes/loop-kinds';
 import type { Project } from '~core/arrangement/tree';
-import { scoreFit } from '~core/search/fit';
+import { coarseScore } from '~core/search/fit/coarse';
 import { FamilyMark } from '~/ui/family-mark';
 import { barsText, doubtMark, instrumentText, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
 import { Waveform } from '~/ui/waveform';
@@ -43,7 +43,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
   const { source } = row,
     stretch = project ? stretchPercent(source, project.tempoBpm) : null,
     shift = project ? shiftText(source, project.key) : null,
-    fit = project && source.tempoBpm !== null ? scoreFit(source, project) : null;
+    fit = project && source.tempoBpm !== null ? coarseScore(source, project) : null;
   return (
     <div
       id={`loop-${index}`}

@@ -117,6 +117,8 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   declare likeness: CreationOptional<Buffer | null>;
   /** Words of 32 bits, little-endian, see `fingerprint`. */
   declare fingerprint: CreationOptional<Buffer | null>;
+  /** What fit and likeness go by, see `profileOf`; null where it is still to be made. */
+  declare profile: CreationOptional<Buffer | null>;
   declare analyserVersion: number;
   /** Version of each part of the analysis that heard it. */
   declare heardBy: CreationOptional<PartVersions>;
@@ -152,6 +154,7 @@ Loop.init(
     detail: DataTypes.JSONB,
     likeness: DataTypes.BLOB,
     fingerprint: DataTypes.BLOB,
+    profile: DataTypes.BLOB,
     analyserVersion: DataTypes.INTEGER,
     heardBy: DataTypes.JSONB,
     searchText: DataTypes.TEXT,

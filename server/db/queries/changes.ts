@@ -1,4 +1,4 @@
-import type { FitContext } from '~core/search/fit';
+import type { FitContext } from '~core/search/fit/coarse';
 import type { LoopQuery } from '~core/search/query';
 import type { Conditions } from './loop-filter';
 import { orderOf } from './loops';

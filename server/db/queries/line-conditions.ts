@@ -1,9 +1,11 @@
 import { doubtAttributes } from '~core/analysis/attributes/registry';
 import { sureFrom } from '~core/analysis/facts';
+import { licenceAllows, type LicenceUse } from '~core/library/licence';
+import { facetOf } from '~core/search/facets';
 import { allInstruments } from '~core/theory/instruments';
-import type { FitContext } from '~core/search/fit';
+import type { FitContext } from '~core/search/fit/coarse';
 import { wordsIn } from '~core/search/line';
-import type { IsWord, KeyRelation, LinePart, PartMeaning } from '~core/search/line';
+import type { IsWord, KeyRelation, LinePart, NamedField, PartMeaning } from '~core/search/line';
 import type { Key } from '~core/theory/key';
 
 /** A project in the room, as searches know it. */
@@ -17,6 +19,55 @@ export interface LineContext {
   readonly project: SearchProject | null;
   /** Words that were likely meant, for those that nothing begins with. */
   readonly meant: ReadonlyMap<string, readonly string[]>;
+  /** Licences of packs, where the line asks for what they allow. */
+  readonly licences: readonly PackLicence[];
+}
+export interface PackLicence {
+  readonly id: number;
+  readonly licence: string;
+}
+
+export const licencesSql = /* sql */ `select id, licence from packs`;
+const packsAllowing = (licences: readonly PackLicence[], use: LicenceUse): number[] =>
+  licences.filter(({ licence }) => licenceAllows(licence, use) === true).map(({ id }) => id);
+
+/** What a field is called: by how one of its words begins; an instrument by its other names too. */
+function namedSql(field: NamedField, name: string, bind: Bind): string {
+  const begins = (column: string) => `${column} ~* ${bind(`(^|[^[:alnum:]])${name.replace(/[^\p{L}\p{N}]+/gu, '[^[:alnum:]]+')}`)}`,
+    [first] = wordsIn(name);
+  switch (field) {
+    case 'tag':
+      return `exists (select 1 from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = l.id and lower(t.name::text) = lower(${bind(name)}))`;
+    case 'pack':
+    case 'vendor':
+      return `l.pack_id in (select id from packs where ${begins(field === 'pack' ? 'name' : 'vendor')})`;
+    case 'set':
+      return `l.set_id in (select id from sets where ${begins('stem')})`;
+    case 'meter':
+      return `l.meter = ${bind(name.trim())}`;
+    default:
+      return idsSql(field, first ?? '', name, bind);
+  }
+}
+
+function idsSql(field: 'genre' | 'character' | 'instrument' | 'family' | 'role', first: string, name: string, bind: Bind): string {
+  const facet = facetOf(field),
+    called = (text: string) => ` ${wordsIn(text).join(' ')}`.includes(` ${wordsIn(name).join(' ')}`),
+    kin =
+      field === 'instrument'
+        ? allInstruments()
+            .filter(({ words }) => words.test(first))
+            .slice(0, 1)
+        : [],
+    ids = [
+      ...(facet?.choices ?? []).filter(({ value, label }) => called(value) || called(label)).map(({ value }) => value),
+      ...(field === 'instrument'
+        ? allInstruments().filter(({ label, soundsAs }) => called(label) || kin.some(({ id }) => soundsAs === id))
+        : []
+      ).map(({ id }) => id),
+      ...kin.map(({ id }) => id),
+    ];
+  return facet?.match === 'among' ? `l.${facet.column} && ${bind(ids)}::text[]` : `l.${facet?.column ?? field} = any(${bind(ids)}::text[])`;
 }
 
 /** A value's place in a statement. */
@@ -29,7 +80,7 @@ export function partSql({ meaning, isNot }: LinePart, context: LineContext, bind
   return isNot ? `not coalesce((${sql}), false)` : sql;
 }
 
-function meaningSql(meaning: PartMeaning, { personId, project, meant }: LineContext, bind: Bind): string {
+function meaningSql(meaning: PartMeaning, { personId, project, meant, licences }: LineContext, bind: Bind): string {
   switch (meaning.kind) {
     case 'word':
       return wordSql(meaning.word, meant.get(meaning.word) ?? [], bind);
@@ -53,6 +104,15 @@ function meaningSql(meaning: PartMeaning, { personId, project, meant }: LineCont
       return isSql(meaning.what, personId, project, bind);
     case 'by':
       return `l.added_by in (select id from people where name ilike ${bind(`${meaning.name.replace(/[%_\\]/g, '\\$&')}%`)})`;
+    case 'rated':
+      return meaning.stars === 0
+        ? `not exists (select 1 from ratings r where r.loop_id = l.id and r.person_id = ${bind(personId)} and r.stars is not null)`
+        : `exists (select 1 from ratings r where r.loop_id = l.id and r.person_id = ${bind(personId)} and r.stars >= ${bind(meaning.stars)}::int)`;
+    case 'licence':
+      // What a text allows is for one reader to say: see `licencesSql`.
+      return `l.pack_id = any(${bind(packsAllowing(licences, meaning.use))}::int[])`;
+    case 'named':
+      return namedSql(meaning.field, meaning.name, bind);
     case 'added':
       return `l.added_at > now() - make_interval(days => ${bind(meaning.days)}::int)`;
   }

@@ -1,7 +1,8 @@
 import type { Facet } from '~core/analysis/attributes/attribute';
 import { facets } from '~core/search/facets';
 import { readLine } from '~core/search/line';
-import { chosenOf, type LoopQuery } from '~core/search/query';
+import { rangeFacet } from '~core/search/index/ranges';
+import { chosenOf, rangeNames, type LoopQuery, type RangeName } from '~core/search/query';
 import { partSql, type LineContext } from './line-conditions';
 
 /** Tempo is narrowed by a range, not by choices, and counted in bins. */
@@ -44,9 +45,36 @@ export function loopConditions(query: LoopQuery, context: LineContext, except: s
     conditions.add((p) => `l.tempo_bpm >= ${p}`, query.tempo.fromBpm);
     conditions.add((p) => `l.tempo_bpm < ${p}`, query.tempo.toBpm);
   }
+  for (const name of rangeNames) {
+    const range = query.ranges[name];
+    if (!range || except === rangeFacet[name]) continue;
+    const measure = rangeSql(name, context.project);
+    conditions.add((p) => `${measure} >= ${p}::float8`, range.from - 1e-9);
+    conditions.add((p) => `${measure} <= ${p}::float8`, range.to + 1e-9);
+  }
   if (query.favourites)
     conditions.add((p) => `exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = ${p})`, context.personId);
   return conditions;
+}
+
+/** A measure that ranges are held against, as `measureOf` has it to within the steps of a profile. */
+function rangeSql(name: RangeName, project: LineContext['project']): string {
+  switch (name) {
+    case 'brightness':
+      return "(ln(greatest(50, (l.detail->>'brightnessHz')::float8) / 50) / ln(2))";
+    case 'density':
+      return "(l.detail->>'density')::float8";
+    case 'stretch': {
+      if (!project) return 'null::float8';
+      const octaves = `(ln(${project.tempoBpm} / l.tempo_bpm) / ln(2))`;
+      return `(${octaves} + case when ${octaves} > 0.5 then -1 when ${octaves} < -0.5 then 1 else 0 end)`;
+    }
+    case 'shift': {
+      if (!project?.key) return 'null::float8';
+      const wanted = (project.key.tonic + (project.key.mode === 'minor' ? 3 : 0)) % 12;
+      return `case when l.pitched is not false then mod(${wanted} - (l.key_tonic + case l.key_mode when 'minor' then 3 else 0 end) + 29, 12) - 5 end`;
+    }
+  }
 }
 
 /** What of a loop a facet's choice is held against, in SQL on `loops l`; of one that holds several, all of them. */

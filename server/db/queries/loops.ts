@@ -1,10 +1,12 @@
-import { fitWeights, type FitContext } from '~core/search/fit';
+import { tempoBinBpm } from '~core/search/tempo-bins';
+import { coarseCosts, type FitContext } from '~core/search/fit/coarse';
+import { usualWeights } from '~core/search/fit/weights';
 import type { LoopQuery } from '~core/search/query';
 import type { Facet } from '~core/analysis/attributes/attribute';
 import { facetOf } from '~core/search/facets';
 import { facetSql, tempoFacet, type Conditions } from './loop-filter';
 
-export const tempoBinBpm = 4;
+export { tempoBinBpm };
 
 /** What is counted of a facet, one text a loop; null for those that hold several, which are counted by `amongSql`. */
 function countedSql(name: string): string | null {
@@ -53,7 +55,7 @@ const joins = 'join packs p on p.id = l.pack_id left join sets s on s.id = l.set
 /** Marks what may be missing; such loops come last either way. What never is missing is ordered as its index is. */
 const nullable = / \?$/;
 
-const orderSql: Readonly<Record<Exclude<LoopQuery['sort'], 'fit'>, string>> = {
+const orderSql: Readonly<Record<Exclude<LoopQuery['sort'], 'fit' | 'likeness' | 'heard'>, string>> = {
   added: 'l.added_at',
   title: 'l.title',
   instrument: 'l.family ?, l.instrument ?',
@@ -66,14 +68,15 @@ const orderSql: Readonly<Record<Exclude<LoopQuery['sort'], 'fit'>, string>> = {
   kind: 'l.kind',
 };
 
-/** Cost of a loop in a project, as `scoreFit` reckons it; lower is better. */
-export function fitCostSql(project: FitContext): string {
+/** Cost of stretch and shift, as `coarseCost` reckons it; lower is better. */
+export function fitCostSql(project: FitContext, weights: { readonly stretch: number; readonly shift: number } = usualWeights): string {
   const stretch = ['1', '2', '0.5'].map((reading) => `abs(ln(l.tempo_bpm * ${reading} / ${project.tempoBpm})) / ln(2)`).join(', ');
-  const tempo = `case when l.tempo_bpm is null then ${fitWeights.unknownTempo} else least(${stretch}) * ${fitWeights.stretchPerOctave} end`;
-  if (!project.key) return tempo;
+  const tempo = `case when l.tempo_bpm is null then ${coarseCosts.unknownTempo} else least(${stretch}) * ${coarseCosts.stretchPerOctave} end`,
+    stretchPoints = `${weights.stretch} * (${tempo})`;
+  if (!project.key) return stretchPoints;
   const wanted = (project.key.tonic + (project.key.mode === 'minor' ? 3 : 0)) % 12;
   const up = `mod(${wanted} - (l.key_tonic + case l.key_mode when 'minor' then 3 else 0 end) + 24, 12)`;
-  return `${tempo} + case when l.pitched is not true or l.family = 'drums' then 0 when l.key_tonic is null then ${fitWeights.unknownKey} else least(${up}, 12 - ${up}) * ${fitWeights.shiftPerSemitone} end`;
+  return `${stretchPoints} + ${weights.shift} * case when l.pitched is not true or l.family = 'drums' then 0 when l.key_tonic is null then ${coarseCosts.unknownKey} else least(${up}, 12 - ${up}) * ${coarseCosts.shiftPerSemitone} end`;
 }
 
 /** The order of a query, and what has to be joined for it. */
@@ -84,7 +87,7 @@ export function orderOf(query: LoopQuery, project: FitContext | null): { readonl
         ? project
           ? `${fitCostSql(project)} ${query.descending ? 'asc' : 'desc'}`
           : 'l.added_at desc'
-        : orderSql[query.sort]
+        : orderSql[query.sort === 'likeness' || query.sort === 'heard' ? 'added' : query.sort]
             .split(', ')
             .map((column) => `${column.replace(nullable, '')} ${direction}${nullable.test(column) ? ' nulls last' : ''}`)
             .join(', ');
@@ -111,6 +114,9 @@ export function pageSql(
     bind,
   };
 }
+
+/** Cards by id. */
+export const cardsByIdSql = `select ${cardColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite, r.stars, coalesce(r.note, '') as note from loops l ${joins} left join ratings r on r.loop_id = l.id and r.person_id = $2 where l.id = any($1::int[])`;
 
 /** Whole rows by id. */
 export const rowsByIdSql = `select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite from loops l ${joins} where l.id = any($1::int[])`;

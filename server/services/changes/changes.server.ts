@@ -1,6 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { changeInWords, type Change } from '~core/library/change';
 import { parseLoopQuery } from '~core/search/query';
+import { rangeParameter, readHeardRange } from '~contracts/heard-range';
 import { roomOf } from '~contracts/room-address';
 import { selectRows, sequelize } from '../../db/connection';
 import {
@@ -21,6 +22,7 @@ import { loopConditions } from '../../db/queries/loop-filter';
 import { announceLibrary, announceLoops } from '../../events/announce.server';
 import { addJob } from '../../jobs/queue.server';
 import type { SearchProject } from '../../db/queries/line-conditions';
+import { lookUpIds } from '../look-up.server';
 import { recordActivity } from '../people.server';
 import { roomProject } from '../room.server';
 import { searchFor } from '../search-context.server';
@@ -43,8 +45,11 @@ export async function idsOf(
   offset = 0,
   project: SearchProject | null = null,
 ): Promise<number[]> {
-  const query = parseLoopQuery(new URLSearchParams(address)),
-    { context } = await searchFor(query, personId, project),
+  const parameters = new URLSearchParams(address),
+    query = parseLoopQuery(parameters),
+    found = await lookUpIds({ query, personId, project, range: readHeardRange(parameters.get(rangeParameter)) }, offset, limit);
+  if (found) return found;
+  const { context } = await searchFor(query, personId, project),
     { sql, bind } = idsSql(loopConditions(query, context), query, project);
   return (await selectRows<{ id: number }>(sql, [...bind, limit, offset])).map(({ id }) => id);
 }

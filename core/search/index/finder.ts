@@ -1,0 +1,324 @@
+import { LRUCache } from 'lru-cache';
+import type { Scene } from '../fit/scene';
+import { fitScore, noFindings } from '../fit/score';
+import type { FitWeights } from '../fit/weights';
+import type { LoopQuery, SortColumn } from '../query';
+import { countBits, hasBit, intersect, slotsOf, type Bits } from './bits';
+import type { FacetColumn } from './columns';
+import { countFacetsOf, mapOf, type ColourCell, type FoundMap } from './counts';
+import type { LibraryIndex } from './library-index';
+import { conditionsOf, meantIn, type Condition, type MatchContext } from './matching';
+import { nearConditions, nearValues } from './nearness';
+import { mergeOrder, orderBy, turnedPlace, type Order } from './order';
+import { rangeConditions } from './ranges';
+
+/** What a question goes by beside the query. */
+export interface FindContext extends Omit<MatchContext, 'meant'> {
+  /** What sounds in the project; null without one. */
+  readonly scene: Scene | null;
+  /** The same for the same scene and weights. */
+  readonly sceneKey: string;
+  readonly weights: FitWeights;
+  /** When each loop was heard last by who asks: ids and milliseconds. */
+  readonly heard: { readonly ids: readonly number[]; readonly atMs: readonly number[] };
+}
+
+export interface Question {
+  readonly query: LoopQuery;
+  readonly context: FindContext;
+  readonly offset: number;
+  /** 0 asks for no rows. */
+  readonly limit: number;
+  readonly wants: { readonly facets?: boolean; readonly map?: boolean; readonly groups?: GroupBy };
+  /** Where the first row stands that is not before this text or number, in the order of the list. */
+  readonly jumpTo?: string;
+}
+export type GroupBy = 'pack' | 'set';
+
+export interface Answer {
+  readonly ids: Int32Array;
+  readonly total: number;
+  readonly facets: Readonly<Record<string, readonly { readonly value: string; readonly count: number }[]>> | null;
+  readonly colour: readonly ColourCell[] | null;
+  readonly map: FoundMap | null;
+  readonly groups: readonly Group[] | null;
+  readonly meant: readonly (readonly [string, readonly string[]])[];
+  readonly jumpedTo: number | null;
+}
+export interface Group {
+  readonly id: number;
+  readonly name: string;
+  readonly count: number;
+}
+
+/** What is kept of bits and orders, and for how many. */
+const keptBits = 64,
+  keptOrders = 12;
+
+/** How a column is ordered: by numbers, or by texts. NaN and null come last either way. */
+type SortKey = { readonly number: (slot: number) => number } | { readonly text: (slot: number) => string | null };
+
+/** Answers questions on a library in memory, and keeps what the next keystroke will want again. */
+export class Finder {
+  private bitsVersion = -1;
+  private readonly bits = new LRUCache<string, Bits>({ max: keptBits });
+  private readonly orders = new LRUCache<string, { version: number; length: number; order: Order }>({ max: keptOrders });
+  private readonly scores = new LRUCache<string, Float32Array>({ max: keptOrders });
+  private allCounts: { version: number; facets: Answer['facets']; colour: Answer['colour'] } | null = null;
+  constructor(readonly index: LibraryIndex) {}
+
+  ask({ query, context, offset, limit, wants, jumpTo }: Question): Answer {
+    const { index } = this,
+      meant = meantIn(index, query.words),
+      conditions = [
+        ...conditionsOf(index, query, { ...context, meant }),
+        ...rangeConditions(index, query, context.project),
+        ...nearConditions(index, query.near),
+      ],
+      all = this.matching(conditions, null),
+      total = countBits(all),
+      page =
+        limit > 0 || jumpTo !== undefined
+          ? this.page(query, context, all, total, offset, limit, jumpTo)
+          : { ids: new Int32Array(0), jumpedTo: null },
+      counted = wants.facets ? this.counts(conditions, all, total) : { facets: null, colour: null };
+    return {
+      ids: page.ids,
+      jumpedTo: page.jumpedTo,
+      total,
+      ...counted,
+      map: wants.map ? mapOf(index, slotsOf(all, total), context.project) : null,
+      groups: wants.groups ? this.groups(all, total, wants.groups, this.orderOf(query, context), query.descending) : null,
+      meant: [...meant],
+    };
+  }
+
+  /** Slots that meet all conditions but those of one facet. */
+  private matching(conditions: readonly Condition[], except: string | null): Bits {
+    const bits = this.index.aliveBits();
+    for (const condition of conditions) if (except === null || condition.facet !== except) intersect(bits, this.bitsOf(condition));
+    return bits;
+  }
+
+  private bitsOf({ cacheKey, bits }: Condition): Bits {
+    if (cacheKey === null) return bits();
+    if (this.bitsVersion !== this.index.version) {
+      this.bits.clear();
+      this.bitsVersion = this.index.version;
+    }
+    const kept = this.bits.get(cacheKey) ?? bits();
+    this.bits.set(cacheKey, kept);
+    return kept;
+  }
+
+  private counts(conditions: readonly Condition[], all: Bits, total: number): Pick<Answer, 'facets' | 'colour'> {
+    const { index } = this;
+    if (conditions.length === 0 && this.allCounts?.version === index.version) return this.allCounts;
+    const slots = slotsOf(all, total),
+      own = new Set(conditions.flatMap(({ facet }) => facet ?? [])),
+      others = new Map([...own].map((facet) => [facet, slotsOf(this.matching(conditions, facet))]));
+    const counted = countFacetsOf(index, (facet) => others.get(facet) ?? slots);
+    if (conditions.length === 0) this.allCounts = { version: index.version, ...counted };
+    return counted;
+  }
+
+  private page(
+    query: LoopQuery,
+    context: FindContext,
+    all: Bits,
+    total: number,
+    offset: number,
+    limit: number,
+    jumpTo: string | undefined,
+  ): { ids: Int32Array; jumpedTo: number | null } {
+    const order = this.orderOf(query, context),
+      found: number[] = [],
+      { slots } = order,
+      at = (place: number) => slots[query.descending ? turnedPlace(order, place) : place];
+    if (total * 16 < slots.length) {
+      // Few of many: their places are looked up, instead of walking past all the others.
+      const own = slotsOf(all, total),
+        places = Uint32Array.from(own, (slot) => (query.descending ? turnedPlace(order, order.placeOf[slot]) : order.placeOf[slot])).sort();
+      const jumpedTo = jumpTo === undefined ? null : this.jump(query, order, jumpTo, (place) => lowerBound(places, place));
+      for (let k = offset; k < Math.min(total, offset + limit); k++) found.push(at(places[k]));
+      return { ids: this.idsOf(found), jumpedTo };
+    }
+    let seen = 0;
+    for (let place = 0; place < slots.length && found.length < limit; place++) {
+      const slot = at(place);
+      if (!hasBit(all, slot)) continue;
+      if (seen++ >= offset) found.push(slot);
+    }
+    const before = (place: number) => {
+      let count = 0;
+      for (let k = 0; k < place; k++) if (hasBit(all, at(k))) count++;
+      return count;
+    };
+    return { ids: this.idsOf(found), jumpedTo: jumpTo === undefined ? null : this.jump(query, order, jumpTo, before) };
+  }
+
+  /** @param before how many of what is found stand before a place */
+  private jump(query: LoopQuery, order: Order, to: string, before: (place: number) => number): number {
+    const key = this.sortKey(query.sort),
+      at = (place: number) => order.slots[query.descending ? turnedPlace(order, place) : place],
+      isBefore = (slot: number): boolean => {
+        if ('text' in key) {
+          const text = key.text(slot) ?? '';
+          return query.descending ? text > `${to}\u{10ffff}` : text < to;
+        }
+        return query.descending ? key.number(slot) > Number(to) : key.number(slot) < Number(to);
+      };
+    let low = 0,
+      high = order.knownCount;
+    while (low < high) {
+      const middle = (low + high) >>> 1;
+      if (isBefore(at(middle))) low = middle + 1;
+      else high = middle;
+    }
+    return before(low);
+  }
+
+  private idsOf = (slots: readonly number[]): Int32Array => Int32Array.from(slots, (slot) => this.index.ids.data[slot]);
+
+  private groups(all: Bits, total: number, by: GroupBy, order: Order, descending: boolean): Group[] {
+    const { index } = this,
+      column = by === 'pack' ? index.packIds.data : index.setIds.data,
+      counts = new Map<number, number>(),
+      first = new Map<number, number>();
+    for (const slot of slotsOf(all, total)) {
+      const id = column[slot],
+        place = descending ? turnedPlace(order, order.placeOf[slot]) : order.placeOf[slot];
+      counts.set(id, (counts.get(id) ?? 0) + 1);
+      if (place < (first.get(id) ?? Infinity)) first.set(id, place);
+    }
+    const names = by === 'pack' ? index.packNames : index.setStems;
+    return [...counts]
+      .sort(([a], [b]) => (first.get(a) ?? 0) - (first.get(b) ?? 0))
+      .map(([id, count]) => {
+        const place = first.get(id) ?? 0,
+          slot = order.slots[descending ? turnedPlace(order, place) : place];
+        return { id, name: id === 0 ? '' : (names.textAt(slot) ?? ''), count };
+      });
+  }
+
+  /** Score of each slot in a scene: reckoned once, and for new slots as they come. */
+  private scoresIn(scene: Scene, key: string, weights: FitWeights): Float32Array {
+    const kept = this.scores.get(key),
+      { length } = this.index;
+    if (kept?.length === length) return kept;
+    const scores = new Float32Array(length);
+    if (kept) scores.set(kept);
+    const reader = this.index.reader(),
+      found = noFindings();
+    for (let slot = kept?.length ?? 0; slot < length; slot++)
+      if (this.index.isAlive(slot)) scores[slot] = fitScore(reader.at(slot), scene, weights, found);
+    this.scores.set(key, scores);
+    return scores;
+  }
+
+  private orderOf(query: LoopQuery, context: FindContext): Order {
+    const { sort, near } = query;
+    if (sort === 'likeness' && near) {
+      const values = nearValues(this.index, near);
+      if (values) return this.order(null, { number: (slot) => values[slot] });
+    }
+    if (sort === 'heard') {
+      const atMs = new Map(context.heard.ids.map((id, k) => [id, context.heard.atMs[k]]));
+      return this.order(null, { number: (slot) => atMs.get(this.index.ids.data[slot]) ?? NaN });
+    }
+    if (sort === 'fit' && context.scene) {
+      const scores = this.scoresIn(context.scene, context.sceneKey, context.weights);
+      return this.order(`fit ${context.sceneKey}`, { number: (slot) => scores[slot] });
+    }
+    return this.order(sort, this.sortKey(sort));
+  }
+
+  private sortKey(sort: SortColumn): SortKey {
+    const { index } = this,
+      texts = (column: FacetColumn) => ({ text: (slot: number) => column.textAt(slot) });
+    switch (sort) {
+      case 'title':
+        return { text: (slot) => index.titles[slot] };
+      case 'pack':
+        return texts(index.packNames);
+      case 'kind':
+        return texts(index.kinds);
+      case 'instrument':
+        return {
+          text: (slot) =>
+            index.families.codeAt(slot) ? `${index.families.textAt(slot)} ${index.instruments.textAt(slot) ?? '\u{10ffff}'}` : null,
+        };
+      case 'tempo':
+        return { number: (slot) => index.tempoBpm.data[slot] };
+      case 'key':
+        return { number: (slot) => (index.keys.data[slot] < 0 ? NaN : index.keys.data[slot]) };
+      case 'bars':
+        return { number: (slot) => index.bars.data[slot] };
+      case 'length':
+        return { number: (slot) => index.lengthSeconds.data[slot] };
+      case 'loudness':
+        return { number: (slot) => index.loudnessLufs.data[slot] };
+      default:
+        return { number: (slot) => index.addedAtMs.data[slot] };
+    }
+  }
+
+  private order(cacheKey: string | null, key: SortKey): Order {
+    const { index } = this,
+      kept = cacheKey === null ? undefined : this.orders.get(cacheKey);
+    if (kept?.version === index.version) return kept.order;
+    const capacity = index.length,
+      byId = (a: number, b: number) => index.ids.data[a] - index.ids.data[b];
+    let order: Order;
+    if (kept && capacity - kept.length < 20_000) {
+      const added: number[] = [];
+      for (let slot = kept.length; slot < capacity; slot++) if (index.isAlive(slot)) added.push(slot);
+      const compare =
+        'text' in key
+          ? (a: number, b: number) => {
+              const [x, y] = [key.text(a) ?? '', key.text(b) ?? ''];
+              return x < y ? -1 : x > y ? 1 : byId(a, b);
+            }
+          : (a: number, b: number) => key.number(a) - key.number(b) || byId(a, b);
+      order = mergeOrder(
+        kept.order,
+        index.isAlive,
+        added,
+        (slot) => ('text' in key ? key.text(slot) !== null : !Number.isNaN(key.number(slot))),
+        compare,
+        byId,
+        capacity,
+      );
+    } else {
+      const slots = index.aliveSlots().sort(byId);
+      order = orderBy(slots, 'text' in key ? ranksOf(slots, key.text) : key.number, capacity);
+    }
+    if (cacheKey !== null) this.orders.set(cacheKey, { version: index.version, length: capacity, order });
+    return order;
+  }
+}
+
+/** Texts as numbers that rise with them. */
+function ranksOf(slots: Uint32Array, textOf: (slot: number) => string | null): (slot: number) => number {
+  const texts = new Set<string>();
+  for (const slot of slots) {
+    const text = textOf(slot);
+    if (text !== null) texts.add(text);
+  }
+  const rank = new Map([...texts].sort((a, b) => (a < b ? -1 : a > b ? 1 : 0)).map((text, k) => [text, k]));
+  return (slot) => {
+    const text = textOf(slot);
+    return text === null ? NaN : (rank.get(text) ?? NaN);
+  };
+}
+
+function lowerBound(places: Uint32Array, place: number): number {
+  let low = 0,
+    high = places.length;
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    if (places[middle] < place) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

@@ -1,0 +1,92 @@
+import { likenessLength } from '../../analysis/similarity/likeness';
+import { ProfileReader, profileLength } from '../fit/profile';
+import { alongWay, harmonyLikeness, readTaps, rhythmLikeness, soundLikeness, tappedLikeness } from '../near';
+import type { Near } from '../query';
+import { clearBit } from './bits';
+import type { LibraryIndex } from './library-index';
+import type { Condition } from './matching';
+
+/** What a list that is near to something leaves out: that itself; and along a character all that lies behind it, or is another instrument. */
+export function nearConditions(index: LibraryIndex, near: Near | null): Condition[] {
+  if (!near || near.kind === 'tapped') return [];
+  const ids = near.kind === 'than' ? [near.id] : near.ids;
+  return [
+    {
+      facet: null,
+      cacheKey: null,
+      bits: () => {
+        const values = near.kind === 'than' ? nearValues(index, near) : null,
+          bits = index.bitsWhere((slot) => values === null || !Number.isNaN(values[slot]));
+        for (const id of ids) {
+          const slot = index.slotOfId(id);
+          if (slot !== undefined) clearBit(bits, slot);
+        }
+        return bits;
+      },
+    },
+  ];
+}
+
+/**
+ * How near each slot is, 0–100; NaN for those that are not to be compared. Along a character the next one is the nearest.
+ * @returns null where what it is to be near to is not there, or is judged by fit
+ */
+export function nearValues(index: LibraryIndex, near: Near): Float32Array | null {
+  const values = new Float32Array(index.length).fill(NaN),
+    profile = new ProfileReader(index.profiles.data),
+    at = (slot: number): ProfileReader => {
+      profile.offset = slot * profileLength;
+      return profile;
+    };
+  switch (near.kind) {
+    case 'with':
+      return null;
+    case 'tapped': {
+      const readings = new Map<number, ReturnType<typeof readTaps>>();
+      for (let slot = 0; slot < index.length; slot++) {
+        if (!index.isAlive(slot) || at(slot).cells === 0) continue;
+        const own = readings.get(profile.cells) ?? readTaps(near.atMs, profile.cells);
+        readings.set(profile.cells, own);
+        values[slot] = 100 * tappedLikeness(profile, own);
+      }
+      return values;
+    }
+    case 'than': {
+      const from = index.slotOfId(near.id);
+      if (from === undefined) return values;
+      const start = alongWay(new ProfileReader(index.profiles.data, from * profileLength), near.way),
+        instrument = index.instruments.codeAt(from),
+        family = index.families.codeAt(from);
+      if (start === null) return values;
+      for (let slot = 0; slot < index.length; slot++) {
+        if (!index.isAlive(slot) || !at(slot).isKnown) continue;
+        if (instrument ? index.instruments.codeAt(slot) !== instrument : index.families.codeAt(slot) !== family) continue;
+        const along = alongWay(profile, near.way);
+        if (along !== null && along > start + 1e-9) values[slot] = 100 / (1 + along - start);
+      }
+      return values;
+    }
+    case 'like': {
+      const slots = near.ids.flatMap((id) => index.slotOfId(id) ?? []),
+        references = slots.map((slot) => new ProfileReader(index.profiles.data, slot * profileLength)),
+        heavy = near.sound + near.rhythm + near.harmony;
+      for (let slot = 0; slot < index.length; slot++) {
+        if (!index.isAlive(slot)) continue;
+        at(slot);
+        let best = NaN;
+        slots.forEach((reference, k) => {
+          const sound =
+              near.sound > 0 && index.hasLikeness.data[slot] && index.hasLikeness.data[reference]
+                ? soundLikeness(index.likeness.data, slot * likenessLength, index.likeness.data, reference * likenessLength)
+                : 0,
+            rhythm = near.rhythm > 0 ? rhythmLikeness(references[k], profile) || 0 : 0,
+            harmony = near.harmony > 0 ? harmonyLikeness(references[k], profile) || 0 : 0,
+            value = (100 * (near.sound * sound + near.rhythm * rhythm + near.harmony * harmony)) / heavy;
+          if (Number.isNaN(best) || value > best) best = value;
+        });
+        values[slot] = best;
+      }
+      return values;
+    }
+  }
+}

@@ -1,0 +1,2 @@
+/** Width of a bar of the tempo chart. */
+export const tempoBinBpm = 4;

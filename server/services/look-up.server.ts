@@ -1,0 +1,155 @@
+import type { FacetCounts } from '~contracts/facet-counts';
+import type { FitMark } from '~contracts/fit-mark';
+import type { HeardRange } from '~contracts/heard-range';
+import type { LoopCard } from '~contracts/loop-card';
+import { usualWeights, type FitWeights } from '~core/search/fit/weights';
+import type { ColourCell, FoundMap } from '~core/search/index/counts';
+import type { Answer, Group, GroupBy, Question } from '~core/search/index/finder';
+import type { GapFound } from '~core/search/fit/gaps';
+import { outsideName, outsideOf } from '~core/search/outside';
+import type { LoopQuery } from '~core/search/query';
+import { selectRows } from '../db/connection';
+import { cardsByIdSql } from '../db/queries/loops';
+import { heardAtSql, outsideIdsSql } from '../db/queries/outside';
+import type { SearchProject } from '../db/queries/line-conditions';
+import { askFinder, finderState } from '../search/finder.server';
+import { fitMarks, fitWeightsOf } from './fit-marks.server';
+import { toLoopCard, type RawLoopCard } from './loop-rows';
+import { roomScene, sceneOfLoops, type RoomScene } from './scene.server';
+import { searchFor } from './search-context.server';
+import { countFacets, countLoops, findLoops, pageSize } from './search.server';
+
+/** Who looks for what, in which room, over which part of the project. */
+export interface LookUp {
+  readonly query: LoopQuery;
+  readonly personId: number;
+  readonly project: SearchProject | null;
+  readonly range: HeardRange | null;
+}
+
+/** A row with how well it belongs, where there is something to belong to. */
+export type FoundCard = LoopCard & { readonly fit: FitMark | null };
+
+export interface Wanted {
+  readonly offset: number;
+  readonly limit?: number;
+  readonly facets?: boolean;
+  readonly map?: boolean;
+  readonly groups?: GroupBy | null;
+  readonly jumpTo?: string;
+}
+
+export interface Found {
+  readonly rows: readonly FoundCard[];
+  readonly offset: number;
+  readonly total: number;
+  readonly facets: FacetCounts | null;
+  readonly colour: readonly ColourCell[] | null;
+  readonly map: FoundMap | null;
+  readonly groups: readonly Group[] | null;
+  readonly meant: readonly (readonly [string, readonly string[]])[];
+  readonly jumpedTo: number | null;
+  readonly gaps: readonly GapFound[];
+  /** What the index can't do yet, because it is still being read: how many loops are in; null when it is there. */
+  readonly readingLoops: number | null;
+}
+
+/** What a search finds, in one go: by the index, or by the database as long as that is not there. */
+export async function lookUp(asked: LookUp, wanted: Wanted): Promise<Found> {
+  const [heard, weights] = await Promise.all([roomOf(asked), asked.project ? fitWeightsOf(asked.personId) : usualWeights]),
+    answer = await askFinder(await questionOf(asked, wanted, heard, weights));
+  if (!answer) return byDatabase(asked, wanted, heard, weights);
+  return {
+    ...answer,
+    rows: await marked(await cardsInOrder([...answer.ids], asked.personId), heard, weights),
+    offset: answer.jumpedTo ?? wanted.offset,
+    gaps: heard?.gaps ?? [],
+    readingLoops: null,
+  };
+}
+
+/** Ids of a part of what a search finds, in the list's order; null where the index is not there. */
+export async function lookUpIds(asked: LookUp, offset: number, limit: number): Promise<number[] | null> {
+  const answer: Answer | null = await askFinder(
+    await questionOf(asked, { offset, limit }, await roomOf(asked), asked.project ? await fitWeightsOf(asked.personId) : usualWeights),
+  );
+  return answer && [...answer.ids];
+}
+
+/** What candidates are held against: what sounds in the room, or what they are to complete. */
+async function roomOf({ query, project, range }: LookUp): Promise<RoomScene | null> {
+  if (query.near?.kind === 'with') return sceneOfLoops(query.near.ids, project);
+  return project && roomScene(project.id, range);
+}
+
+async function questionOf(
+  { query, personId, project }: LookUp,
+  wanted: Wanted,
+  heard: RoomScene | null,
+  weights: FitWeights,
+): Promise<Question> {
+  const outside = await Promise.all(
+      outsideOf(query).map(async (each) => {
+        const { sql, bind } = outsideIdsSql(each, { personId, projectId: project?.id ?? null });
+        return [outsideName(each), (await selectRows<{ id: number }>(sql, bind)).map(({ id }) => id)] as const;
+      }),
+    ),
+    heardAt = query.sort === 'heard' ? await selectRows<{ id: number; atMs: number }>(heardAtSql, [personId]) : [];
+  return {
+    query,
+    offset: wanted.offset,
+    limit: wanted.limit ?? pageSize,
+    wants: { facets: wanted.facets, map: wanted.map, groups: wanted.groups ?? undefined },
+    jumpTo: wanted.jumpTo,
+    context: {
+      project: project && { tempoBpm: project.tempoBpm, key: project.key },
+      outside: Object.fromEntries(outside),
+      nowMs: Date.now(),
+      scene: heard?.scene ?? null,
+      sceneKey: heard ? `${heard.key} ${Object.values(weights).join(' ')}` : '',
+      weights,
+      heard: { ids: heardAt.map(({ id }) => id), atMs: heardAt.map(({ atMs }) => atMs) },
+    },
+  };
+}
+
+async function cardsInOrder(ids: readonly number[], personId: number): Promise<LoopCard[]> {
+  if (ids.length === 0) return [];
+  const cards = new Map((await selectRows<RawLoopCard>(cardsByIdSql, [ids, personId])).map((row) => [row.id, toLoopCard(row)]));
+  return ids.flatMap((id) => cards.get(id) ?? []);
+}
+
+async function marked(cards: readonly LoopCard[], heard: RoomScene | null, weights: FitWeights): Promise<FoundCard[]> {
+  if (!heard) return cards.map((card) => ({ ...card, fit: null }));
+  const marks = await fitMarks(cards, heard.scene, weights);
+  return cards.map((card) => ({ ...card, fit: marks.get(card.id) ?? null }));
+}
+
+/** The same by the database alone, which orders by stretch and shift where fit is asked for. */
+async function byDatabase(
+  { query, personId, project }: LookUp,
+  wanted: Wanted,
+  heard: RoomScene | null,
+  weights: FitWeights,
+): Promise<Found> {
+  const search = await searchFor(query, personId, project),
+    [page, total, facets] = await Promise.all([
+      findLoops(search, wanted.offset, wanted.limit ?? pageSize),
+      countLoops(search),
+      wanted.facets ? countFacets(search) : null,
+    ]),
+    state = finderState();
+  return {
+    rows: await marked(page.rows, heard, weights),
+    offset: wanted.offset,
+    total,
+    facets,
+    colour: null,
+    map: null,
+    groups: null,
+    meant: [...search.context.meant],
+    jumpedTo: null,
+    gaps: heard?.gaps ?? [],
+    readingLoops: state.kind === 'reading' ? state.loops : 0,
+  };
+}
