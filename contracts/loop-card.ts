@@ -18,6 +18,7 @@ export interface LoopCard {
   readonly packId: number;
   readonly packName: string;
   readonly vendor: string;
+  readonly setId: number | null;
   readonly setStem: string | null;
   readonly addedAt: string;
   readonly addedBy: string;

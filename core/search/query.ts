@@ -30,6 +30,8 @@ export interface Range {
 export type Near =
   /** More like these: by sound, rhythm and harmony, each as heavy as said (0–1). */
   | { readonly kind: 'like'; readonly ids: readonly number[]; readonly sound: number; readonly rhythm: number; readonly harmony: number }
+  /** More like a sound of one's own, by its number. */
+  | { readonly kind: 'sound'; readonly id: number; readonly sound: number; readonly rhythm: number; readonly harmony: number }
   /** What completes these. */
   | { readonly kind: 'with'; readonly ids: readonly number[] }
   /** The next ones along a character. */
@@ -130,10 +132,10 @@ function readNear(text: string): Near | null {
   const way = characterWays.find((each) => each === kind);
   if (way) return { kind: 'than', id: ids[0], way };
   const weights = by.split('-').map(Number);
-  if (kind !== 'like') return null;
+  if (kind !== 'like' && kind !== 'sound') return null;
   const [sound, rhythm, harmony] =
     weights.length === 3 && weights.every((each) => each >= 0 && each <= 1) && weights.some((each) => each > 0) ? weights : [1, 0, 0];
-  return { kind, ids, sound, rhythm, harmony };
+  return kind === 'sound' ? { kind, id: ids[0], sound, rhythm, harmony } : { kind, ids, sound, rhythm, harmony };
 }
 
 /** As it stands in an address. */
@@ -141,6 +143,8 @@ export function writeNear(near: Near): string {
   switch (near.kind) {
     case 'like':
       return `like:${near.ids.join('.')}:${near.sound}-${near.rhythm}-${near.harmony}`;
+    case 'sound':
+      return `sound:${near.id}:${near.sound}-${near.rhythm}-${near.harmony}`;
     case 'with':
       return `with:${near.ids.join('.')}`;
     case 'than':

@@ -12,6 +12,9 @@ import {
   fitDefaultsForm,
   projectForm,
   remoteForm,
+  fitWeightsForm,
+  ratingForm,
+  searchForm,
 } from '../forms/forms';
 
 export interface Endpoint {
@@ -46,7 +49,7 @@ export const endpoints: readonly Endpoint[] = [
     '/api/v1/loops',
     'A page of rows that a search finds, or rows by id',
     null,
-    'the parameters of the Library’s address, and `offset`; or `id`, several times',
+    'the parameters of the Library’s address, and `offset`, `limit`, `facets`, `map`, `groups` (`pack` or `set`), `jump`; or `id`, several times',
   ),
   endpoint('put', '/api/v1/loops/archived', 'Archives loops', null, '`loopId`, several times'),
   endpoint('delete', '/api/v1/loops/archived', 'Brings archived loops back', null, '`loopId`, several times'),
@@ -87,6 +90,14 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('post', '/api/v1/packs/{packId}/demo', 'Asks for sixteen bars of a pack’s own loops that agree'),
   endpoint('put', '/api/v1/collections/{collectionId}', 'Renames one’s own collection', null, '`name`'),
   endpoint('delete', '/api/v1/collections/{collectionId}', 'Puts one’s own collection away; `restore` brings it back', null, '`restore`'),
+  endpoint('put', '/api/v1/loops/{loopId}/rating', 'Gives a loop stars and a note from who asks; neither takes both away', ratingForm),
+  endpoint('get', '/api/v1/searches', 'Kept searches of who asks and shared ones, and what was looked for last'),
+  endpoint('post', '/api/v1/searches', 'Keeps a search under a name', searchForm),
+  endpoint('post', '/api/v1/searches/recent', 'Remembers what was looked for', null, '`address`'),
+  endpoint('put', '/api/v1/searches/{searchId}', 'Renames, shares or pins one’s own search', null, '`name`, `isShared`, `isPinned`'),
+  endpoint('delete', '/api/v1/searches/{searchId}', 'Forgets one’s own search; answers with what it was'),
+  endpoint('put', '/api/v1/fit-weights', 'How heavy each part of fit is for who asks', fitWeightsForm),
+  endpoint('post', '/api/v1/asked-sounds', 'Hears a sound, for what is like it', null, 'the file as the body, `name` in the address'),
   endpoint('get', '/api/v1/heard', 'What who asks has heard, the latest first'),
   endpoint('post', '/api/v1/heard', 'Keeps what is heard now', hearingForm),
   endpoint('get', '/api/v1/instruments', 'The group’s own instruments'),

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { fitParts, type FitPart } from '~core/search/fit/weights';
 import { duplicateWays, type DuplicateWay } from '~core/imports/options';
 import type { Overs } from '~core/mix/overs';
 import { stretchModeRows } from '~core/stretch/stretch-modes';
@@ -126,6 +127,18 @@ export const fitDefaultsForm = yup.object({
     .optional(),
   gridStrength: yup.number().min(0).max(1).optional(),
 });
+
+export const searchForm = yup.object({
+  name: yup.string().trim().required('Name it.').max(120, 'Name it, in up to 120 letters.'),
+  address: yup.string().required().max(2000),
+});
+export const ratingForm = yup.object({
+  stars: yup.number().integer().min(1).max(5).nullable().default(null),
+  note: yup.string().trim().max(500, 'A note has up to 500 letters.').default(''),
+});
+export const fitWeightsForm = yup.object(
+  Object.fromEntries(fitParts.map((part) => [part, yup.number().min(0).max(2).required()])) as Record<FitPart, yup.NumberSchema<number>>,
+);
 
 export const remoteForm = yup.object({
   command: yup

@@ -18,7 +18,8 @@ export interface CollectionLine {
   readonly loops: number;
 }
 
-export const listCollections = (): Promise<CollectionLine[]> => selectRows<CollectionLine>(collectionsSql);
+/** Collections that a person may see: all but what others keep to themselves. */
+export const listCollections = (personId: number): Promise<CollectionLine[]> => selectRows<CollectionLine>(collectionsSql, [personId]);
 
 /** Puts a loop into a person's collection of a name, or takes it out. @returns whether it was in there before */
 export async function setCollected(

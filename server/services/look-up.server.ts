@@ -13,6 +13,7 @@ import { cardsByIdSql } from '../db/queries/loops';
 import { heardAtSql, outsideIdsSql } from '../db/queries/outside';
 import type { SearchProject } from '../db/queries/line-conditions';
 import { askFinder, finderState } from '../search/finder.server';
+import { askedSound } from './asked-sounds.server';
 import { fitMarks, fitWeightsOf } from './fit-marks.server';
 import { toLoopCard, type RawLoopCard } from './loop-rows';
 import { roomScene, sceneOfLoops, type RoomScene } from './scene.server';
@@ -108,6 +109,7 @@ async function questionOf(
       scene: heard?.scene ?? null,
       sceneKey: heard ? `${heard.key} ${Object.values(weights).join(' ')}` : '',
       weights,
+      asked: query.near?.kind === 'sound' ? await askedSound(query.near.id, personId) : null,
       heard: { ids: heardAt.map(({ id }) => id), atMs: heardAt.map(({ atMs }) => atMs) },
     },
   };

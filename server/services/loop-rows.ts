@@ -40,6 +40,7 @@ export interface RawLoopRow {
   packId: number;
   packName: string;
   vendor: string;
+  setId: number | null;
   setStem: string | null;
   addedAt: Date | string;
   addedBy: string;
@@ -69,6 +70,7 @@ export function toLoopCard(raw: RawLoopCard): LoopCard {
     packId: raw.packId,
     packName: raw.packName,
     vendor: raw.vendor,
+    setId: raw.setId,
     setStem: raw.setStem,
     addedAt: new Date(raw.addedAt).toISOString(),
     addedBy: raw.addedBy,

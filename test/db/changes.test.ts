@@ -141,7 +141,7 @@ test.each(['fit', 'title', 'tempo'])('ids come in the order in which the list sh
 test('loops are put into a collection of one’s own, found in it, and taken out of it by going back', async () => {
   const collections = await import('~server/services/collections.server'),
     inIt = async () => {
-      const [line] = (await collections.listCollections()).filter(({ name }) => name === 'Night picks');
+      const [line] = (await collections.listCollections(library.person)).filter(({ name }) => name === 'Night picks');
       return line
         ? library.s.search.countLoops(
             await library.s.search.searchFor(parseLoopQuery(new URLSearchParams(`collection=${line.id}`)), library.person),
@@ -154,7 +154,7 @@ test('loops are put into a collection of one’s own, found in it, and taken out
   expect(await inIt()).toBe(3);
   await undo(id);
   expect(await inIt()).toBe(1);
-  const [line] = (await collections.listCollections()).filter(({ name }) => name === 'Night picks'),
+  const [line] = (await collections.listCollections(library.person)).filter(({ name }) => name === 'Night picks'),
     other = await library.s.people.addPerson('Bert Quill', 'a long password', null);
   expect(await collections.changeCollection(line.id, other.ok ? other.id : 0, { name: 'Mine' })).toMatch(/own person/);
   expect(await collections.changeCollection(line.id, library.person, { isArchived: true })).toBeNull();

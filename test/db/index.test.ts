@@ -38,6 +38,7 @@ async function bothFind(finder: Finder, query: LoopQuery) {
       nowMs: Date.now(),
       scene: null,
       sceneKey: '',
+      asked: null,
       weights: usualWeights,
       heard: { ids: [], atMs: [] },
     },

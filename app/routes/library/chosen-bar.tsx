@@ -4,6 +4,7 @@ import { api } from '~/ui/api';
 import { toast } from '~/ui/toast';
 import { changeMany, hearAnew, type Selection } from '~/ui/edit-many';
 import { EditManyDialog } from './edit-many-dialog';
+import type { Near } from '~core/search/query';
 import type { Choice } from './use-choice';
 
 /** The chosen as a zip, with what is known of them in the files. A form of its own, for the browser to save what comes. */
@@ -44,7 +45,8 @@ function FilesOut({ selection }: { selection: Selection }) {
 }
 
 /** What can be done with the chosen loops; shown while some are. */
-export function ChosenBar({ choice, total }: { choice: Choice; total: number }) {
+export function ChosenBar({ choice, total, onNear }: { choice: Choice; total: number; onNear: (near: Near) => void }) {
+  const few = [...choice.ids].slice(0, 8);
   const [isOpen, setOpen] = useState(false);
   if (choice.count === 0) return null;
   const archive = async () => {
@@ -73,6 +75,16 @@ export function ChosenBar({ choice, total }: { choice: Choice; total: number }) 
       <button className="btn btn-xs" onClick={() => void hearAnew(choice.selection)}>
         <Ear className="size-3.5" /> Listen again
       </button>
+      {!choice.isAll && choice.count <= 8 && (
+        <>
+          <button className="btn btn-xs" onClick={() => onNear({ kind: 'like', ids: few, sound: 1, rhythm: 0, harmony: 0 })}>
+            More like these
+          </button>
+          <button className="btn btn-xs" onClick={() => onNear({ kind: 'with', ids: few })}>
+            What goes with them
+          </button>
+        </>
+      )}
       <FilesOut selection={choice.selection} />
       <span className="quiet ml-auto max-lg:hidden">ctrl or shift and click, X, shift and arrows choose; ctrl A all</span>
       <button className="btn btn-xs btn-ghost btn-square" aria-label="Choose none" title="Choose none (Escape)" onClick={choice.clear}>

@@ -1,9 +1,9 @@
-import { useEffect, useRef, useState } from 'react';
-import { useVirtualizer, type Range } from '@tanstack/react-virtual';
+import { useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useFetcher } from 'react-router';
 import { RoomLink, useRoomNavigate } from '~/ui/room-link';
-import { hasFilters, queryToParameters, type LoopQuery, type SortColumn } from '~core/search/query';
+import { emptyQuery, fallsAtFirst, hasFilters, queryToParameters, type LoopQuery, type Near, type SortColumn } from '~core/search/query';
+import { inRoom } from '~contracts/room-address';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api, putOrDelete } from '~/ui/api';
 import { useChangedLoops } from '~/ui/changed-loops';
@@ -12,28 +12,24 @@ import { useProject } from '~/ui/project-store';
 import type { LoopCard } from '~contracts/loop-card';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { wholeLoops } from '~/ui/whole-loops';
-import type { LoopPage } from '~server/services/search.server';
+import type { Found, FoundCard } from '~server/services/look-up.server';
 import { ChosenBar } from './chosen-bar';
 import { columns, roomy } from './columns';
 import { LoopListRow, type RowActs } from './loop-row';
+import { NoteDialog } from './note-dialog';
 import { revealedTop } from './reveal';
+import { afterScroll, scrollPx, toListTop, type TallPlace } from './tall-scroll';
 import { useChoice } from './use-choice';
 import { usePages } from './use-pages';
 
 const rowHeight = 42;
 
-/**
- * As many rows at every place in the list. With keys that go round, a row that leaves at the top is the one that comes in at the
- * bottom: its elements stay and only its words change, which costs half of making them anew.
- */
-function sameCount(most: { current: number }) {
-  return ({ startIndex, endIndex, overscan, count }: Range): number[] => {
-    most.current = Math.max(most.current, endIndex - startIndex + 1 + 2 * overscan);
-    const size = Math.min(count, most.current),
-      from = Math.max(0, Math.min(count - size, startIndex - overscan));
-    return Array.from({ length: size }, (_, k) => from + k);
-  };
-}
+/** Goes to a letter or a number of the list's order. */
+export type Jump = (to: string) => Promise<void>;
+
+const listStart: TallPlace = { listTop: 0, scrollTop: 0 };
+/** Rows drawn beyond those in sight. */
+const overscan = 6;
 
 const heads: readonly { readonly sort: SortColumn | null; readonly label: string; readonly className?: string }[] = [
   { sort: 'length', label: 'Sound' },
@@ -44,7 +40,7 @@ const heads: readonly { readonly sort: SortColumn | null; readonly label: string
   { sort: 'bars', label: 'Bars', className: 'justify-end' },
   { sort: 'pack', label: 'Pack' },
   { sort: 'added', label: 'Added', className: roomy },
-  { sort: 'fit', label: 'Fit', className: 'justify-end' },
+  { sort: 'fit', label: 'Fit' },
   { sort: null, label: '' },
 ];
 
@@ -54,14 +50,17 @@ export function LoopList({
   first,
   total,
   onChange,
+  jumpRef,
 }: {
   query: LoopQuery;
-  first: LoopPage;
+  first: Found;
   total: number;
   onChange: (changes: Partial<LoopQuery>) => void;
+  /** Where the list puts what goes to a letter or a number of its order. */
+  jumpRef?: React.Ref<Jump>;
 }) {
   const engine = useEngine(),
-    place = usePlace(),
+    placeLoop = usePlace(),
     navigate = useRoomNavigate(),
     fetcher = useFetcher();
   const project = useProject((state) => state.project),
@@ -71,32 +70,51 @@ export function LoopList({
     { rowAt, has, want, patch } = usePages(query, first),
     scroller = useRef<HTMLDivElement>(null),
     [selected, setSelected] = useState(-1),
-    [rangeExtractor] = useState(() => sameCount({ current: 0 }));
-  // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer's functions change with its state, as they should
-  const virtual = useVirtualizer({
-    count: total,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
-    overscan: 6,
-    initialRect: { width: 1280, height: 420 },
-    rangeExtractor,
-    useFlushSync: false,
-  });
+    [noted, setNoted] = useState<LoopCard | null>(null);
+  const [place, setPlaceState] = useState(listStart),
+    [viewPx, setViewPx] = useState(420),
+    at = useRef(place),
+    sizes = { listPx: total * rowHeight, viewPx };
+  const setPlace = useCallback((next: TallPlace) => {
+    at.current = next;
+    setPlaceState(next);
+  }, []);
+  /** Brings a part of the list into the window. */
+  const showFrom = (listTop: number) => {
+    const next = toListTop(listTop, sizes);
+    setPlace(next);
+    if (scroller.current) scroller.current.scrollTop = next.scrollTop;
+  };
+  useEffect(() => {
+    const element = scroller.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() => setViewPx(element.clientHeight));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, [total === 0]); // eslint-disable-line react-hooks/exhaustive-deps -- the scroller comes and goes with the rows
+  // As many rows at every place, whose elements stay while only their words change: half the cost of making them anew.
+  const drawn = Math.min(total, Math.ceil(viewPx / rowHeight) + 1 + 2 * overscan),
+    top = Math.max(0, Math.min(total - drawn, Math.floor(place.listTop / rowHeight) - overscan)),
+    bottom = top + drawn - 1,
+    items = Array.from({ length: drawn }, (_, k) => top + k);
   useChangedLoops(has, (rows) => rows.forEach((row) => patch(row.id, row)));
-  const items = virtual.getVirtualItems(),
-    top = items[0]?.index ?? 0,
-    bottom = items.at(-1)?.index ?? 0;
   useEffect(() => {
     if (total > 0) want(top, bottom);
   }, [want, top, bottom, total, first]);
-  useEffect(() => {
+  const [shownQuery, setShownQuery] = useState(query);
+  if (query !== shownQuery) {
+    setShownQuery(query);
     setSelected(-1);
+    setPlaceState(listStart);
+  }
+  useEffect(() => {
+    at.current = listStart;
     scroller.current?.scrollTo({ top: 0 });
   }, [query]);
 
   const ahead = (index: number) =>
     void wholeLoops()
-      .many([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is LoopCard => row !== null))
+      .many([1, -1, 2, 3].map((step) => rowAt(index + step)).filter((row): row is FoundCard => row !== null))
       .then((rows) => engine.audition.prefetch(rows));
   // Of several that are asked for only the last is heard, whichever comes first.
   const asked = useRef(0),
@@ -109,9 +127,9 @@ export function LoopList({
   /** Puts the cursor on a row, and the row in sight. */
   const reveal = (next: number) => {
     setSelected(next);
-    const view = { rowHeight, top: virtual.scrollOffset ?? 0, height: virtual.scrollRect?.height ?? 0 },
+    const view = { rowHeight, top: at.current.listTop, height: viewPx },
       wanted = revealedTop(next, view);
-    if (wanted !== view.top && scroller.current) scroller.current.scrollTop = wanted;
+    if (wanted !== view.top) showFrom(wanted);
   };
   const move = (index: number) => {
     const next = Math.max(0, Math.min(total - 1, index)),
@@ -140,7 +158,7 @@ export function LoopList({
     withWhole(row, (whole) => engine.audition.toggle(whole));
     ahead(index);
   };
-  const placeWhole = (row: LoopCard) => withWhole(row, (whole) => place({ row: whole }));
+  const placeWhole = (row: LoopCard) => withWhole(row, (whole) => placeLoop({ row: whole }));
   // Rows keep the same functions while the list scrolls under them; else each step would draw every row anew.
   const click: RowActs['click'] = (index, row, keys) => {
     if (!keys.adds && !keys.extends) return toggle(index, row);
@@ -149,15 +167,37 @@ export function LoopList({
     if (keys.extends) void choice.extendTo(index);
     else choice.toggle(index, row.id);
   };
-  const latest = useRef({ click, placeWhole, toggleFavourite });
+  const rate = (row: LoopCard, stars: number | null, note = row.note) => {
+    patch(row.id, { stars, note });
+    void fetcher.submit({ ...(stars === null ? {} : { stars: String(stars) }), note }, { method: 'put', action: api.rating(row.id) });
+  };
+  const near = (wanted: Near) => onChange({ near: wanted, sort: wanted.kind === 'with' ? 'fit' : 'likeness', descending: true });
+  const show = (chosen: LoopQuery['chosen']) => onChange({ ...emptyQuery, chosen, sort: 'title', descending: false });
+  const latest = useRef({ click, placeWhole, toggleFavourite, rate, near, show });
   useEffect(() => {
-    latest.current = { click, placeWhole, toggleFavourite };
+    latest.current = { click, placeWhole, toggleFavourite, rate, near, show };
+  });
+  const projectId = useProject((state) => state.id);
+  useImperativeHandle(jumpRef, () => async (to: string) => {
+    const asked = new URLSearchParams([...queryToParameters(query), ['jump', to], ['limit', '1']]),
+      response = await fetch(inRoom(`/api/v1/loops?${asked}`, projectId)).catch(() => null);
+    if (!response?.ok) return;
+    const { jumpedTo } = (await response.json()) as Found;
+    if (jumpedTo === null) return;
+    showFrom(jumpedTo * rowHeight);
+    setSelected(Math.min(total - 1, jumpedTo));
+    scroller.current?.focus({ preventScroll: true });
   });
   const [acts] = useState<RowActs>(() => ({
     click: (index, row, keys) => latest.current.click(index, row, keys),
     place: (row) => latest.current.placeWhole(row),
     favourite: (row) => latest.current.toggleFavourite(row),
+    rate: (row, stars) => latest.current.rate(row, stars),
+    near: (wanted) => latest.current.near(wanted),
+    show: (chosen) => latest.current.show(chosen),
+    note: setNoted,
   }));
+  const chosenOr = (id: number): number[] => (choice.ids.size > 0 && !choice.isAll ? [...choice.ids].slice(0, 8) : [id]);
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.target !== event.currentTarget) return;
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a') {
@@ -165,6 +205,14 @@ export function LoopList({
       return choice.chooseAll();
     }
     if (event.ctrlKey || event.metaKey) return;
+    if (event.altKey && /^Digit[0-5]$/.test(event.code)) {
+      const rated = selected >= 0 ? rowAt(selected) : null,
+        stars = Number(event.code.slice(5));
+      event.preventDefault();
+      if (rated) rate(rated, stars === 0 ? null : stars);
+      return;
+    }
+    if (event.altKey) return;
     const row = selected >= 0 ? rowAt(selected) : null;
     const moves: Readonly<Record<string, number>> = {
       ArrowDown: selected + 1,
@@ -189,12 +237,26 @@ export function LoopList({
     else if (row && event.key === 'Enter') {
       event.preventDefault();
       placeWhole(row);
-    } else if (row && event.key.toLowerCase() === 'f') toggleFavourite(row);
+    } else if (row && event.key.toLowerCase() === 'f') {
+      event.stopPropagation();
+      toggleFavourite(row);
+    } else if (row && event.key.toLowerCase() === 'l') near({ kind: 'like', ids: chosenOr(row.id), sound: 1, rhythm: 0, harmony: 0 });
+    else if (row && event.key.toLowerCase() === 'g') near({ kind: 'with', ids: chosenOr(row.id) });
     else if (row && event.key.toLowerCase() === 'o') navigate(`/loops/${row.id}`);
   };
   return (
     <section aria-label="Loops" className="flex min-h-0 flex-1 flex-col">
-      <ChosenBar choice={choice} total={total} />
+      <ChosenBar choice={choice} total={total} onNear={near} />
+      {noted && (
+        <NoteDialog
+          row={noted}
+          onClose={() => setNoted(null)}
+          onKeep={(note) => {
+            rate(noted, noted.stars, note);
+            setNoted(null);
+          }}
+        />
+      )}
       <div className={`${columns} h-7 shrink-0 border-b border-base-300 bg-base-200 pr-6`}>
         {heads.map(({ sort, label, className }) =>
           sort === null ? (
@@ -204,7 +266,7 @@ export function LoopList({
               key={sort}
               className={`caps flex items-center gap-0.5 ${className ?? ''}`}
               aria-label={`Sort by ${label}${query.sort === sort ? (query.descending ? ', now falling' : ', now rising') : ''}`}
-              onClick={() => onChange({ sort, descending: query.sort === sort ? !query.descending : sort === 'added' || sort === 'fit' })}
+              onClick={() => onChange({ sort, descending: query.sort === sort ? !query.descending : fallsAtFirst(sort) })}
             >
               {label}
               {query.sort === sort &&
@@ -231,19 +293,24 @@ export function LoopList({
           aria-activedescendant={selected >= 0 ? `loop-${selected}` : undefined}
           className="min-h-0 flex-1 overflow-y-scroll outline-offset-[-2px]"
           onKeyDown={onKeyDown}
+          onScroll={(event) => setPlace(afterScroll(at.current, event.currentTarget.scrollTop, sizes))}
           onFocus={(event) => {
             if (event.target === event.currentTarget && selected < 0) setSelected(top);
           }}
         >
-          <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-            {items.map((item) => (
-              <div key={item.key} className="absolute inset-x-0" style={{ top: item.start, height: rowHeight, contain: 'strict' }}>
+          <div style={{ height: scrollPx(sizes.listPx), position: 'relative' }}>
+            {items.map((index) => (
+              <div
+                key={index % drawn}
+                className="absolute inset-x-0"
+                style={{ top: index * rowHeight - (place.listTop - place.scrollTop), height: rowHeight, contain: 'strict' }}
+              >
                 <LoopListRow
-                  index={item.index}
-                  row={rowAt(item.index)}
-                  selected={item.index === selected}
-                  chosen={choice.has(rowAt(item.index)?.id ?? 0)}
-                  sounding={soundingId !== null && rowAt(item.index)?.id === soundingId}
+                  index={index}
+                  row={rowAt(index)}
+                  selected={index === selected}
+                  chosen={choice.has(rowAt(index)?.id ?? 0)}
+                  sounding={soundingId !== null && rowAt(index)?.id === soundingId}
                   project={project}
                   acts={acts}
                 />

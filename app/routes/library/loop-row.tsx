@@ -1,19 +1,21 @@
 import { memo } from 'react';
 import { useDraggable } from '@dnd-kit/core';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { AudioLines, Music2, Pause, Play, Plus, Star } from 'lucide-react';
+import { AudioLines, Music2, Pause, Play, Star } from 'lucide-react';
 import { RoomLink } from '~/ui/room-link';
 import { loopKinds } from '~core/analysis/attributes/loop-kinds';
 import type { Project } from '~core/arrangement/tree';
-import { coarseScore } from '~core/search/fit/coarse';
 import { FamilyMark } from '~/ui/family-mark';
 import { barsText, doubtMark, instrumentText, keyText, secondsText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
 import { Waveform } from '~/ui/waveform';
 import type { LoopCard } from '~contracts/loop-card';
-import { columns, roomy } from './columns';
+import type { FoundCard } from '~server/services/look-up.server';
+import { FitCell } from './fit-cell';
+import { RowMenu, type RowMenuActs } from './row-menu';
+import { columns, roomy, spacious } from './columns';
 
 /** What a row can ask of the list; the functions stay the same for the list's life. */
-export interface RowActs {
+export interface RowActs extends RowMenuActs {
   /** A click: hears it, or with ctrl or shift chooses it. */
   readonly click: (index: number, row: LoopCard, keys: { readonly adds: boolean; readonly extends: boolean }) => void;
   readonly place: (row: LoopCard) => void;
@@ -22,7 +24,7 @@ export interface RowActs {
 
 interface Props {
   readonly index: number;
-  readonly row: LoopCard | null;
+  readonly row: FoundCard | null;
   readonly selected: boolean;
   /** Chosen to be changed together with others. */
   readonly chosen: boolean;
@@ -42,8 +44,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
     );
   const { source } = row,
     stretch = project ? stretchPercent(source, project.tempoBpm) : null,
-    shift = project ? shiftText(source, project.key) : null,
-    fit = project && source.tempoBpm !== null ? coarseScore(source, project) : null;
+    shift = project ? shiftText(source, project.key) : null;
   return (
     <div
       id={`loop-${index}`}
@@ -65,7 +66,14 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
         >
           {row.title}
         </RoomLink>
-        <span className="quiet block truncate text-[0.79rem]">{row.fileName}</span>
+        <span className="quiet block truncate text-[0.79rem]">
+          {row.stars !== null && (
+            <span aria-label={`${row.stars} of 5 stars`} style={{ color: 'var(--color-accent)' }}>
+              {'★'.repeat(row.stars)}{' '}
+            </span>
+          )}
+          {row.note ? <em>{row.note}</em> : row.fileName}
+        </span>
       </span>
       <span role="gridcell" className="flex min-w-0 items-center gap-1.5">
         <FamilyMark family={source.family} />
@@ -104,7 +112,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
           </span>
         )}
       </span>
-      <span role="gridcell" className="min-w-0">
+      <span role="gridcell" className={`min-w-0 ${spacious}`}>
         <span className="block truncate">{row.packName}</span>
         {row.setStem && <span className="quiet block truncate text-[0.79rem]">set: {row.setStem}</span>}
       </span>
@@ -116,8 +124,8 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
       >
         {formatDistanceToNowStrict(new Date(row.addedAt))}
       </span>
-      <span role="gridcell" className="text-right font-medium">
-        {fit ?? '—'}
+      <span role="gridcell" className="min-w-0">
+        <FitCell fit={row.fit} title={row.title} />
       </span>
       <span role="gridcell" className="flex">
         <button
@@ -132,18 +140,7 @@ export const LoopListRow = memo(function LoopListRow({ index, row, selected, cho
         >
           <Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} />
         </button>
-        <button
-          tabIndex={-1}
-          className="btn btn-ghost btn-xs btn-square hidden group-hover:inline-flex"
-          aria-label={`Place ${row.title}`}
-          title="Place (Enter)"
-          onClick={(event) => {
-            event.stopPropagation();
-            acts.place(row);
-          }}
-        >
-          <Plus className="size-4" />
-        </button>
+        <RowMenu row={row} acts={acts} onPlace={() => acts.place(row)} />
       </span>
     </div>
   );

@@ -1,13 +1,18 @@
 import { Fragment, useEffect, useRef, useState } from 'react';
 import { History, Search, Star, X } from 'lucide-react';
 import { facets } from '~core/search/facets';
-import { completionsOf, lineHelp, partInWords, readLine, turnedPart, withoutPart } from '~core/search/line';
-import { chosenOf, emptyQuery, hasFilters, toggled, type LoopQuery } from '~core/search/query';
+import { completionsOf, lineHelp, movedPart, partInWords, readLine, turnedPart, withoutPart } from '~core/search/line';
+import { chosenOf, emptyQuery, hasFilters, rangeNames, toggled, type LoopQuery } from '~core/search/query';
 import { Popover } from '~/ui/popover';
 import { RoomLink } from '~/ui/room-link';
+import { PinnedSearches } from './pinned-searches';
+import { rangeInWords } from './query-words';
+import { SoundAsked } from './sound-asked';
 
 interface Chip {
   readonly label: string;
+  /** Moved before or behind its neighbour in the line; none for what has no place there. */
+  readonly moved?: (by: -1 | 1) => Partial<LoopQuery>;
   readonly without: Partial<LoopQuery>;
   /** Meant the other way round; none for what can't be. */
   readonly turned?: Partial<LoopQuery>;
@@ -43,9 +48,21 @@ function chipsOf(query: LoopQuery, { packs, collections }: Places): Chip[] {
       const label = partInWords(part);
       return label === null
         ? []
-        : [{ label, without: { words: withoutPart(query.words, part) }, turned: { words: turnedPart(query.words, part) } }];
+        : [
+            {
+              label,
+              without: { words: withoutPart(query.words, part) },
+              turned: { words: turnedPart(query.words, part) },
+              moved: (by) => ({ words: movedPart(query.words, part, by) }),
+            },
+          ];
     }),
     ...(query.tempo ? [{ label: `at ${query.tempo.fromBpm}–${query.tempo.toBpm}`, without: { tempo: null } }] : []),
+    ...rangeNames.flatMap((name): Chip[] => {
+      const range = query.ranges[name],
+        { [name]: _, ...ranges } = query.ranges;
+      return range ? [{ label: rangeInWords(name, range), without: { ranges } }] : [];
+    }),
     ...(query.favourites ? [{ label: 'my favourites', without: { favourites: false } }] : []),
   ];
 }
@@ -54,6 +71,69 @@ function chipsOf(query: LoopQuery, { packs, collections }: Places): Chip[] {
 const stepFacets = facets.filter(
   ({ name, choices }) => (choices !== null && name !== 'family') || name === 'pack' || name === 'collection',
 );
+
+/** Two keys that are pressed closer together are asked for once. */
+const typingMs = 40;
+
+/** The steps of the sentence, with the keyboard too: arrows go from one to the next, with Alt they move it, N turns it round, Delete takes it away. */
+function Chips({ chips, onChange }: { chips: readonly Chip[]; onChange: (changes: Partial<LoopQuery>) => void }) {
+  const list = useRef<HTMLSpanElement>(null);
+  const focus = (index: number) => list.current?.querySelectorAll<HTMLElement>('[data-chip]')[index]?.focus();
+  const keys = (event: React.KeyboardEvent, chip: Chip, index: number) => {
+    const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
+    if (by !== 0 && event.altKey && chip.moved) {
+      event.preventDefault();
+      onChange(chip.moved(by));
+      requestAnimationFrame(() => focus(Math.max(0, Math.min(chips.length - 1, index + by))));
+    } else if (by !== 0) {
+      event.preventDefault();
+      focus(Math.max(0, Math.min(chips.length - 1, index + by)));
+    } else if (event.key === 'Delete') {
+      event.preventDefault();
+      onChange(chip.without);
+      requestAnimationFrame(() =>
+        chips.length > 1 ? focus(Math.max(0, index - 1)) : document.querySelector<HTMLElement>('[data-query]')?.focus(),
+      );
+    } else if (event.key.toLowerCase() === 'n' && chip.turned) {
+      event.preventDefault();
+      onChange(chip.turned);
+    }
+  };
+  return (
+    <span
+      ref={list}
+      className="contents"
+      role="group"
+      aria-label="Steps of the search; Alt and arrows move one, N turns it round, Delete takes it away"
+    >
+      {chips.map((chip, index) => (
+        <span key={chip.label} className="inline-flex h-7 items-center rounded-full border border-primary bg-base-200">
+          {chip.turned && (
+            <button
+              tabIndex={-1}
+              className="h-full rounded-l-full border-r border-base-300 px-2 hover:bg-base-300"
+              onClick={() => onChange(chip.turned as Partial<LoopQuery>)}
+              aria-label={`${chip.label.startsWith('not ') ? 'yes' : 'not'}, turned round: ${chip.label}`}
+              title="The other way round (N)"
+            >
+              {chip.label.startsWith('not ') ? 'yes' : 'not'}
+            </button>
+          )}
+          <button
+            data-chip
+            className="inline-flex h-full items-center gap-1 rounded-full px-2.5"
+            onClick={() => onChange(chip.without)}
+            onKeyDown={(event) => keys(event, chip, index)}
+            aria-label={`Take away: ${chip.label}`}
+          >
+            {chip.label}
+            <X className="size-3.5" aria-hidden="true" />
+          </button>
+        </span>
+      ))}
+    </span>
+  );
+}
 
 /** One line that reads as a sentence: words, then each step taken, each of which can be taken back. */
 export function QueryLine({
@@ -81,7 +161,7 @@ export function QueryLine({
   }, [query.words]);
   useEffect(() => {
     if (words.trim() === query.words) return;
-    const pause = setTimeout(() => latest.current({ words: words.trim() }, true), 160);
+    const pause = setTimeout(() => latest.current({ words: words.trim() }, true), typingMs);
     return () => clearTimeout(pause);
   }, [words, query.words]);
   /** What is changed by a chip stands in the field too. */
@@ -151,28 +231,9 @@ export function QueryLine({
       <RoomLink to="/heard" className="btn btn-sm btn-ghost" title="What I heard (H)">
         <History className="size-4" aria-hidden="true" /> heard
       </RoomLink>
-      {chips.map((chip) => (
-        <span key={chip.label} className="inline-flex h-7 items-center rounded-full border border-primary bg-base-200">
-          {chip.turned && (
-            <button
-              className="h-full rounded-l-full border-r border-base-300 px-2 hover:bg-base-300"
-              onClick={() => change(chip.turned as Partial<LoopQuery>)}
-              aria-label={`${chip.label.startsWith('not ') ? 'yes' : 'not'}, turned round: ${chip.label}`}
-              title="The other way round"
-            >
-              {chip.label.startsWith('not ') ? 'yes' : 'not'}
-            </button>
-          )}
-          <button
-            className="inline-flex h-full items-center gap-1 rounded-full px-2.5"
-            onClick={() => change(chip.without)}
-            aria-label={`Take away: ${chip.label}`}
-          >
-            {chip.label}
-            <X className="size-3.5" aria-hidden="true" />
-          </button>
-        </span>
-      ))}
+      <SoundAsked onFind={(near) => onChange({ near, sort: 'likeness', descending: true })} />
+      <PinnedSearches />
+      <Chips chips={chips} onChange={change} />
       {meant.length > 0 && (
         <span className="quiet" role="status">
           also {meant.map(([typed, said]) => `${said.map((each) => `“${each}”`).join(', ')} for “${typed}”`).join('; ')}

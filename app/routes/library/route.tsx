@@ -1,64 +1,107 @@
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
-import { roomParameter } from '~contracts/room-address';
 import { parseLoopQuery, queryToParameters, type LoopQuery } from '~core/search/query';
-import { roomProjectId } from '~server/http/room.server';
+import { lookUpOf } from '~server/http/look-up.server';
 import { requirePerson } from '~server/http/session.server';
 import { listCollections } from '~server/services/collections.server';
+import { fitWeightsOf } from '~server/services/fit-marks.server';
+import { lookUp } from '~server/services/look-up.server';
+import { nearName } from '~server/services/near-names.server';
 import { packNames } from '~server/services/packs.server';
-import { roomProject } from '~server/services/room.server';
-import { searchFor } from '~server/services/search-context.server';
-import { countFacets, countLoops, findLoops } from '~server/services/search.server';
 import type { Route } from './+types/route';
 import { Charts } from '~/ui/charts/charts';
-import { LoopList } from './loop-list';
+import { GroupsView } from './groups-view';
+import { ListBar } from './list-bar';
+import { LoopList, type Jump } from './loop-list';
+import { MapView } from './map-view';
+import { NearBar } from './near-bar';
 import { QueryLine } from './query-line';
+import { useFreshFit } from './use-fresh-fit';
+import { besideQuery, viewOf, viewParameter, type View } from './view';
+import { api } from '~/ui/api';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Library · Garnetfinch' }];
 
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request),
-    search = await searchFor(
-      parseLoopQuery(new URL(request.url).searchParams),
-      person.id,
-      await roomProject(roomProjectId(request, person)),
-    );
-  const [total, facets, page, packs, collections] = await Promise.all([
-    countLoops(search),
-    countFacets(search),
-    findLoops(search, 0),
+    asked = await lookUpOf(request, person),
+    view = viewOf(new URL(request.url).searchParams);
+  const [found, packs, collections, weights, near] = await Promise.all([
+    lookUp(asked, { offset: 0, facets: true, map: view === 'map', groups: view === 'pack' || view === 'set' ? view : null }),
     packNames(),
-    listCollections(),
+    listCollections(person.id),
+    fitWeightsOf(person.id),
+    nearName(asked.query.near, person.id),
   ]);
-  return { total, facets, page, packs, collections, meant: [...search.context.meant] };
+  return { found, packs, collections, weights, near };
 }
 
 /** A favourite or a tag changes one row, not the whole search. */
 export function shouldRevalidate({ formAction, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) {
-  return formAction?.startsWith('/api/v1/loops/') ? false : defaultShouldRevalidate;
+  return formAction?.startsWith('/api/v1/loops/') || formAction?.startsWith('/api/v1/searches') ? false : defaultShouldRevalidate;
 }
 
-export default function Library({ loaderData }: Route.ComponentProps) {
+/** So long a search stands before it is one that one may want to go back to. */
+const settledMs = 2500,
+  mostSteps = 50;
+
+export default function Library({ loaderData: { found, packs, collections, weights, near } }: Route.ComponentProps) {
   const [parameters, setParameters] = useSearchParams();
-  const query = useMemo(() => parseLoopQuery(parameters), [parameters]);
-  const change = (changes: Partial<LoopQuery>, replace = false) =>
-    setParameters([...queryToParameters({ ...query, ...changes }), ...[...parameters].filter(([name]) => name === roomParameter)], {
-      replace,
-      preventScrollReset: true,
-    });
+  const query = useMemo(() => parseLoopQuery(parameters), [parameters]),
+    view = viewOf(parameters),
+    steps = useRef<LoopQuery[]>([]),
+    jump = useRef<Jump>(null);
+  const go = (next: LoopQuery, nextView: View, replace = false) =>
+    setParameters(
+      [
+        ...queryToParameters(next),
+        ...besideQuery(parameters).filter(([name]) => name !== viewParameter),
+        ...(nextView === 'list' ? [] : ([[viewParameter, nextView]] as [string, string][])),
+      ],
+      { replace, preventScrollReset: true },
+    );
+  const change = (changes: Partial<LoopQuery>, replace = false) => {
+    steps.current = [...steps.current, query].slice(-mostSteps);
+    go({ ...query, ...changes }, view, replace);
+  };
+  // One key takes the last step back, whatever it was.
+  useHotkeys('backspace', () => {
+    const before = steps.current.pop();
+    if (before) go(before, view);
+  });
+  useFreshFit();
+  const settled = new URLSearchParams(queryToParameters(query)).toString();
+  useEffect(() => {
+    if (settled === '') return;
+    const pause = setTimeout(
+      () => void fetch(api.recentSearches, { method: 'post', body: new URLSearchParams({ address: settled }) }).catch(() => {}),
+      settledMs,
+    );
+    return () => clearTimeout(pause);
+  }, [settled]);
   return (
     <div className="flex h-full min-w-[900px] flex-col">
       <h1 className="sr-only">Library</h1>
-      <QueryLine
+      <QueryLine query={query} packs={packs} collections={collections} meant={found.meant} total={found.total} onChange={change} />
+      <Charts query={query} facets={found.facets ?? {}} colour={found.colour} onChange={change} />
+      <ListBar
         query={query}
-        packs={loaderData.packs}
-        collections={loaderData.collections}
-        meant={loaderData.meant}
-        total={loaderData.total}
+        view={view}
+        found={found}
+        weights={weights}
         onChange={change}
+        onView={(next) => go(query, next)}
+        onJump={(to) => void jump.current?.(to)}
       />
-      <Charts query={query} facets={loaderData.facets} onChange={change} />
-      <LoopList query={query} first={loaderData.page} total={loaderData.total} onChange={change} />
+      <NearBar query={query} name={near} onChange={change} />
+      {view === 'map' ? (
+        <MapView query={query} map={found.map} onChange={change} />
+      ) : view === 'list' ? (
+        <LoopList query={query} first={found} total={found.total} onChange={change} jumpRef={jump} />
+      ) : (
+        <GroupsView by={view} query={query} groups={found.groups} onChange={change} />
+      )}
     </div>
   );
 }

@@ -1,29 +1,33 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
 import { inRoom } from '~contracts/room-address';
+import { useSearchParams } from 'react-router';
+import { rangeParameter } from '~contracts/heard-range';
 import { useProject } from '~/ui/project-store';
 import type { LoopCard } from '~contracts/loop-card';
-import type { LoopPage } from '~server/services/search.server';
+import type { Found, FoundCard } from '~server/services/look-up.server';
 
 export const pageRows = 60;
 
 /** The rows of a search, fetched page by page as they come into view. `rowAt` is null while a page is on its way. */
 export function usePages(
   query: LoopQuery,
-  first: LoopPage,
+  first: Found,
 ): {
-  rowAt: (index: number) => LoopCard | null;
+  rowAt: (index: number) => FoundCard | null;
   /** Whether a loop is among the rows that are here. */
   has: (id: number) => boolean;
   want: (from: number, to: number) => void;
   patch: (id: number, changes: Partial<LoopCard>) => void;
 } {
-  const pages = useRef(new Map<number, readonly LoopCard[]>()),
+  const pages = useRef(new Map<number, readonly FoundCard[]>()),
     asked = useRef(new Set<number>()),
-    source = useRef<LoopPage | null>(null),
+    source = useRef<Found | null>(null),
     [, redraw] = useState(0);
+  const [parameters] = useSearchParams(),
+    over = parameters.get(rangeParameter);
   const address = inRoom(
-      `?${new URLSearchParams(queryToParameters(query))}`,
+      `?${new URLSearchParams([...queryToParameters(query), ...(over === null ? [] : [[rangeParameter, over]])])}`,
       useProject(({ id }) => id),
     ),
     current = useRef(address);
@@ -46,7 +50,7 @@ export function usePages(
             asked.current.delete(page);
             return;
           }
-          const { rows } = (await response.json()) as LoopPage;
+          const { rows } = (await response.json()) as Found;
           owner.set(page, rows);
           if (owner === pages.current) redraw((n) => n + 1);
         },

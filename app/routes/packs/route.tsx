@@ -35,7 +35,7 @@ export async function loader({ request }: Route.LoaderArgs) {
       listVendorHabits(),
       countTwins(),
       countDoubts(),
-      listCollections(),
+      listCollections(person.id),
       listFolders(),
     ]);
   return {

@@ -11,6 +11,7 @@ export function BarsChart({ query, counts, onChange }: { query: LoopQuery; count
   const all = counts.map(({ value, count }) => ({ bars: Number(value), count })),
     // The commonest are shown, and what is chosen already.
     rows = all
+      // What there is none of now stays where it was, quietly.
       .filter((each) => Number.isInteger(each.bars))
       .sort(
         (a, b) =>
@@ -41,7 +42,13 @@ export function BarsChart({ query, counts, onChange }: { query: LoopQuery; count
                 width={wide}
                 y={chartHeight - 18 - y(count)}
                 height={Math.max(1, y(count))}
-                fill={chosen ? 'var(--color-primary)' : chosenOf(query, 'bars').length ? 'var(--wave-faint)' : 'var(--wave-strong)'}
+                fill={
+                  chosen
+                    ? 'var(--color-primary)'
+                    : chosenOf(query, 'bars').length || count === 0
+                      ? 'var(--wave-faint)'
+                      : 'var(--wave-strong)'
+                }
               />
               <text
                 aria-hidden="true"

@@ -19,7 +19,7 @@ export function FamilyChart({ query, counts, onChange }: { query: LoopQuery; cou
             <button
               key={value}
               aria-pressed={chosen}
-              className={`flex h-6 min-w-0 items-center gap-1 rounded-sm px-1 text-left text-[0.82rem] hover:bg-base-200 ${chosen ? 'bg-base-300 font-semibold' : ''}`}
+              className={`flex h-6 min-w-0 items-center gap-1 rounded-sm px-1 text-left text-[0.82rem] hover:bg-base-200 ${chosen ? 'bg-base-300 font-semibold' : ''} ${count === 0 && !chosen ? 'quiet' : ''}`}
               onClick={() => onChange({ chosen: toggled(query, 'family', family) })}
             >
               <span className="w-3 text-center font-semibold" style={{ color: `var(--family-${family})` }} aria-hidden="true">

@@ -49,6 +49,7 @@ export interface FitFindings {
   /** The band of most of its energy. */
   mainBand: number;
   isSameSet: boolean;
+  soundsAlready: boolean;
   isSamePack: boolean;
   otherMeter: boolean;
   unevenBars: boolean;
@@ -121,11 +122,14 @@ const judges: Readonly<Record<FitPart, Judge>> = {
     found.otherMeter = Math.abs(barBeats - scene.barBeats) > 0.01;
     return found.otherMeter ? sure(costs.otherMeter) : nothing;
   },
-  kin: ({ setId, packId }, { setIds, packIds }, found) => {
+  kin: ({ loopId, setId, packId }, { loopIds, setIds, packIds }, found) => {
     if (packIds.size === 0) return nothing;
+    found.soundsAlready = loopIds.has(loopId);
     found.isSameSet = setId !== null && setIds.has(setId);
     found.isSamePack = packIds.has(packId);
-    return sure((found.isSameSet ? 0 : costs.otherSet) + (found.isSamePack ? 0 : costs.otherPack));
+    return sure(
+      (found.isSameSet ? 0 : costs.otherSet) + (found.isSamePack ? 0 : costs.otherPack) + (found.soundsAlready ? costs.soundsAlready : 0),
+    );
   },
   licence: ({ allows }, { needs }, found) => {
     let points = 0;
@@ -236,6 +240,7 @@ export const noFindings = (): FitFindings => ({
   roomy: NaN,
   mainBand: 0,
   isSameSet: false,
+  soundsAlready: false,
   isSamePack: false,
   otherMeter: false,
   unevenBars: false,

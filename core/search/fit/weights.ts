@@ -39,6 +39,8 @@ export const costs = {
   otherMeter: 1.2,
   otherPack: 0.06,
   otherSet: 0.04,
+  /** Of sounding there already: what is looked for is something else. */
+  soundsAlready: 0.3,
   licenceForbids: 0.5,
   licenceUnknown: 0.05,
   /** What each part may cost at most where it is not known; half of it is reckoned. */

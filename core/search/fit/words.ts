@@ -47,7 +47,7 @@ export function partInWords(part: FitPart, { parts, found }: FitInParts): string
     case 'meter':
       return found.otherMeter ? 'other meter' : null;
     case 'kin':
-      return found.isSameSet ? 'same set' : found.isSamePack ? 'same pack' : null;
+      return found.soundsAlready ? 'sounds here already' : found.isSameSet ? 'same set' : found.isSamePack ? 'same pack' : null;
     case 'licence':
       return found.forbidden ? `licence forbids ${licenceUseWords[found.forbidden]}` : null;
   }

@@ -26,6 +26,7 @@ const rows = [...generateLoops(600, 5)].map(asIndexed),
     nowMs: Date.UTC(2026, 6, 1),
     scene: null,
     sceneKey: '',
+    asked: null,
     weights: usualWeights,
     heard: { ids: [7, 5], atMs: [100, 200] },
   };

@@ -8,7 +8,7 @@ import type { FacetColumn } from './columns';
 import { countFacetsOf, mapOf, type ColourCell, type FoundMap } from './counts';
 import type { LibraryIndex } from './library-index';
 import { conditionsOf, meantIn, type Condition, type MatchContext } from './matching';
-import { nearConditions, nearValues } from './nearness';
+import { nearConditions, nearValues, type AskedWith } from './nearness';
 import { mergeOrder, orderBy, turnedPlace, type Order } from './order';
 import { rangeConditions } from './ranges';
 
@@ -19,6 +19,8 @@ export interface FindContext extends Omit<MatchContext, 'meant'> {
   /** The same for the same scene and weights. */
   readonly sceneKey: string;
   readonly weights: FitWeights;
+  /** What is known of a sound that was asked with; null where none was. */
+  readonly asked: AskedWith | null;
   /** When each loop was heard last by who asks: ids and milliseconds. */
   readonly heard: { readonly ids: readonly number[]; readonly atMs: readonly number[] };
 }
@@ -219,7 +221,7 @@ export class Finder {
   private orderOf(query: LoopQuery, context: FindContext): Order {
     const { sort, near } = query;
     if (sort === 'likeness' && near) {
-      const values = nearValues(this.index, near);
+      const values = nearValues(this.index, near, context.asked);
       if (values) return this.order(null, { number: (slot) => values[slot] });
     }
     if (sort === 'heard') {

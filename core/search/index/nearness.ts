@@ -6,9 +6,41 @@ import { clearBit } from './bits';
 import type { LibraryIndex } from './library-index';
 import type { Condition } from './matching';
 
+/** What is known of a sound of one's own. */
+export interface AskedWith {
+  readonly likeness: Uint8Array | null;
+  readonly profile: Uint8Array | null;
+}
+
+interface Reference {
+  readonly likeness: Int8Array | null;
+  readonly offset: number;
+  readonly profile: ProfileReader;
+}
+
+function referencesOf(index: LibraryIndex, near: Extract<Near, { kind: 'like' | 'sound' }>, asked: AskedWith | null): Reference[] {
+  if (near.kind === 'sound')
+    return asked
+      ? [
+          {
+            likeness: asked.likeness && Int8Array.from(asked.likeness, (byte) => (byte << 24) >> 24),
+            offset: 0,
+            profile: new ProfileReader(asked.profile ?? new Uint8Array(profileLength)),
+          },
+        ]
+      : [];
+  return near.ids
+    .flatMap((id) => index.slotOfId(id) ?? [])
+    .map((slot) => ({
+      likeness: index.hasLikeness.data[slot] ? index.likeness.data : null,
+      offset: slot * likenessLength,
+      profile: new ProfileReader(index.profiles.data, slot * profileLength),
+    }));
+}
+
 /** What a list that is near to something leaves out: that itself; and along a character all that lies behind it, or is another instrument. */
 export function nearConditions(index: LibraryIndex, near: Near | null): Condition[] {
-  if (!near || near.kind === 'tapped') return [];
+  if (!near || near.kind === 'tapped' || near.kind === 'sound') return [];
   const ids = near.kind === 'than' ? [near.id] : near.ids;
   return [
     {
@@ -31,7 +63,7 @@ export function nearConditions(index: LibraryIndex, near: Near | null): Conditio
  * How near each slot is, 0–100; NaN for those that are not to be compared. Along a character the next one is the nearest.
  * @returns null where what it is to be near to is not there, or is judged by fit
  */
-export function nearValues(index: LibraryIndex, near: Near): Float32Array | null {
+export function nearValues(index: LibraryIndex, near: Near, asked: AskedWith | null = null): Float32Array | null {
   const values = new Float32Array(index.length).fill(NaN),
     profile = new ProfileReader(index.profiles.data),
     at = (slot: number): ProfileReader => {
@@ -66,24 +98,24 @@ export function nearValues(index: LibraryIndex, near: Near): Float32Array | null
       }
       return values;
     }
+    case 'sound':
     case 'like': {
-      const slots = near.ids.flatMap((id) => index.slotOfId(id) ?? []),
-        references = slots.map((slot) => new ProfileReader(index.profiles.data, slot * profileLength)),
+      const references = referencesOf(index, near, asked),
         heavy = near.sound + near.rhythm + near.harmony;
       for (let slot = 0; slot < index.length; slot++) {
         if (!index.isAlive(slot)) continue;
         at(slot);
         let best = NaN;
-        slots.forEach((reference, k) => {
+        for (const reference of references) {
           const sound =
-              near.sound > 0 && index.hasLikeness.data[slot] && index.hasLikeness.data[reference]
-                ? soundLikeness(index.likeness.data, slot * likenessLength, index.likeness.data, reference * likenessLength)
+              near.sound > 0 && reference.likeness && index.hasLikeness.data[slot]
+                ? soundLikeness(index.likeness.data, slot * likenessLength, reference.likeness, reference.offset)
                 : 0,
-            rhythm = near.rhythm > 0 ? rhythmLikeness(references[k], profile) || 0 : 0,
-            harmony = near.harmony > 0 ? harmonyLikeness(references[k], profile) || 0 : 0,
+            rhythm = near.rhythm > 0 ? rhythmLikeness(reference.profile, profile) || 0 : 0,
+            harmony = near.harmony > 0 ? harmonyLikeness(reference.profile, profile) || 0 : 0,
             value = (100 * (near.sound * sound + near.rhythm * rhythm + near.harmony * harmony)) / heavy;
           if (Number.isNaN(best) || value > best) best = value;
-        });
+        }
         values[slot] = best;
       }
       return values;

@@ -60,6 +60,17 @@ create table recent_searches (
   primary key (person_id, address)
 );
 
+create table asked_sounds (
+  id int generated always as identity primary key,
+  person_id int not null references people on delete cascade,
+  name text not null,
+  file_sha256 char(64),
+  likeness bytea,
+  profile bytea,
+  at timestamptz not null default now()
+);
+create index asked_sounds_file on asked_sounds (file_sha256);
+
 alter table collections add rule text check (length(rule) <= 2000), add parent_id int references collections, add is_private boolean not null default false;
 alter table people add fit_weights jsonb not null default '{}';
 `;
@@ -67,6 +78,7 @@ alter table people add fit_weights jsonb not null default '{}';
 export const down = /* sql */ `
 alter table people drop column fit_weights;
 alter table collections drop column is_private, drop column parent_id, drop column rule;
+drop table asked_sounds;
 drop table recent_searches;
 drop table kept_searches;
 drop table ratings;

@@ -1,7 +1,7 @@
 export const collectionsSql = /* sql */ `
-  select c.id, c.name, p.name::text as person, c.person_id as "personId", c.created_at as "madeAt", count(l.id)::int as loops
+  select c.id, c.name, p.name::text as person, c.person_id as "personId", c.created_at as "madeAt", count(l.id)::int as loops, c.rule, c.parent_id as "parentId", c.is_private as "isPrivate"
   from collections c join people p on p.id = c.person_id left join collection_loops cl on cl.collection_id = c.id left join loops l on l.id = cl.loop_id and l.archived_at is null
-  where c.archived_at is null group by c.id, p.name order by lower(c.name), c.id`;
+  where c.archived_at is null and (not c.is_private or c.person_id = $1) group by c.id, p.name order by lower(c.name), c.id`;
 
 /** A person's collection of a name, made when there is none. */
 export const findOrMakeCollectionSql = /* sql */ `

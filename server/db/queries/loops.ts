@@ -45,7 +45,7 @@ export const countSql = (where: string): string => `select count(*)::int as tota
 /** What the list shows of a loop. */
 const cardColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l.instrument, l.family, l.tempo_bpm as "tempoBpm", l.tempo_confidence as "tempoConfidence", l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.key_confidence as "keyConfidence",
   l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.first_bar_seconds as "firstBarSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.fit_defaults as "fitDefaults",
-  encode(l.overview, 'base64') as overview, l.pack_id as "packId", p.name as "packName", p.vendor, s.stem as "setStem", l.added_at as "addedAt", a.name::text as "addedBy"`;
+  encode(l.overview, 'base64') as overview, l.pack_id as "packId", p.name as "packName", p.vendor, l.set_id as "setId", s.stem as "setStem", l.added_at as "addedAt", a.name::text as "addedBy"`;
 
 /** And what hearing it needs beside. */
 const rowColumns = `${cardColumns}, l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames"`;
@@ -136,3 +136,5 @@ export const usedInSql = /* sql */ `select distinct p.id, p.name from clips c jo
 export const addFavouriteSql = /* sql */ `insert into favourites (person_id, loop_id) values ($1, $2) on conflict do nothing`;
 
 export const addTagSql = /* sql */ `insert into loop_tags (loop_id, tag_id, person_id) values ($1, $2, $3) on conflict do nothing`;
+
+export const titlesSql = /* sql */ `select id, title from loops where id = any($1::int[])`;

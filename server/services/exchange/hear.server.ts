@@ -132,6 +132,7 @@ function asLoop(
     packId: 0,
     packName: `${loop.author} on ${sourceName}`,
     vendor: loop.author,
+    setId: null,
     setStem: null,
     addedAt: new Date(),
     addedBy: sourceName,

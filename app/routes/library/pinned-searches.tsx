@@ -1,0 +1,37 @@
+import { useEffect, useState } from 'react';
+import { Pin } from 'lucide-react';
+import { Link, useSearchParams } from 'react-router';
+import { api } from '~/ui/api';
+import type { KeptSearch } from '~server/services/searches.server';
+import { queryInWords } from './query-words';
+import { besideQuery } from './view';
+
+/** One's pinned searches, one click away. */
+export function PinnedSearches() {
+  const [parameters] = useSearchParams(),
+    [pinned, setPinned] = useState<readonly KeptSearch[]>([]);
+  useEffect(() => {
+    let isHere = true;
+    void fetch(api.searches).then(
+      async (response) => {
+        if (!response.ok || !isHere) return;
+        const { searches } = (await response.json()) as { searches: KeptSearch[] };
+        setPinned(searches.filter(({ isPinned, isOwn }) => isPinned && isOwn));
+      },
+      () => {},
+    );
+    return () => {
+      isHere = false;
+    };
+  }, [parameters]);
+  return pinned.map(({ id, name, address }) => (
+    <Link
+      key={id}
+      to={`/?${new URLSearchParams([...new URLSearchParams(address), ...besideQuery(parameters)])}`}
+      className="btn btn-sm btn-ghost max-w-40"
+      title={queryInWords(address)}
+    >
+      <Pin className="size-3.5" aria-hidden="true" /> <span className="truncate">{name}</span>
+    </Link>
+  ));
+}

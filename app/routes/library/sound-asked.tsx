@@ -1,0 +1,74 @@
+import { useRef, useState } from 'react';
+import { FileAudio, Mic, Square } from 'lucide-react';
+import type { Near } from '~core/search/query';
+import { recordSound, type Recording } from '~/audio/record-sound';
+import { api, refusalOf } from '~/ui/api';
+import { Popover } from '~/ui/popover';
+import { toast } from '~/ui/toast';
+
+/** A sound of one's own, dropped, chosen or recorded: what is like it is looked for. */
+export function SoundAsked({ onFind }: { onFind: (near: Near) => void }) {
+  const [busy, setBusy] = useState<'hearing' | 'recording' | null>(null),
+    file = useRef<HTMLInputElement>(null),
+    recording = useRef<Recording | null>(null);
+  const ask = async (sound: Blob, name: string) => {
+    setBusy('hearing');
+    const response = await fetch(api.askedSounds(name), { method: 'post', body: sound }).catch(() => null),
+      answer: unknown = response ? await response.json().catch(() => null) : null;
+    setBusy(null);
+    if (!response?.ok) toast.error(refusalOf(answer) ?? 'That sound could not be heard.');
+    else onFind({ kind: 'sound', id: (answer as { id: number }).id, sound: 1, rhythm: 0, harmony: 0 });
+  };
+  const record = async () => {
+    if (recording.current) {
+      const sound = recording.current.stop();
+      recording.current = null;
+      return ask(sound, 'what I recorded.wav');
+    }
+    try {
+      recording.current = await recordSound();
+      setBusy('recording');
+    } catch {
+      toast.error('The microphone is not there, or may not be used.');
+    }
+  };
+  return (
+    <Popover label="Like a sound" hint="Look for what is like a sound of your own">
+      <h2>Like a sound of your own</h2>
+      <div
+        className="mt-2 flex h-20 items-center justify-center rounded-sm border border-dashed border-base-300 bg-base-200"
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={(event) => {
+          event.preventDefault();
+          const [dropped] = event.dataTransfer.files;
+          if (dropped) void ask(dropped, dropped.name);
+        }}
+      >
+        {busy === 'hearing' ? <span role="status">It is being heard …</span> : 'Drop a sound here'}
+      </div>
+      <div className="mt-2 flex gap-2">
+        <button className="btn btn-sm" disabled={busy !== null} onClick={() => file.current?.click()}>
+          <FileAudio className="size-4" aria-hidden="true" /> Choose a file …
+        </button>
+        <button className="btn btn-sm" disabled={busy === 'hearing'} onClick={() => void record()}>
+          {busy === 'recording' ? <Square className="size-4" aria-hidden="true" /> : <Mic className="size-4" aria-hidden="true" />}
+          {busy === 'recording' ? 'Stop and look' : 'Record'}
+        </button>
+      </div>
+      <input
+        ref={file}
+        type="file"
+        accept="audio/*,.mid,.midi"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="A sound to look for"
+        onChange={(event) => {
+          const [chosen] = event.target.files ?? [];
+          if (chosen) void ask(chosen, chosen.name);
+          event.target.value = '';
+        }}
+      />
+      <p className="quiet mt-2">It is heard once and not kept.</p>
+    </Popover>
+  );
+}

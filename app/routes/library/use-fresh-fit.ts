@@ -1,0 +1,43 @@
+import { useEffect, useRef } from 'react';
+import { useRevalidator, useSearchParams } from 'react-router';
+import { rangeParameter, writeHeardRange } from '~contracts/heard-range';
+import { projectEndBeat } from '~core/arrangement/tree';
+import { useEngineState } from '~/audio/hooks';
+import { useProject } from '~/ui/project-store';
+
+const gatherMs = 300;
+
+/** Lets the fit be reckoned anew as the project is changed, or another range of it is chosen to be heard. */
+export function useFreshFit(): void {
+  const { revalidate } = useRevalidator(),
+    [parameters, setParameters] = useSearchParams(),
+    project = useProject((state) => state.project),
+    save = useProject((state) => state.save),
+    saved = useRef(save),
+    range = useEngineState((state) => state.range),
+    isWhole = !project || !range || (range.startBeat === 0 && range.endBeat >= projectEndBeat(project) - 1e-6),
+    wanted = isWhole ? null : writeHeardRange({ startBeat: range.startBeat, lengthBeats: range.endBeat - range.startBeat });
+  useEffect(() => {
+    const was = saved.current;
+    saved.current = save;
+    if (save !== 'saved' || was === 'saved') return;
+    const pause = setTimeout(() => void revalidate(), gatherMs);
+    return () => clearTimeout(pause);
+  }, [save, revalidate]);
+  useEffect(() => {
+    if (parameters.get(rangeParameter) === wanted) return;
+    const pause = setTimeout(
+      () =>
+        setParameters(
+          (now) => {
+            if (wanted === null) now.delete(rangeParameter);
+            else now.set(rangeParameter, wanted);
+            return now;
+          },
+          { replace: true, preventScrollReset: true },
+        ),
+      gatherMs,
+    );
+    return () => clearTimeout(pause);
+  }, [wanted, parameters, setParameters]);
+}
