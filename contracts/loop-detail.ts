@@ -3,6 +3,7 @@ import type { ChosenFacts } from '~core/analysis/evidence/choose';
 import type { Attribute, Candidate } from '~core/analysis/facts';
 import type { Source } from '~core/analysis/sources';
 import type { Origin } from './outside';
+import type { Rating } from './rating';
 import type { WholeLoop } from './whole-loop';
 
 export interface FactLine {
@@ -29,7 +30,10 @@ export interface LoopDetail {
   readonly facts: readonly FactLine[];
   readonly tags: readonly string[];
   readonly siblings: readonly { readonly id: number; readonly title: string }[];
-  readonly usedIn: readonly { readonly id: number; readonly name: string }[];
+  /** Projects with the bars in which it sounds. */
+  readonly usedIn: readonly { readonly id: number; readonly name: string; readonly bars: string }[];
+  /** What everybody thinks of it, the latest first. */
+  readonly ratings: readonly Rating[];
   readonly licence: string;
   /** Where it was taken from; null for what a vendor's pack brought. */
   readonly origin: Origin | null;

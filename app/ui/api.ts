@@ -25,6 +25,8 @@ export const api = {
   instrument: (id: string): string => `/api/v1/instruments/${id}`,
   folders: '/api/v1/folders',
   folder: (folderId: number): string => `/api/v1/folders/${folderId}`,
+  collections: '/api/v1/collections',
+  collectionOrder: (collectionId: number): string => `/api/v1/collections/${collectionId}/order`,
   collection: (collectionId: number): string => `/api/v1/collections/${collectionId}`,
   changes: '/api/v1/changes',
   loopFiles: '/api/v1/loops/files',

@@ -132,6 +132,11 @@ export const searchForm = yup.object({
   name: yup.string().trim().required('Name it.').max(120, 'Name it, in up to 120 letters.'),
   address: yup.string().required().max(2000),
 });
+export const collectionForm = yup.object({
+  name: yup.string().trim().required('Name it.').max(120, 'Name it, in up to 120 letters.'),
+  rule: yup.string().max(2000).default(''),
+  parentId: yup.number().integer().min(1).optional(),
+});
 export const ratingForm = yup.object({
   stars: yup.number().integer().min(1).max(5).nullable().default(null),
   note: yup.string().trim().max(500, 'A note has up to 500 letters.').default(''),

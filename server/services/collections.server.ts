@@ -2,6 +2,10 @@ import type { Transaction } from 'sequelize';
 import { selectRows, sequelize } from '../db/connection';
 import {
   changeCollectionSql,
+  collectedSql,
+  newCollectionSql,
+  orderCollectedSql,
+  wouldTurnSql,
   collectionsSql,
   collectSql,
   findOrMakeCollectionSql,
@@ -9,13 +13,18 @@ import {
   uncollectSql,
 } from '../db/queries/collections';
 
-/** What a person keeps together by hand; all can look at it. */
+/** What a person keeps together, by hand or by a rule; all can look at it but where it is kept to oneself. */
 export interface CollectionLine {
   readonly id: number;
   readonly name: string;
   readonly person: string;
   readonly personId: number;
   readonly loops: number;
+  /** The search whose loops it holds; null for one by hand. */
+  readonly rule: string | null;
+  /** The collection in which it lies. */
+  readonly parentId: number | null;
+  readonly isPrivate: boolean;
 }
 
 /** Collections that a person may see: all but what others keep to themselves. */
@@ -37,14 +46,54 @@ export async function setCollected(
   return was.length > 0;
 }
 
+/** Makes a collection, by hand or by a rule. @returns its number, or what is wrong in words */
+export async function makeCollection(
+  personId: number,
+  name: string,
+  { rule = null, parentId = null }: { readonly rule?: string | null; readonly parentId?: number | null },
+): Promise<{ readonly id: number } | string> {
+  try {
+    const [made] = await selectRows<{ id: number }>(newCollectionSql, [name, personId, rule, parentId]);
+    return made;
+  } catch (error) {
+    if ((error as Error).name === 'SequelizeUniqueConstraintError' || (error as { code?: string }).code === '23505')
+      return 'You have a collection of that name already.';
+    throw error;
+  }
+}
+
+/** So many of a collection are shown in its order. */
+const mostShown = 500;
+
+/** Ids of a collection by hand, in its own order. */
+export const collectedIds = async (id: number): Promise<number[]> =>
+  (await selectRows<{ id: number }>(collectedSql, [id, mostShown])).map((row) => row.id);
+
+/** Puts the loops of a collection into an order. */
+export async function orderCollected(id: number, loopIds: readonly number[]): Promise<void> {
+  await sequelize.query(orderCollectedSql, { bind: [id, [...loopIds]] });
+}
+
 /** Renames a collection, puts it away or brings it back. @returns what is wrong, in words; null when it is done */
 export async function changeCollection(
   id: number,
   personId: number,
-  { name = null, isArchived = null }: { readonly name?: string | null; readonly isArchived?: boolean | null },
+  {
+    name = null,
+    isArchived = null,
+    isPrivate = null,
+    parentId = null,
+  }: {
+    readonly name?: string | null;
+    readonly isArchived?: boolean | null;
+    readonly isPrivate?: boolean | null;
+    /** 0: out of every other one. */
+    readonly parentId?: number | null;
+  },
 ): Promise<string | null> {
   try {
-    const rows = await selectRows(changeCollectionSql, [id, personId, name, isArchived]);
+    if (parentId && (await selectRows(wouldTurnSql, [id, parentId])).length > 0) return 'A collection cannot lie in itself.';
+    const rows = await selectRows(changeCollectionSql, [id, personId, name, isArchived, isPrivate, parentId]);
     return rows.length > 0 ? null : 'A collection is its own person’s to change.';
   } catch (error) {
     if ((error as Error).name === 'SequelizeUniqueConstraintError') return 'You have a collection of that name already.';

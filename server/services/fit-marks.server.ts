@@ -7,35 +7,35 @@ import { judgeFit, type FitInParts } from '~core/search/fit/score';
 import { fitInWords, partInWords } from '~core/search/fit/words';
 import { fitParts, usualWeights, type FitPart, type FitWeights } from '~core/search/fit/weights';
 import { selectRows, sequelize } from '../db/connection';
-import { fitRowsSql, fitWeightsSql, keepFitWeightsSql } from '../db/queries/scene';
+import type { RawLoopCard } from './loop-rows';
+import { fitWeightsSql, keepFitWeightsSql } from '../db/queries/scene';
 
 const nobodyHeard = new Uint8Array(profileLength);
 
-/** How well each of a page's loops belongs to what sounds, and why. */
-export async function fitMarks(cards: readonly LoopCard[], scene: Scene, weights: FitWeights): Promise<Map<number, FitMark>> {
-  const rows = await selectRows<{ id: number; setId: number | null; licence: string; profile: Buffer | null }>(fitRowsSql, [
-      cards.map(({ id }) => id),
-    ]),
-    beside = new Map(rows.map((row) => [row.id, row]));
-  return new Map(
-    cards.flatMap((card) => {
-      const row = beside.get(card.id);
-      if (!row) return [];
-      const fit = judgeFit(
-        {
-          ...card.source,
-          bars: card.bars,
-          meter: card.meter,
-          setId: row.setId,
-          packId: card.packId,
-          allows: (use) => licenceAllows(row.licence, use),
-          profile: new ProfileReader(row.profile ?? nobodyHeard),
-        },
-        scene,
-        weights,
-      );
-      return [[card.id, markOf(fit)] as const];
-    }),
+/** A row with what fit goes by beside its card. */
+export type RawFitCard = RawLoopCard & { readonly licence: string; readonly profile: Buffer | null };
+
+/** How well a loop belongs to what sounds, and why. */
+export function fitMark(
+  card: LoopCard,
+  { licence, profile }: Pick<RawFitCard, 'licence' | 'profile'>,
+  scene: Scene,
+  weights: FitWeights,
+): FitMark {
+  return markOf(
+    judgeFit(
+      {
+        ...card.source,
+        bars: card.bars,
+        meter: card.meter,
+        setId: card.setId,
+        packId: card.packId,
+        allows: (use) => licenceAllows(licence, use),
+        profile: new ProfileReader(profile ?? nobodyHeard),
+      },
+      scene,
+      weights,
+    ),
   );
 }
 

@@ -7,15 +7,16 @@ import type { ColourCell, FoundMap } from '~core/search/index/counts';
 import type { Answer, Group, GroupBy, Question } from '~core/search/index/finder';
 import type { GapFound } from '~core/search/fit/gaps';
 import { outsideName, outsideOf } from '~core/search/outside';
-import type { LoopQuery } from '~core/search/query';
+import { parseLoopQuery, type LoopQuery } from '~core/search/query';
 import { selectRows } from '../db/connection';
+import { collectionTreeSql } from '../db/queries/collections';
 import { cardsByIdSql } from '../db/queries/loops';
 import { heardAtSql, outsideIdsSql } from '../db/queries/outside';
 import type { SearchProject } from '../db/queries/line-conditions';
 import { askFinder, finderState } from '../search/finder.server';
 import { askedSound } from './asked-sounds.server';
-import { fitMarks, fitWeightsOf } from './fit-marks.server';
-import { toLoopCard, type RawLoopCard } from './loop-rows';
+import { fitMark, fitWeightsOf, type RawFitCard } from './fit-marks.server';
+import { toLoopCard } from './loop-rows';
 import { roomScene, sceneOfLoops, type RoomScene } from './scene.server';
 import { searchFor } from './search-context.server';
 import { countFacets, countLoops, findLoops, pageSize } from './search.server';
@@ -62,7 +63,7 @@ export async function lookUp(asked: LookUp, wanted: Wanted): Promise<Found> {
   if (!answer) return byDatabase(asked, wanted, heard, weights);
   return {
     ...answer,
-    rows: await marked(await cardsInOrder([...answer.ids], asked.personId), heard, weights),
+    rows: await cardsInOrder([...answer.ids], asked.personId, heard, weights),
     offset: answer.jumpedTo ?? wanted.offset,
     gaps: heard?.gaps ?? [],
     readingLoops: null,
@@ -91,8 +92,9 @@ async function questionOf(
 ): Promise<Question> {
   const outside = await Promise.all(
       outsideOf(query).map(async (each) => {
-        const { sql, bind } = outsideIdsSql(each, { personId, projectId: project?.id ?? null });
-        return [outsideName(each), (await selectRows<{ id: number }>(sql, bind)).map(({ id }) => id)] as const;
+        const { sql, bind } = outsideIdsSql(each, { personId, projectId: project?.id ?? null }),
+          ids = (await selectRows<{ id: number }>(sql, bind)).map(({ id }) => id);
+        return [outsideName(each), each.kind === 'collection' ? [...ids, ...(await ruledIds(each.id, personId))] : ids] as const;
       }),
     ),
     heardAt = query.sort === 'heard' ? await selectRows<{ id: number; atMs: number }>(heardAtSql, [personId]) : [];
@@ -115,16 +117,30 @@ async function questionOf(
   };
 }
 
-async function cardsInOrder(ids: readonly number[], personId: number): Promise<LoopCard[]> {
-  if (ids.length === 0) return [];
-  const cards = new Map((await selectRows<RawLoopCard>(cardsByIdSql, [ids, personId])).map((row) => [row.id, toLoopCard(row)]));
-  return ids.flatMap((id) => cards.get(id) ?? []);
+const mostRuled = 100_000;
+
+/** What the rules of a collection, and of those that lie in it, find now. A rule by another collection is not followed: it could go round. */
+async function ruledIds(collectionId: number, personId: number): Promise<number[]> {
+  const tree = await selectRows<{ rule: string | null }>(collectionTreeSql, [collectionId]),
+    found: number[] = [];
+  for (const { rule } of tree) {
+    if (rule === null) continue;
+    const { collection: _, ...chosen } = parseLoopQuery(new URLSearchParams(rule)).chosen,
+      query = { ...parseLoopQuery(new URLSearchParams(rule)), chosen };
+    found.push(...((await lookUpIds({ query, personId, project: null, range: null }, 0, mostRuled)) ?? []));
+  }
+  return found;
 }
 
-async function marked(cards: readonly LoopCard[], heard: RoomScene | null, weights: FitWeights): Promise<FoundCard[]> {
-  if (!heard) return cards.map((card) => ({ ...card, fit: null }));
-  const marks = await fitMarks(cards, heard.scene, weights);
-  return cards.map((card) => ({ ...card, fit: marks.get(card.id) ?? null }));
+async function cardsInOrder(ids: readonly number[], personId: number, heard: RoomScene | null, weights: FitWeights): Promise<FoundCard[]> {
+  if (ids.length === 0) return [];
+  const raws = new Map((await selectRows<RawFitCard>(cardsByIdSql, [ids, personId])).map((row) => [row.id, row]));
+  return ids.flatMap((id) => {
+    const raw = raws.get(id);
+    if (!raw) return [];
+    const card = toLoopCard(raw);
+    return [{ ...card, fit: heard && fitMark(card, raw, heard.scene, weights) }];
+  });
 }
 
 /** The same by the database alone, which orders by stretch and shift where fit is asked for. */
@@ -142,7 +158,12 @@ async function byDatabase(
     ]),
     state = finderState();
   return {
-    rows: await marked(page.rows, heard, weights),
+    rows: await cardsInOrder(
+      page.rows.map(({ id }) => id),
+      personId,
+      heard,
+      weights,
+    ),
     offset: wanted.offset,
     total,
     facets,

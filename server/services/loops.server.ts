@@ -3,6 +3,7 @@ import type { FactLine, LoopDetail } from '~contracts/loop-detail';
 import { chooseFacts } from '~core/analysis/evidence/choose';
 import { analyserVersion, partVersions } from '~core/analysis/parts';
 import { titleFromFileName } from '~core/names/parse-name';
+import { beatsPerBar } from '~core/units/time';
 import { setStem } from '~core/names/set-role';
 import { selectRows, sequelize } from '../db/connection';
 import {
@@ -22,6 +23,7 @@ import { chooseAgain, factRow, measuredOf, toEvidence } from './facts.server';
 import { factColumns, measureColumns, profileColumn, searchText } from './loop-columns';
 import { originsOf } from './exchange/search.server';
 import { recordActivity } from './people.server';
+import { ratingsOf } from './ratings.server';
 import type { SignedIn } from './sessions.server';
 import { findRowsById } from './search.server';
 
@@ -102,6 +104,26 @@ export async function addLoop(
   return { loopId: loop.id, twinTitle: null };
 }
 
+interface RawUse {
+  readonly id: number;
+  readonly name: string;
+  readonly meter: string;
+  readonly clips: readonly { readonly startBeat: number; readonly lengthBeats: number }[];
+}
+
+/** The bars in which clips lie, counted from 1, in words: `1–4, 9–12`. */
+function barsOf(clips: RawUse['clips'], barBeats: number): string {
+  const spans: [number, number][] = [];
+  for (const { startBeat, lengthBeats } of clips) {
+    const first = Math.floor(startBeat / barBeats + 1e-6) + 1,
+      last = Math.max(first, Math.ceil((startBeat + lengthBeats) / barBeats - 1e-6)),
+      before = spans.at(-1);
+    if (before && first <= before[1] + 1) before[1] = Math.max(before[1], last);
+    else spans.push([first, last]);
+  }
+  return spans.map(([first, last]) => (first === last ? String(first) : `${first}–${last}`)).join(', ');
+}
+
 async function findOrMakeSet(packId: number, stem: string, transaction: Transaction): Promise<number> {
   const [rows] = await sequelize.query(findOrMakeSetSql, { bind: [packId, stem], transaction });
   return (rows as { id: number }[])[0].id;
@@ -113,12 +135,13 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
   const loop = await Loop.findByPk(loopId);
   if (!row || !loop) return null;
   const facts = await selectRows<Omit<FactLine, 'at'> & { at: Date }>(factsOfLoopSql, [loopId]);
-  const [tags, siblings, usedIn, pack, origins] = await Promise.all([
+  const [tags, siblings, usedIn, pack, origins, ratings] = await Promise.all([
     selectRows<{ name: string }>(tagsOfLoopSql, [loopId]),
     loop.setId ? selectRows<{ id: number; title: string }>(siblingsSql, [loop.setId, loopId]) : [],
-    selectRows<{ id: number; name: string }>(usedInSql, [loopId]),
+    selectRows<RawUse>(usedInSql, [loopId]),
     Pack.findByPk(loop.packId),
     originsOf([loopId]),
+    ratingsOf(loopId, personId),
   ]);
   const { chosen } = chooseFacts(facts.map(toEvidence), measuredOf(loop));
   return {
@@ -134,7 +157,8 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
     facts: facts.map((fact) => ({ ...fact, at: fact.at.toISOString() })),
     tags: tags.map((tag) => tag.name),
     siblings,
-    usedIn,
+    usedIn: usedIn.map(({ id, name, meter, clips }) => ({ id, name, bars: barsOf(clips, beatsPerBar(meter)) })),
+    ratings,
     licence: origins.get(loopId)?.licence || (pack?.licence ?? ''),
     origin: origins.get(loopId) ?? null,
     archived: loop.archivedAt !== null,

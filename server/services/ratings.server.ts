@@ -1,13 +1,6 @@
+import type { Rating } from '~contracts/rating';
 import { selectRows, sequelize } from '../db/connection';
 import { rateSql, ratingsOfSql, unrateSql } from '../db/queries/searches';
-
-/** What a person thinks of a loop. */
-export interface Rating {
-  readonly person: string;
-  readonly stars: number | null;
-  readonly note: string;
-  readonly isOwn: boolean;
-}
 
 /** What everybody gave a loop, the latest first. */
 export const ratingsOf = (loopId: number, personId: number): Promise<Rating[]> => selectRows<Rating>(ratingsOfSql, [loopId, personId]);

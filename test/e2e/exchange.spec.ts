@@ -60,6 +60,10 @@ test('from outside: searched, heard over the project, taken, placed, and credite
     .getByRole('dialog', { name: /^Place/ })
     .getByRole('button', { name: 'Place', exact: true })
     .click();
+  await page.waitForFunction(() => {
+    const { save, project } = window.garnetfinch.projectStore.store.getState();
+    return save === 'saved' && (project as { tracks: { clips: unknown[] }[] } | null)?.tracks.some(({ clips }) => clips.length > 0);
+  });
   await page.goto(`/projects/${id}`);
   await page.waitForSelector('[data-clip]');
   await page.getByRole('button', { name: 'Export WAV' }).click();

@@ -87,7 +87,10 @@ export interface Inside {
     audition: { current: { originFrame: number } | null; start(row: unknown): Promise<void>; setSettings(changes: object): void };
     store: { getState(): { candidate: { phase: string; row: { id: number } } | null; fittingCount: number } };
   };
-  projectStore: { edit(edit: object, rows?: object[]): string | null; store: { getState(): { id: number; project: unknown } } };
+  projectStore: {
+    edit(edit: object, rows?: object[]): string | null;
+    store: { getState(): { id: number; project: unknown; save: string } };
+  };
 }
 declare global {
   interface Window {

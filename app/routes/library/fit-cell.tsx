@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import * as Radix from '@radix-ui/react-popover';
 import type { FitMark } from '~contracts/fit-mark';
 import { fitPartWords } from '~core/search/fit/weights';
@@ -10,15 +11,19 @@ const points = (value: number): string => (value < 0.005 ? 'nothing' : `${Math.r
 /** How well a loop belongs, and why; the parts on demand. */
 export function FitCell({ fit, title }: { fit: FitMark | null; title: string }) {
   if (!fit) return <span className="quiet">—</span>;
-  const isWide = fit.high - fit.low >= wideFrom;
-  return (
-    <Radix.Root>
-      <Radix.Trigger
-        tabIndex={-1}
-        className="flex w-full min-w-0 items-center gap-2 text-left"
-        aria-label={`Fit of ${title}: ${Math.round(fit.score)}, ${fit.words}. Show its parts`}
-        onClick={(event) => event.stopPropagation()}
-      >
+  return <KnownFit fit={fit} title={title} />;
+}
+
+function KnownFit({ fit, title }: { fit: FitMark; title: string }) {
+  const [isAsked, setAsked] = useState(false),
+    isWide = fit.high - fit.low >= wideFrom,
+    button = {
+      tabIndex: -1,
+      className: 'flex w-full min-w-0 items-center gap-2 text-left',
+      'aria-label': `Fit of ${title}: ${Math.round(fit.score)}, ${fit.words}. Show its parts`,
+    },
+    face = (
+      <>
         <span
           className="shrink-0 text-right font-semibold"
           title={isWide ? `${Math.round(fit.low)} to ${Math.round(fit.high)}: not all of it is known` : undefined}
@@ -27,6 +32,25 @@ export function FitCell({ fit, title }: { fit: FitMark | null; title: string }) 
           {Math.round(fit.score)}
         </span>
         <span className="quiet line-clamp-2 min-w-0 text-[0.79rem] leading-tight">{fit.words}</span>
+      </>
+    );
+  // Of a list's many rows few are ever asked: until then a button is enough.
+  if (!isAsked)
+    return (
+      <button
+        {...button}
+        onClick={(event) => {
+          event.stopPropagation();
+          setAsked(true);
+        }}
+      >
+        {face}
+      </button>
+    );
+  return (
+    <Radix.Root defaultOpen>
+      <Radix.Trigger {...button} onClick={(event) => event.stopPropagation()}>
+        {face}
       </Radix.Trigger>
       <Radix.Portal>
         <Radix.Content

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import * as Menu from '@radix-ui/react-dropdown-menu';
 import { MoreHorizontal, Star } from 'lucide-react';
 import type { LoopCard } from '~contracts/loop-card';
@@ -14,15 +15,25 @@ export interface RowMenuActs {
 const item = 'flex cursor-pointer items-center gap-2 rounded-sm px-2 py-1 outline-none data-highlighted:bg-base-300';
 
 export function RowMenu({ row, acts, onPlace }: { row: LoopCard; acts: RowMenuActs; onPlace: () => void }) {
-  return (
-    <Menu.Root modal={false}>
-      <Menu.Trigger
-        tabIndex={-1}
-        data-row-menu
-        className="btn btn-ghost btn-xs btn-square"
-        aria-label={`More for ${row.title}`}
-        onClick={(event) => event.stopPropagation()}
+  const [isAsked, setAsked] = useState(false),
+    button = { tabIndex: -1, className: 'btn btn-ghost btn-xs btn-square', 'aria-label': `More for ${row.title}` };
+  // Of a list's many rows few are ever asked: until then a button is enough.
+  if (!isAsked)
+    return (
+      <button
+        {...button}
+        aria-haspopup="menu"
+        onClick={(event) => {
+          event.stopPropagation();
+          setAsked(true);
+        }}
       >
+        <MoreHorizontal className="size-4" />
+      </button>
+    );
+  return (
+    <Menu.Root modal={false} defaultOpen>
+      <Menu.Trigger {...button} onClick={(event) => event.stopPropagation()}>
         <MoreHorizontal className="size-4" />
       </Menu.Trigger>
       <Menu.Portal>

@@ -67,6 +67,18 @@ function Lists({ query }: { query: LoopQuery }) {
         <button className="btn btn-sm btn-primary" disabled={name.trim() === '' || address === ''}>
           Keep
         </button>
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={name.trim() === '' || address === ''}
+          title="A collection that holds whatever this search finds, now and later"
+          onClick={() => {
+            void act(api.collections, 'post', { name, rule: address });
+            setName('');
+          }}
+        >
+          As a collection
+        </button>
       </form>
       {address === '' && <p className="quiet mt-1">Look for something first; then it can be kept here.</p>}
       {lists && lists.searches.length > 0 && (

@@ -26,6 +26,7 @@ import { FactTable } from './fact-table';
 import { FitDefaultsPanel } from './fit-defaults-panel';
 import { Heard } from './heard/heard';
 import { RhythmWave } from './heard/rhythm-wave';
+import { Rated } from './rated';
 import { Tags } from './tags';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.detail.row.title ?? 'Loop'} · Garnetfinch` }];
@@ -123,6 +124,12 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         >
           <Download className="size-4" />
         </a>
+        <RoomLink className="btn btn-sm" to={`/?near=like:${row.id}:1-0-0&sort=likeness&dir=desc`}>
+          More like this
+        </RoomLink>
+        <RoomLink className="btn btn-sm" to={`/?near=with:${row.id}&sort=fit&dir=desc`}>
+          What goes with it
+        </RoomLink>
         <button
           className="btn btn-sm"
           onClick={() => void hearAnew({ ids: [row.id] })}
@@ -188,6 +195,12 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
             onAdd={(value) => send(api.tag(row.id, value), 'put')}
             onRemove={(value) => send(api.tag(row.id, value), 'delete')}
           />
+          <Rated
+            key={`${row.id} ${row.stars} ${row.note}`}
+            row={row}
+            ratings={detail.ratings}
+            onRate={(fields) => send(api.rating(row.id), 'put', fields)}
+          />
           {detail.siblings.length > 0 && (
             <section>
               <h2>Others of its set</h2>
@@ -211,6 +224,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
                     <RoomLink className="link" to={`/projects/${used.id}`}>
                       {used.name}
                     </RoomLink>
+                    <span className="quiet">, bars {used.bars}</span>
                   </li>
                 ))}
               </ul>

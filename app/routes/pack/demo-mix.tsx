@@ -75,6 +75,17 @@ export function DemoMix({ packId, packName, initial }: { packId: number; packNam
           </p>
         </div>
       </div>
+      {line.state === 'done' && line.layers.length > 0 && (
+        <RoomLink
+          className="link mt-2 inline-block"
+          to={`/?near=like:${line.layers
+            .slice(0, 8)
+            .map(({ loopId }) => loopId)
+            .join('.')}:1-0-0&sort=likeness&dir=desc`}
+        >
+          Look for what sounds like this demo
+        </RoomLink>
+      )}
       {line.state === 'done' && (
         <>
           <div

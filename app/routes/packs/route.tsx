@@ -8,7 +8,6 @@ import { toast } from '~/ui/toast';
 import { families, type Family } from '~core/theory/instruments';
 import { countParam, idParam, readFormData } from '~server/http/input.server';
 import { requireKeeper, requirePerson } from '~server/http/session.server';
-import { listCollections } from '~server/services/collections.server';
 import { deletePackForGood } from '~server/services/delete-pack.server';
 import { countDoubts } from '~server/services/doubts.server';
 import { listFolders } from '~server/services/folders/folders.server';
@@ -17,7 +16,6 @@ import { listBatches, listOpenBatches, listVendorHabits } from '~server/services
 import { archivePack, countPacks, listPacks, mayArchivePack, packsAtOnce } from '~server/services/packs.server';
 import type { Route } from './+types/route';
 import { Cover } from '~/ui/cover';
-import { Collections } from './collections';
 import { Folders } from './folders';
 import { ImportDesk } from './import-desk';
 
@@ -26,7 +24,7 @@ export const meta: Route.MetaFunction = () => [{ title: 'Packs · Garnetfinch' }
 export async function loader({ request }: Route.LoaderArgs) {
   const person = await requirePerson(request);
   const shown = countParam(new URL(request.url).searchParams.get('show'), packsAtOnce, 2000),
-    [packs, total, archived, batches, open, habits, twins, doubts, collections, folders] = await Promise.all([
+    [packs, total, archived, batches, open, habits, twins, doubts, folders] = await Promise.all([
       listPacks(false, shown),
       countPacks(),
       listPacks(true),
@@ -35,7 +33,6 @@ export async function loader({ request }: Route.LoaderArgs) {
       listVendorHabits(),
       countTwins(),
       countDoubts(),
-      listCollections(person.id),
       listFolders(),
     ]);
   return {
@@ -47,7 +44,6 @@ export async function loader({ request }: Route.LoaderArgs) {
     open,
     habits,
     twins,
-    collections,
     folders,
     doubts: Object.values(doubts).reduce((sum, count) => sum + count, 0),
   };
@@ -139,7 +135,6 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
             </RoomLink>
           </p>
         )}
-        <Collections collections={loaderData.collections} personId={loaderData.person.id} />
         {loaderData.archived.length > 0 && (
           <details className="mt-4">
             <summary className="cursor-pointer">Archived ({loaderData.archived.length})</summary>

@@ -20,6 +20,9 @@ export function TopBar({ person, projects, onHelp }: { person: SignedIn; project
         <RoomNavLink to="/" end className={linkClass}>
           Library
         </RoomNavLink>
+        <RoomNavLink to="/collections" className={linkClass}>
+          Collections
+        </RoomNavLink>
         <RoomNavLink to="/packs" className={linkClass}>
           Packs
         </RoomNavLink>

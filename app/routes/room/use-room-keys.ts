@@ -5,6 +5,7 @@ import { inRoom } from '~contracts/room-address';
 import type { AudioEngine } from '~/audio/engine';
 import type { ProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
+import { favouriteSounding, hearSibling } from './sounding-acts';
 
 const free = (): boolean => document.querySelector('dialog[open]') === null;
 
@@ -52,6 +53,16 @@ export function useRoomKeys(engine: AudioEngine, projectStore: ProjectStore, onH
   });
   useHotkeys('b', () => {
     if (free()) engine.audition.shortlist.setBlind(!engine.audition.shortlist.isBlind);
+  });
+  useHotkeys('f', () => {
+    // The list has its own row under its cursor.
+    if (free() && !document.activeElement?.closest('[data-loop-list]')) void favouriteSounding(engine);
+  });
+  useHotkeys('comma', () => {
+    if (free()) void hearSibling(engine, -1);
+  });
+  useHotkeys('period', () => {
+    if (free()) void hearSibling(engine, 1);
   });
   useHotkeys('h', () => {
     if (free()) void navigate(inRoom('/heard', projectStore.store.getState().id));

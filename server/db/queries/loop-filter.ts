@@ -95,7 +95,7 @@ const holdsSql =
       case 'pack':
         return `${sql} = any(${placeholder}::int[]) or l.id = any(array(select loop_id from pack_links where pack_id = any(${placeholder}::int[])))`;
       case 'collection':
-        return `${sql} = any(array(select loop_id from collection_loops where collection_id = any(${placeholder}::int[])))`;
+        return `${sql} = any(array(with recursive inside as (select unnest(${placeholder}::int[]) as id union select c.id from collections c join inside i on c.parent_id = i.id where c.archived_at is null) select loop_id from collection_loops where collection_id in (select id from inside)))`;
       case 'folder':
         return `exists (select 1 from unnest(${placeholder}::text[]) folder where starts_with(${sql}, folder))`;
       default:

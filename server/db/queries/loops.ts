@@ -116,10 +116,10 @@ export function pageSql(
 }
 
 /** Cards by id. */
-export const cardsByIdSql = `select ${cardColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite, r.stars, coalesce(r.note, '') as note from loops l ${joins} left join ratings r on r.loop_id = l.id and r.person_id = $2 where l.id = any($1::int[])`;
+export const cardsByIdSql = `select ${cardColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite, r.stars, coalesce(r.note, '') as note, p.licence, l.profile from loops l ${joins} left join ratings r on r.loop_id = l.id and r.person_id = $2 where l.id = any($1::int[])`;
 
 /** Whole rows by id. */
-export const rowsByIdSql = `select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite from loops l ${joins} where l.id = any($1::int[])`;
+export const rowsByIdSql = `select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite, r.stars, coalesce(r.note, '') as note from loops l ${joins} left join ratings r on r.loop_id = l.id and r.person_id = $2 where l.id = any($1::int[])`;
 
 export const lockFileSql = /* sql */ `select pg_advisory_xact_lock(hashtext($1))`;
 
@@ -131,7 +131,9 @@ export const tagsOfLoopSql = /* sql */ `select t.name::text as name from loop_ta
 
 export const siblingsSql = /* sql */ `select id, title from loops where set_id = $1 and id <> $2 and archived_at is null order by title`;
 
-export const usedInSql = /* sql */ `select distinct p.id, p.name from clips c join projects p on p.id = c.project_id where c.loop_id = $1 and p.archived_at is null`;
+export const usedInSql = /* sql */ `
+  select p.id, p.name, p.meter, json_agg(json_build_object('startBeat', c.start_beat, 'lengthBeats', c.length_beats) order by c.start_beat) as clips
+  from clips c join projects p on p.id = c.project_id where c.loop_id = $1 and p.archived_at is null group by p.id, p.name, p.meter order by p.name, p.id`;
 
 export const addFavouriteSql = /* sql */ `insert into favourites (person_id, loop_id) values ($1, $2) on conflict do nothing`;
 

@@ -6,6 +6,10 @@ interface Asker {
   readonly projectId: number | null;
 }
 
+const collectedInTreeSql = /* sql */ `
+  with recursive inside as (select $1::int as id union select c.id from collections c join inside i on c.parent_id = i.id where c.archived_at is null)
+  select loop_id as id from collection_loops where collection_id in (select id from inside)`;
+
 /** The query for the ids of what an index does not hold. */
 export function outsideIdsSql(
   outside: Outside,
@@ -31,7 +35,7 @@ export function outsideIdsSql(
     case 'people':
       return { sql: 'select id from people where name ilike $1', bind: [`${outside.name.replace(/[%_\\]/g, '\\$&')}%`] };
     case 'collection':
-      return { sql: 'select loop_id as id from collection_loops where collection_id = $1', bind: [outside.id] };
+      return { sql: collectedInTreeSql, bind: [outside.id] };
     case 'linked':
       return { sql: 'select loop_id as id from pack_links where pack_id = $1', bind: [outside.packId] };
   }
