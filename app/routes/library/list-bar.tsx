@@ -144,7 +144,7 @@ function JumpField({ query, onJump }: { query: LoopQuery; onJump: (to: string) =
       }}
     >
       <input
-        className="input input-xs w-24"
+        className="input input-xs w-28"
         aria-label={isText ? 'Go to a letter' : `Go to a ${query.sort}`}
         placeholder={isText ? 'to a letter' : `to a ${query.sort === 'tempo' ? 'tempo' : 'number'}`}
         value={text}

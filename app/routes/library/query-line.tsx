@@ -170,7 +170,8 @@ export function QueryLine({
     onChange(changes);
   };
   const lists: Readonly<Record<string, readonly Named[]>> = { pack: packs, collection: collections };
-  const chips = chipsOf(query, { packs, collections });
+  // By what stands in the field, which is ahead of the address.
+  const chips = chipsOf({ ...query, words }, { packs, collections });
   return (
     <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-b border-base-300 px-3 py-1.5" role="search">
       <label className="input input-sm w-64">

@@ -61,14 +61,22 @@ export default function Library({ loaderData: { found, packs, collections, weigh
       ],
       { replace, preventScrollReset: true },
     );
+  // What was asked last, which the address says only once it is there: who types on meanwhile builds on that.
+  const asked = useRef(query);
+  useEffect(() => {
+    asked.current = query;
+  }, [query]);
   const change = (changes: Partial<LoopQuery>, replace = false) => {
-    steps.current = [...steps.current, query].slice(-mostSteps);
-    go({ ...query, ...changes }, view, replace);
+    steps.current = [...steps.current, asked.current].slice(-mostSteps);
+    asked.current = { ...asked.current, ...changes };
+    go(asked.current, view, replace);
   };
   // One key takes the last step back, whatever it was.
   useHotkeys('backspace', () => {
     const before = steps.current.pop();
-    if (before) go(before, view);
+    if (!before) return;
+    asked.current = before;
+    go(before, view);
   });
   useFreshFit();
   const settled = new URLSearchParams(queryToParameters(query)).toString();

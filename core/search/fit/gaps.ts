@@ -16,9 +16,9 @@ const registers: readonly {
   readonly bands: readonly number[];
   readonly brightness: { readonly from: number; readonly to: number };
 }[] = [
-  { label: 'the bottom', bands: [0, 1], brightness: { from: 0, to: 2.5 } },
-  { label: 'the middle', bands: [3, 4, 5], brightness: { from: 3, to: 5.5 } },
-  { label: 'the top', bands: [8, 9], brightness: { from: 6.5, to: 9 } },
+  { label: 'the bottom', bands: [0], brightness: { from: 0, to: 3 } },
+  { label: 'the middle', bands: [1, 2, 3], brightness: { from: 3, to: 5 } },
+  { label: 'the top', bands: [6, 7, 8, 9], brightness: { from: 5.5, to: 10 } },
 ];
 
 /** Less than this share of the energy in a register is room. */

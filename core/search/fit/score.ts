@@ -1,4 +1,4 @@
-import { keyShift } from '../../arrangement/fit-request';
+import { chooseReading, keyShift } from '../../arrangement/fit-request';
 import type { LicenceUse } from '../../library/licence';
 import type { LoopKind } from '../../analysis/attributes/loop-kinds';
 import { isKeyCompared, scoreOf, shiftCost, stretchCost, stretchOctaves, type CoarseLoop } from './coarse';
@@ -33,6 +33,8 @@ export interface PartCost {
 /** What each part found on its way, for saying it in words. */
 export interface FitFindings {
   stretchOctaves: number;
+  /** −22.6: played 22.6 % slower than recorded. */
+  speedPercent: number;
   shiftSemitones: number;
   /** Bars of the project in which notes rub, and how hard in the mean, 0–1. */
   rubbingBars: number[];
@@ -68,6 +70,7 @@ const judges: Readonly<Record<FitPart, Judge>> = {
     const points = stretchCost(loop, scene);
     if (loop.tempoBpm === null) return { points, doubt: loop.kind === 'one-shot' ? 0 : points };
     found.stretchOctaves = stretchOctaves(loop.tempoBpm, scene.tempoBpm);
+    found.speedPercent = (scene.tempoBpm / (loop.tempoBpm * chooseReading(loop.tempoBpm, scene.tempoBpm)) - 1) * 100;
     return sure(points);
   },
   shift: (loop, scene, found) => {
@@ -230,6 +233,7 @@ export interface FitInParts extends Fit {
 /** What is found when nothing was looked at. */
 export const noFindings = (): FitFindings => ({
   stretchOctaves: 0,
+  speedPercent: 0,
   shiftSemitones: 0,
   rubbingBars: [],
   rub: 0,

@@ -1,12 +1,10 @@
 import { licenceUseWords } from '../../library/licence';
 import { coarseCosts } from './coarse';
-import { bandCount } from './profile';
 import type { FitInParts } from './score';
 import { fitParts, type FitPart } from './weights';
 
-/** Ten bands in words. */
-const registerOf = (band: number): string =>
-  band < bandCount * 0.25 ? 'bottom' : band < bandCount * 0.5 ? 'lower middle' : band < bandCount * 0.75 ? 'upper middle' : 'top';
+/** Ten bands of equal width in mel, in words: up to about 200 Hz, 800 Hz, 2.5 kHz, and above. */
+const registerOf = (band: number): string => (band < 1 ? 'bottom' : band < 3 ? 'lower middle' : band < 6 ? 'upper middle' : 'top');
 
 const signed = (semitones: number): string => `${semitones > 0 ? 'up' : 'down'} ${Math.abs(semitones)}`;
 
@@ -22,7 +20,7 @@ export function partInWords(part: FitPart, { parts, found }: FitInParts): string
       if (parts.stretch.points === coarseCosts.unknownTempo) return null;
       return found.stretchOctaves < 0.0008
         ? 'no stretch'
-        : `${((2 ** found.stretchOctaves - 1) * 100).toFixed(found.stretchOctaves < 0.13 ? 1 : 0)} % stretch`;
+        : `${found.speedPercent < 0 ? '−' : '+'}${Math.abs(found.speedPercent).toFixed(1)} %`;
     case 'shift':
       if (doubt > 0) return 'key unknown';
       return found.shiftSemitones === 0 ? null : signed(found.shiftSemitones);

@@ -1,0 +1,246 @@
+import { expect, type Page } from '@playwright/test';
+import { makeProject, openProject, rms, signIn, startTap, test, toDb, visit, wavOf } from './support';
+
+const list = (page: Page) => page.locator('[data-loop-list]'),
+  rows = (page: Page) => list(page).locator('[role=row]'),
+  total = async (page: Page): Promise<number> =>
+    Number((await page.locator('[role=search] output strong').textContent())?.replace(/\D/g, '')),
+  settled = async (page: Page, least: number, most: number) => {
+    await expect.poll(() => total(page)).toBeLessThanOrEqual(most);
+    await expect.poll(() => total(page)).toBeGreaterThanOrEqual(least);
+  };
+
+/** That what is under the cursor sounds, by its title, and is no silence. */
+async function isHeard(page: Page, title: RegExp): Promise<void> {
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 60_000 });
+  expect(await page.evaluate(() => (window.garnetfinch.engine.store.getState().candidate?.row as unknown as { title: string }).title)).toMatch(title);
+  const from = await page.evaluate(() => window.tapBlocks.length);
+  await page.waitForFunction((count) => window.tapBlocks.length > count + 350, from);
+  const level = await page.evaluate((count) => window.tapBlocks.slice(count).flatMap(({ samples }) => [...samples]), from);
+  expect(toDb(rms(level))).toBeGreaterThan(-55);
+}
+
+test('narrowed step by step by tempo, key, family and instrument; heard; each step taken back by one key', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  await visit(page, '/?in=none');
+  const counts = [await total(page)];
+  const step = async (act: () => Promise<unknown>) => {
+    const before = await total(page);
+    await act();
+    await expect.poll(() => total(page)).toBeLessThan(before);
+    counts.push(await total(page));
+  };
+  await step(() => page.locator('[data-query]').fill('90-100'));
+  await step(() => page.getByRole('button', { name: /^F minor,/ }).click());
+  await step(() => page.getByRole('button', { name: /^Keys \d/ }).click());
+  await step(() => page.getByLabel('Narrow by instrument').selectOption('electric-piano'));
+  expect(counts.at(-1)).toBeGreaterThan(0);
+  await startTap(page);
+  await list(page).focus();
+  await page.keyboard.press('ArrowDown');
+  await isHeard(page, /./);
+  for (const before of counts.slice(0, -1).reverse()) {
+    await list(page).focus();
+    await page.keyboard.press('Backspace');
+    await expect.poll(() => total(page)).toBe(before);
+  }
+});
+
+test('instrument, genre and character in one line, ordered by key, turned round and moved by keys', async ({ page }) => {
+  await signIn(page);
+  await visit(page, '/?in=none');
+  await page.locator('[data-query]').fill('family:bass character:clean');
+  await settled(page, 1, 60);
+  await page.getByRole('button', { name: /^Sort by Key/ }).click();
+  await expect(page).toHaveURL(/sort=key/);
+  const keys = await rows(page).evaluateAll((all) => all.slice(0, 6).map((row) => row.querySelectorAll('[role=gridcell]')[4]?.textContent));
+  expect(keys.length).toBeGreaterThan(1);
+  // What has no single key stands behind what has one.
+  expect(keys.findIndex((key) => /unpitched|single|unknown/.test(key ?? ''))).not.toBe(0);
+  const chip = page.getByRole('button', { name: 'Take away: sounds clean' });
+  await chip.focus();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(page.locator('[data-query]')).toHaveValue('character:clean family:bass');
+  const found = await total(page);
+  await page.getByRole('button', { name: 'Take away: sounds clean' }).focus();
+  await page.keyboard.press('n');
+  await expect(page.locator('[data-query]')).toHaveValue('-character:clean family:bass');
+  await expect.poll(() => total(page)).not.toBe(found);
+  await page.getByRole('button', { name: 'Take away: not sounds clean' }).focus();
+  await page.keyboard.press('Delete');
+  await expect(page.locator('[data-query]')).toHaveValue('family:bass');
+});
+
+test('a shaker that is looser than this one, heard over the project; and more like it', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  await makeProject(page, `Looser ${Date.now()}`, 110, '0m');
+  await visit(page, '/?q=shaker&sort=title&dir=asc');
+  await expect(rows(page).first()).toBeVisible();
+  const ways = ['looser', 'tighter', 'busier', 'brighter'];
+  let found = 0;
+  for (const way of ways) {
+    await visit(page, '/?q=instrument:shaker&sort=title&dir=asc');
+    await rows(page)
+      .first()
+      .getByRole('button', { name: /^More for/ })
+      .click();
+    await page.getByRole('menuitem', { name: way }).click();
+    await expect(page.getByText(new RegExp(`^${way[0].toUpperCase()}${way.slice(1)} than`))).toBeVisible();
+    found = await total(page);
+    if (found > 0) break;
+  }
+  expect(found).toBeGreaterThan(0);
+  await startTap(page);
+  await list(page).focus();
+  await page.keyboard.press('ArrowDown');
+  await isHeard(page, /shak/i);
+  await page.keyboard.press('l');
+  await expect(page.getByText(/^More like/)).toBeVisible();
+  // The first of those like a shaker is one, or of its kin.
+  await expect(rows(page).first()).toContainText(/Shak|shaker|Tambourine|Hats/i);
+});
+
+test('a set’s parts are shown together and heard one after the other, and laid in order', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  const name = `In order ${Date.now()}`,
+    id = await makeProject(page, name, 96, 'none');
+  await visit(page, '/?q=lantern+walk&sort=title&dir=asc');
+  await expect(rows(page).first()).toBeVisible();
+  await rows(page)
+    .first()
+    .getByRole('button', { name: /^More for/ })
+    .click();
+  await page.getByRole('menuitem', { name: 'Its set' }).click();
+  await expect(page).toHaveURL(/set=\d+/);
+  const titles = await rows(page).evaluateAll((all) => all.map((row) => row.querySelector('a')?.textContent ?? ''));
+  expect(titles.length).toBeGreaterThan(2);
+  await startTap(page);
+  await list(page).focus();
+  await page.keyboard.press('ArrowDown');
+  await isHeard(page, new RegExp(titles[1]));
+  await page.keyboard.press('.');
+  await page.waitForFunction(
+    (title) => (window.garnetfinch.engine.store.getState().candidate?.row as unknown as { title: string } | undefined)?.title === title,
+    titles[2],
+    { timeout: 60_000 },
+  );
+  for (let k = 0; k < 2; k++) {
+    await list(page).focus();
+    await rows(page)
+      .nth(k)
+      .getByRole('button', { name: /^More for/ })
+      .click();
+    await page.getByRole('menuitem', { name: /^Place/ }).click();
+    const dialog = page.getByRole('dialog', { name: /^Place/ });
+    await dialog.getByRole('button', { name: 'Place', exact: true }).click();
+    await expect(dialog).toBeHidden();
+    await page.waitForFunction((count) => {
+      const { save, project } = window.garnetfinch.projectStore.store.getState();
+      return save === 'saved' && (project as { tracks: { clips: unknown[] }[] }).tracks.flatMap(({ clips }) => clips).length === count;
+    }, k + 1);
+  }
+  await openProject(page, name);
+  await expect(page.locator('[data-clip]')).toHaveCount(2);
+  // Their place in the piece is told on the loop's page.
+  await visit(page, `/?q=lantern+walk&sort=title&dir=asc&in=${id}`);
+  await rows(page).first().getByRole('link').click();
+  await expect(page.locator('section').filter({ hasText: 'Used in' })).toContainText(/bars \d/);
+});
+
+test('after work in one set, “shaker” is looked for in the whole library; kept, found again, taken as a collection', async ({ page }) => {
+  await signIn(page);
+  const unique = Date.now().toString(36);
+  await visit(page, '/?q=lantern+walk');
+  await rows(page)
+    .first()
+    .getByRole('button', { name: /^More for/ })
+    .click();
+  await page.getByRole('menuitem', { name: 'Its set' }).click();
+  await expect(page).toHaveURL(/set=\d+/);
+  await page.getByRole('button', { name: 'clear all' }).click();
+  await page.locator('[data-query]').fill('shkaer');
+  await expect(page.getByText(/also “shaker”/)).toBeVisible();
+  await expect(rows(page).first()).toContainText(/shak/i);
+  await page.locator('[data-query]').fill('shaker');
+  await expect(page).toHaveURL(/q=shaker/);
+  const found = await total(page);
+  await page.getByRole('button', { name: 'Kept and recent searches' }).click();
+  await page.getByLabel('Name of this search').fill(`Shakers ${unique}`);
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('link', { name: `Shakers ${unique}` }).first()).toBeVisible();
+  await page.getByRole('button', { name: `Pin Shakers ${unique}` }).click();
+  await expect(page.getByRole('button', { name: `Pin Shakers ${unique}` })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByLabel('Name of this search').fill(`All shakers ${unique}`);
+  await page.getByRole('button', { name: 'As a collection' }).click();
+  await page.keyboard.press('Escape');
+  await visit(page, '/');
+  await page.getByRole('link', { name: `Shakers ${unique}` }).click();
+  await expect.poll(() => total(page)).toBe(found);
+  await visit(page, '/collections');
+  await page.getByRole('link', { name: `All shakers ${unique}` }).click();
+  await expect.poll(() => total(page)).toBe(found);
+  // What was made here is put away again.
+  await visit(page, '/collections');
+  await page.getByRole('button', { name: `Put All shakers ${unique} away` }).click();
+  await expect(page.getByRole('link', { name: `All shakers ${unique}` })).toHaveCount(0);
+});
+
+test('the map, groups, taps, a sound of one’s own, stars and a note', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  await makeProject(page, `Map ${Date.now()}`, 110, '0m');
+  await visit(page, '/');
+  await page.getByRole('radio', { name: 'Map' }).click();
+  const map = page.getByRole('application', { name: /^Map of the result/ });
+  await expect(map).toBeVisible();
+  await startTap(page);
+  await map.focus();
+  await page.keyboard.press('ArrowRight');
+  await isHeard(page, /./);
+  const all = await total(page);
+  await page.keyboard.press('n');
+  await expect.poll(() => total(page)).toBeLessThan(all);
+  await page.keyboard.press('Backspace');
+  await expect.poll(() => total(page)).toBe(all);
+  await page.getByRole('radio', { name: 'By pack' }).click();
+  await page.getByRole('button', { name: /Galley Percussion/ }).click();
+  await expect(rows(page).first()).toBeVisible();
+  await page.getByRole('radio', { name: 'List', exact: true }).click();
+  // Tapped on the pad: four even taps.
+  await page.getByRole('button', { name: 'Tap a rhythm to look for' }).click();
+  const pad = page.getByRole('button', { name: 'tap here' });
+  await pad.focus();
+  for (let k = 0; k < 5; k++) await page.keyboard.press('Space');
+  await page.getByRole('button', { name: 'Find what plays like it' }).click();
+  await expect(page.getByText('Plays like 5 taps')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'all loops again' }).click();
+  // A click track of one's own finds what is struck.
+  await page.getByRole('button', { name: 'Look for what is like a sound of your own' }).click();
+  const beat = wavOf(2, (t) => {
+    const since = t % 0.25;
+    return 0.6 * Math.exp(-since / 0.012) * (Math.sin(t * 91_733) * Math.cos(t * 53_219));
+  });
+  await page.getByLabel('A sound to look for').setInputFiles({ name: 'my clicks.wav', mimeType: 'audio/wav', buffer: Buffer.from(beat) });
+  await expect(page.getByText('More like my clicks.wav')).toBeVisible({ timeout: 60_000 });
+  await expect(rows(page).first()).toContainText(/P|D/);
+  await page.keyboard.press('Escape');
+  // Stars by keys, a note by the menu; both are found.
+  await visit(page, '/?q=instrument:shaker&sort=title&dir=asc');
+  await list(page).focus();
+  await page.keyboard.press('Alt+4');
+  await expect(rows(page).first().getByLabel('4 of 5 stars')).toBeVisible();
+  await rows(page)
+    .first()
+    .getByRole('button', { name: /^More for/ })
+    .click();
+  await page.getByRole('menuitem', { name: /Write a note/ }).click();
+  await page.getByLabel('Note', { exact: true }).fill('for the ferry');
+  await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).click();
+  await expect(rows(page).first()).toContainText('for the ferry');
+  await visit(page, '/?q=rated:4');
+  await expect.poll(() => total(page)).toBe(1);
+});
