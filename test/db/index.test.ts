@@ -90,6 +90,8 @@ test('the index finds what the database finds, counts what it counts, in its ord
           'genre:house',
           'character:dry',
           'instrument:hats',
+          'bass drum',
+          'instrument:hihat',
           'family:bass',
           'pack:harbour',
           'vendor:ember',

@@ -82,7 +82,9 @@ const judges: Readonly<Record<FitPart, Judge>> = {
     return sure(points + Math.max(0, Math.abs(shift) - holds) * costs.register);
   },
   harmony: ({ profile, pitched, family }, { harmony }, found) => {
-    if (!harmony || pitched === false || family === 'drums') return nothing;
+    if (!harmony) return nothing;
+    // Nothing of it can rub, and nothing of it agrees.
+    if (pitched === false || family === 'drums') return sure(costs.noHarmony);
     if (!profile.isKnown || profile.bars === 0) return pitched === true ? unknown(costs.unknownMost.harmony) : nothing;
     return againstHarmony(profile, harmony, found.shiftSemitones, found);
   },
@@ -158,22 +160,24 @@ function againstHarmony(profile: ProfileReader, harmony: readonly Float32Array[]
       own = bar % profile.bars;
     let total = 0,
       rub = 0,
+      square = 0,
       shared = 0,
-      thereSum = 0;
+      thereSquare = 0;
     for (let pitch = 0; pitch < 12; pitch++) {
       const strength = profile.pitch(own, pitch),
         place = (pitch + shift) % 12,
         beside = Math.max(there[(place + 1) % 12], there[(place + 11) % 12]);
-      thereSum += there[pitch];
+      thereSquare += there[pitch] ** 2;
       if (strength === 0) continue;
       total += strength;
+      square += strength ** 2;
       rub += strength * Math.max(0, beside - there[place]);
       shared += strength * there[place];
     }
-    if (total === 0 || thereSum === 0) continue;
+    if (total === 0 || thereSquare === 0) continue;
     compared++;
     rubs += rub / total;
-    common += shared / total;
+    common += shared / Math.sqrt(square * thereSquare);
     if (rub / total > 0.3) found.rubbingBars.push(bar);
   }
   if (compared === 0) return nothing;

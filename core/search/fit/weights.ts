@@ -28,7 +28,9 @@ export const costs = {
   register: 0.05,
   /** Of notes that rub as hard as can be, and of none in common. */
   rub: 1.6,
-  nothingInCommon: 0.5,
+  nothingInCommon: 0.3,
+  /** Of having no notes where the project has some: it cannot rub, but nothing of it agrees either. */
+  noHarmony: 0.35,
   /** Of accents that go against those that sound; of the same played again in the same register; of swing against straight. */
   against: 0.3,
   doubled: 0.5,

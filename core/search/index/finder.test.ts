@@ -216,6 +216,20 @@ describe('what is found', () => {
       { numRuns: 200 },
     );
   });
+  test('what is called so stands before what only begins so, and both before what goes by another name', () => {
+    const own = new LibraryIndex(),
+      row = (id: number, searchText: string, instrument: string) =>
+        own.put({ ...rows[0], id, searchText, instrument, addedAtMs: 1000 - id });
+    row(1, 'late kicker', 'texture');
+    row(2, 'old rim shot rimshot', 'rimshot');
+    row(3, 'slow snare', 'snare');
+    row(4, 'late snares', 'snare');
+    row(5, 'tight kick', 'kick');
+    const found = (words: string) => [...ask({ ...emptyQuery, words }, 0, 10, new Finder(own)).ids];
+    expect(found('kick')).toEqual([5, 1]);
+    expect(found('snare')).toEqual([3, 4, 2]);
+    expect(found('snare').slice(1)).toEqual([...ask({ ...emptyQuery, words: 'snare' }, 1, 10, new Finder(own)).ids]);
+  });
   test('the last of all rows is reached, and rows do not repeat from page to page', () => {
     for (const sort of sortColumns) {
       const seen = new Set<number>();

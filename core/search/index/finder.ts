@@ -7,7 +7,7 @@ import { countBits, hasBit, intersect, slotsOf, type Bits } from './bits';
 import type { FacetColumn } from './columns';
 import { countFacetsOf, mapOf, type ColourCell, type FoundMap } from './counts';
 import type { LibraryIndex } from './library-index';
-import { conditionsOf, meantIn, type Condition, type MatchContext } from './matching';
+import { conditionsOf, meantIn, tiersOf, type Condition, type MatchContext } from './matching';
 import { nearConditions, nearValues, type AskedWith } from './nearness';
 import { mergeOrder, orderBy, turnedPlace, type Order } from './order';
 import { rangeConditions } from './ranges';
@@ -124,6 +124,7 @@ export class Finder {
     return counted;
   }
 
+  /** One page: what is meant by the words first, where nobody asked for another order; within that by the order asked for. */
   private page(
     query: LoopQuery,
     context: FindContext,
@@ -133,34 +134,46 @@ export class Finder {
     limit: number,
     jumpTo: string | undefined,
   ): { ids: Int32Array; jumpedTo: number | null } {
-    const order = this.orderOf(query, context),
+    const order = this.orderOf(query, context);
+    if (jumpTo !== undefined) {
+      const jumpedTo = this.jump(query, order, jumpTo, all);
+      return { ids: this.idsOf(this.rowsOf(order, query.descending, all, total, jumpedTo, limit)), jumpedTo };
+    }
+    const found: number[] = [];
+    let skip = offset;
+    for (const tier of query.sort === 'added' ? tiersOf(this.index, query.words, all) : [all]) {
+      const count = tier === all ? total : countBits(tier);
+      if (skip < count) found.push(...this.rowsOf(order, query.descending, tier, count, skip, limit - found.length));
+      skip = Math.max(0, skip - count);
+      if (found.length >= limit) break;
+    }
+    return { ids: this.idsOf(found), jumpedTo: null };
+  }
+
+  /** Slots of a set in an order, from a place among them. */
+  private rowsOf(order: Order, descending: boolean, bits: Bits, count: number, offset: number, limit: number): number[] {
+    const { slots } = order,
       found: number[] = [],
-      { slots } = order,
-      at = (place: number) => slots[query.descending ? turnedPlace(order, place) : place];
-    if (total * 16 < slots.length) {
+      at = (place: number) => slots[descending ? turnedPlace(order, place) : place];
+    if (count * 16 < slots.length) {
       // Few of many: their places are looked up, instead of walking past all the others.
-      const own = slotsOf(all, total),
-        places = Uint32Array.from(own, (slot) => (query.descending ? turnedPlace(order, order.placeOf[slot]) : order.placeOf[slot])).sort();
-      const jumpedTo = jumpTo === undefined ? null : this.jump(query, order, jumpTo, (place) => lowerBound(places, place));
-      for (let k = offset; k < Math.min(total, offset + limit); k++) found.push(at(places[k]));
-      return { ids: this.idsOf(found), jumpedTo };
+      const places = this.placesOf(order, descending, bits, count);
+      for (let k = offset; k < Math.min(count, offset + limit); k++) found.push(at(places[k]));
+      return found;
     }
     let seen = 0;
     for (let place = 0; place < slots.length && found.length < limit; place++) {
       const slot = at(place);
-      if (!hasBit(all, slot)) continue;
-      if (seen++ >= offset) found.push(slot);
+      if (hasBit(bits, slot) && seen++ >= offset) found.push(slot);
     }
-    const before = (place: number) => {
-      let count = 0;
-      for (let k = 0; k < place; k++) if (hasBit(all, at(k))) count++;
-      return count;
-    };
-    return { ids: this.idsOf(found), jumpedTo: jumpTo === undefined ? null : this.jump(query, order, jumpTo, before) };
+    return found;
   }
 
-  /** @param before how many of what is found stand before a place */
-  private jump(query: LoopQuery, order: Order, to: string, before: (place: number) => number): number {
+  private placesOf = (order: Order, descending: boolean, bits: Bits, count: number): Uint32Array =>
+    Uint32Array.from(slotsOf(bits, count), (slot) => (descending ? turnedPlace(order, order.placeOf[slot]) : order.placeOf[slot])).sort();
+
+  /** How many of what is found stand before a letter or a number of the order. */
+  private jump(query: LoopQuery, order: Order, to: string, all: Bits): number {
     const key = this.sortKey(query.sort),
       at = (place: number) => order.slots[query.descending ? turnedPlace(order, place) : place],
       isBefore = (slot: number): boolean => {
@@ -177,7 +190,9 @@ export class Finder {
       if (isBefore(at(middle))) low = middle + 1;
       else high = middle;
     }
-    return before(low);
+    let count = 0;
+    for (let place = 0; place < low; place++) if (hasBit(all, at(place))) count++;
+    return count;
   }
 
   private idsOf = (slots: readonly number[]): Int32Array => Int32Array.from(slots, (slot) => this.index.ids.data[slot]);
@@ -312,15 +327,4 @@ function ranksOf(slots: Uint32Array, textOf: (slot: number) => string | null): (
     const text = textOf(slot);
     return text === null ? NaN : (rank.get(text) ?? NaN);
   };
-}
-
-function lowerBound(places: Uint32Array, place: number): number {
-  let low = 0,
-    high = places.length;
-  while (low < high) {
-    const middle = (low + high) >>> 1;
-    if (places[middle] < place) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

@@ -1,9 +1,8 @@
-import { allInstruments } from '../../theory/instruments';
 import { relativeKey, shiftToKey, type Key } from '../../theory/key';
-import { fold } from '../../names/fold';
 import { licenceAllows } from '../../library/licence';
 import type { FitContext } from '../fit/coarse';
 import { stretchOctaves } from '../fit/coarse';
+import { askedOf, instrumentCalled, instrumentsNamed, isCalled, withKin } from '../called';
 import { facets } from '../facets';
 import { readLine, wordsIn, type IsWord, type KeyRelation, type LinePart, type NamedField, type PartMeaning } from '../line';
 import { outsideName, type Outside } from '../outside';
@@ -43,7 +42,20 @@ export function conditionsOf(index: LibraryIndex, query: LoopQuery, context: Mat
   return [
     // A line that holds nothing to go by matches nothing, and not everything.
     ...(query.words && parts.length === 0 ? [{ facet: null, cacheKey: null, bits: index.emptyBits }] : []),
-    ...parts.map((part): Condition => {
+    ...askedOf(parts).map((asked): Condition => {
+      if (asked.kind === 'pair') {
+        const ids = new Set(withKin(asked.instrument).map(({ id }) => id));
+        return {
+          facet: null,
+          cacheKey: `pair ${JSON.stringify(asked.parts.map(({ meaning }) => meaning))}`,
+          bits: () =>
+            unite(
+              asked.parts.map((part) => partBits(index, part, context)).reduce(intersect),
+              index.bitsOfTexts(index.instruments, (text) => ids.has(text)),
+            ),
+        };
+      }
+      const { part } = asked;
       const outside = outsideOfMeaning(part.meaning);
       return {
         facet: null,
@@ -176,25 +188,24 @@ const keyOfCode = (code: number): Key => ({ tonic: code >> 1, mode: code % 2 ? '
 function wordBits(index: LibraryIndex, word: string, meant: readonly string[]): Bits {
   const bits = index.emptyBits();
   for (const each of [word, ...meant]) index.words.markBeginning(bits, each);
-  const named = allInstruments().find(({ words }) => words.test(word));
-  for (const { label } of named ? allInstruments().filter(({ id, soundsAs }) => id === named.id || soundsAs === named.id) : []) {
-    const all = wordsIn(label).map((each) => {
+  const named = instrumentCalled(word);
+  for (const { label } of named ? withKin(named) : []) unite(bits, labelBits(index, label));
+  return bits;
+}
+
+/** The slots that hold all words of a label. */
+function labelBits(index: LibraryIndex, label: string): Bits {
+  return wordsIn(label)
+    .map((each) => {
       const own = index.emptyBits();
       index.words.markWord(own, each);
       return own;
-    });
-    unite(bits, all.reduce(intersect));
-  }
-  return bits;
+    })
+    .reduce(intersect);
 }
 
 /** What a field is called: by how its words begin, in their order; an instrument by its other names too. */
 function namedBits(index: LibraryIndex, field: Exclude<NamedField, 'tag'>, name: string): Bits {
-  const wanted = wordsIn(name),
-    isCalled = (text: string) => {
-      const words = wordsIn(text);
-      return words.some((_, from) => wanted.every((each, k) => words[from + k]?.startsWith(each)));
-    };
   const columns: Partial<Record<NamedField, FacetColumn>> = {
       pack: index.packNames,
       vendor: index.vendors,
@@ -203,25 +214,15 @@ function namedBits(index: LibraryIndex, field: Exclude<NamedField, 'tag'>, name:
     },
     own = columns[field];
   if (field === 'meter') return index.bitsOfTexts(index.meters, (text) => text === name.trim());
-  if (own) return index.bitsOfTexts(own, isCalled);
+  if (own) return index.bitsOfTexts(own, (text) => isCalled(text, name));
   const column = index.facetColumns.get(field),
     choices = facets.find((facet) => facet.name === field)?.choices ?? [];
   if (!column) return index.emptyBits();
-  const others =
-      field === 'instrument'
-        ? allInstruments()
-            .filter(({ words }) => words.test(fold(name)))
-            .slice(0, 1)
-        : [],
-    ids = new Set([
-      ...choices.filter(({ label, value }) => isCalled(label) || isCalled(value)).map(({ value }) => value),
-      ...(field === 'instrument'
-        ? allInstruments()
-            .filter(({ label, soundsAs }) => isCalled(label) || others.some(({ id }) => soundsAs === id))
-            .map(({ id }) => id)
-        : []),
-      ...others.map(({ id }) => id),
-    ]);
+  const ids = new Set(
+    field === 'instrument'
+      ? instrumentsNamed(name)
+      : choices.filter(({ label, value }) => isCalled(label, name) || isCalled(value, name)).map(({ value }) => value),
+  );
   return index.bitsOfTexts(column, (text) => ids.has(text));
 }
 
@@ -277,6 +278,28 @@ function isBits(index: LibraryIndex, what: IsWord, told: (outside: Outside) => B
       return bits;
     }
   }
+}
+
+/**
+ * What is found in three tiers: where each word of the line is a whole word of the loop; where each begins one; and what was found by other names or
+ * for what was likely meant. One tier where the line holds no words.
+ */
+export function tiersOf(index: LibraryIndex, words: string, all: Bits): Bits[] {
+  const asked = readLine(words).parts.flatMap(({ meaning, isNot }) => (meaning.kind === 'word' && !isNot ? [meaning.word] : []));
+  if (asked.length === 0) return [all];
+  const among = (mark: (bits: Bits, word: string) => void): Bits =>
+      asked.reduce<Bits>((bits, word) => {
+        const own = index.emptyBits();
+        mark(own, word);
+        return intersect(bits, own);
+      }, all.slice()),
+    whole = among((bits, word) => index.words.markWord(bits, word)),
+    begun = among((bits, word) => {
+      index.words.markBeginning(bits, word);
+      const named = instrumentCalled(word);
+      if (named) unite(bits, labelBits(index, named.label));
+    });
+  return [whole, begun.map((word, k) => word & ~whole[k]), all.map((word, k) => word & ~begun[k])];
 }
 
 /** Words for each of a line's that none begins with. */

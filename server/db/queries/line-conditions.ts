@@ -1,8 +1,8 @@
 import { doubtAttributes } from '~core/analysis/attributes/registry';
 import { sureFrom } from '~core/analysis/facts';
 import { licenceAllows, type LicenceUse } from '~core/library/licence';
+import { instrumentCalled, instrumentsNamed, isCalled, withKin, type Asked } from '~core/search/called';
 import { facetOf } from '~core/search/facets';
-import { allInstruments } from '~core/theory/instruments';
 import type { FitContext } from '~core/search/fit/coarse';
 import { wordsIn } from '~core/search/line';
 import type { IsWord, KeyRelation, LinePart, NamedField, PartMeaning } from '~core/search/line';
@@ -33,8 +33,7 @@ const packsAllowing = (licences: readonly PackLicence[], use: LicenceUse): numbe
 
 /** What a field is called: by how one of its words begins; an instrument by its other names too. */
 function namedSql(field: NamedField, name: string, bind: Bind): string {
-  const begins = (column: string) => `${column} ~* ${bind(`(^|[^[:alnum:]])${name.replace(/[^\p{L}\p{N}]+/gu, '[^[:alnum:]]+')}`)}`,
-    [first] = wordsIn(name);
+  const begins = (column: string) => `${column} ~* ${bind(`(^|[^[:alnum:]])${name.replace(/[^\p{L}\p{N}]+/gu, '[^[:alnum:]]+')}`)}`;
   switch (field) {
     case 'tag':
       return `exists (select 1 from loop_tags lt join tags t on t.id = lt.tag_id where lt.loop_id = l.id and lower(t.name::text) = lower(${bind(name)}))`;
@@ -46,32 +45,27 @@ function namedSql(field: NamedField, name: string, bind: Bind): string {
     case 'meter':
       return `l.meter = ${bind(name.trim())}`;
     default:
-      return idsSql(field, first ?? '', name, bind);
+      return idsSql(field, name, bind);
   }
 }
 
-function idsSql(field: 'genre' | 'character' | 'instrument' | 'family' | 'role', first: string, name: string, bind: Bind): string {
+function idsSql(field: 'genre' | 'character' | 'instrument' | 'family' | 'role', name: string, bind: Bind): string {
   const facet = facetOf(field),
-    called = (text: string) => ` ${wordsIn(text).join(' ')}`.includes(` ${wordsIn(name).join(' ')}`),
-    kin =
+    ids =
       field === 'instrument'
-        ? allInstruments()
-            .filter(({ words }) => words.test(first))
-            .slice(0, 1)
-        : [],
-    ids = [
-      ...(facet?.choices ?? []).filter(({ value, label }) => called(value) || called(label)).map(({ value }) => value),
-      ...(field === 'instrument'
-        ? allInstruments().filter(({ label, soundsAs }) => called(label) || kin.some(({ id }) => soundsAs === id))
-        : []
-      ).map(({ id }) => id),
-      ...kin.map(({ id }) => id),
-    ];
+        ? instrumentsNamed(name)
+        : (facet?.choices ?? []).filter(({ value, label }) => isCalled(value, name) || isCalled(label, name)).map(({ value }) => value);
   return facet?.match === 'among' ? `l.${facet.column} && ${bind(ids)}::text[]` : `l.${facet?.column ?? field} = any(${bind(ids)}::text[])`;
 }
 
 /** A value's place in a statement. */
 type Bind = (value: unknown) => string;
+
+/** The condition of two words that are an instrument's name together. */
+export function pairSql({ parts, instrument }: Extract<Asked, { kind: 'pair' }>, context: LineContext, bind: Bind): string {
+  const both = parts.map((part) => `(${partSql(part, context, bind)})`).join(' and ');
+  return `(${both}) or l.instrument = any(${bind(withKin(instrument).map(({ id }) => id))}::text[])`;
+}
 
 /** The condition of a part of the line on `loops l`. */
 export function partSql({ meaning, isNot }: LinePart, context: LineContext, bind: Bind): string {
@@ -126,8 +120,8 @@ const unpitched = "(l.pitched is false or l.family = 'drums')";
  * hold. One query of the index of words, whichever.
  */
 function wordSql(word: string, meant: readonly string[], bind: Bind): string {
-  const named = allInstruments().find(({ words }) => words.test(word)),
-    same = named ? allInstruments().filter(({ id, soundsAs }) => id === named.id || soundsAs === named.id) : [];
+  const named = instrumentCalled(word),
+    same = named ? withKin(named) : [];
   return `l.search_vector @@ ${bind([...[word, ...meant].map((each) => `'${each}':*`), ...same.map(({ label }) => phraseOf(label))].join(' | '))}::tsquery`;
 }
 

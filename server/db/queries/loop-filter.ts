@@ -1,9 +1,10 @@
 import type { Facet } from '~core/analysis/attributes/attribute';
+import { askedOf } from '~core/search/called';
 import { facets } from '~core/search/facets';
 import { readLine } from '~core/search/line';
 import { rangeFacet } from '~core/search/index/ranges';
 import { chosenOf, rangeNames, type LoopQuery, type RangeName } from '~core/search/query';
-import { partSql, type LineContext } from './line-conditions';
+import { pairSql, partSql, type LineContext } from './line-conditions';
 
 /** Tempo is narrowed by a range, not by choices, and counted in bins. */
 export const tempoFacet = 'tempo';
@@ -36,7 +37,10 @@ export function loopConditions(query: LoopQuery, context: LineContext, except: s
   const { parts } = readLine(query.words);
   // A line that holds nothing to go by matches nothing, and not everything.
   if (query.words && parts.length === 0) conditions.parts.push('false');
-  for (const part of parts) conditions.parts.push(partSql(part, context, conditions.place));
+  for (const asked of askedOf(parts))
+    conditions.parts.push(
+      asked.kind === 'pair' ? pairSql(asked, context, conditions.place) : partSql(asked.part, context, conditions.place),
+    );
   for (const facet of facets) {
     const values = chosenOf(query, facet.name);
     if (values.length > 0 && facet.name !== except) conditions.add(holdsSql(facet), values);
