@@ -118,7 +118,7 @@ async function keyToPaint(address, room) {
 async function bench(count) {
   const place = join(dataDir, `bench-search-${count}`),
     start = () =>
-      startApplication({ port, dataDir: place, outsideUrl: undefined, demo: false, quiet: true, env: { GARNETFINCH_LOG: 'info' } });
+      startApplication({ port, dataDir: place, outsideUrl: undefined, demo: false, quiet: true, env: { GARNETFINCH_LOG: 'warn' } });
   removeCluster(place);
   rmSync(place, { recursive: true, force: true });
   let app = await start();

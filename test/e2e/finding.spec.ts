@@ -167,7 +167,7 @@ test('after work in one set, “shaker” is looked for in the whole library; ke
   await page.locator('[data-query]').fill('shaker');
   await expect(page).toHaveURL(/q=shaker/);
   const found = await total(page);
-  await page.getByRole('button', { name: 'Kept and recent searches' }).click();
+  await page.getByRole('button', { name: 'Searches, kept and recent' }).click();
   await page.getByLabel('Name of this search').fill(`Shakers ${unique}`);
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('link', { name: `Shakers ${unique}` }).first()).toBeVisible();
@@ -219,7 +219,7 @@ test('the map, groups, taps, a sound of one’s own, stars and a note', async ({
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'all loops again' }).click();
   // A click track of one's own finds what is struck.
-  await page.getByRole('button', { name: 'Look for what is like a sound of your own' }).click();
+  await page.getByRole('button', { name: 'Like a sound of your own' }).click();
   const beat = wavOf(2, (t) => {
     const since = t % 0.25;
     return 0.6 * Math.exp(-since / 0.012) * (Math.sin(t * 91_733) * Math.cos(t * 53_219));

@@ -1,3 +1,4 @@
+import { partVersions } from '~core/analysis/parts';
 import { generatedPack, generateLoops, type GeneratedLoop } from './library-rows';
 
 interface Writer {
@@ -7,10 +8,10 @@ interface Writer {
 const insertSql = `
   insert into loops (id, pack_id, set_id, media, title, file_name, vendor_path, file_sha256, file_format, sound_sha256, sound_frames, length_seconds, kind, tempo_bpm, beats, bars, meter,
     key_tonic, key_mode, pitched, instrument, family, tempo_confidence, key_confidence, kind_confidence, instrument_confidence, loudness_lufs, overview, chroma, analyser_version, search_text, added_by,
-    added_at, genres, characters, detail, likeness, profile)
+    added_at, genres, characters, detail, likeness, profile, heard_by)
   overriding system value
   select id, pack, "set", media, title, title, path, lpad(id::text, 64, '0'), 'wav', lpad(id::text, 64, '0'), 48000, length, kind, tempo, beats, bars, meter, tonic, mode, pitched, instrument, family,
-    doubt, 0.95, 0.95, 0.95, loudness, decode(repeat('40', 240), 'hex'), '{}', 1, words, $2, to_timestamp(added / 1000.0), genres, characters, detail, decode(likeness, 'hex'), decode(profile, 'hex')
+    doubt, 0.95, 0.95, 0.95, loudness, decode(repeat('40', 240), 'hex'), '{}', 1, words, $2, to_timestamp(added / 1000.0), genres, characters, detail, decode(likeness, 'hex'), decode(profile, 'hex'), $3::jsonb
   from jsonb_to_recordset($1::jsonb) as r(id int, pack int, "set" int, media text, title text, path text, length float8, kind text, tempo float8, beats real, bars real, meter text, tonic int, mode text,
     pitched boolean, instrument text, family text, doubt real, loudness real, words text, added float8, genres text[], characters text[], detail jsonb, likeness text, profile text)`;
 
@@ -67,6 +68,8 @@ export async function insertLibrary(writer: Writer, count: number, personId: num
     await writer.query(insertSql, [
       JSON.stringify(batch.map((loop) => ({ ...asRow(loop), detail: withDetail ? loop.detail : null }))),
       personId,
+      // Nothing of them is to be heard again: there are no files.
+      JSON.stringify(partVersions),
     ]);
     batch = [];
   };

@@ -21,7 +21,7 @@ export function FitWeights({ weights }: { weights: Weights }) {
   }, [own, fetcher]);
   const set = (part: FitPart, value: number) => setOwn((now) => ({ ...now, [part]: value }));
   return (
-    <Popover label="What fits" hint="What is weighed for fit">
+    <Popover label="What fits" hint="What fits: what is weighed">
       <h2>What is weighed</h2>
       <p className="quiet mt-1">To the left it is left out, to the right it is twice as heavy.</p>
       <div className="mt-2 grid grid-cols-[5rem_1fr_2.5rem] items-center gap-x-3 gap-y-1.5">

@@ -17,7 +17,7 @@ interface Searches {
 /** Searches under a name, one's own and shared ones, and what was looked for last. */
 export function SearchesPopover({ query }: { query: LoopQuery }) {
   return (
-    <Popover label="Searches" hint="Kept and recent searches">
+    <Popover label="Searches" hint="Searches, kept and recent">
       <Lists query={query} />
     </Popover>
   );

@@ -33,7 +33,7 @@ export function SoundAsked({ onFind }: { onFind: (near: Near) => void }) {
     }
   };
   return (
-    <Popover label="Like a sound" hint="Look for what is like a sound of your own">
+    <Popover label="Like a sound" hint="Like a sound of your own">
       <h2>Like a sound of your own</h2>
       <div
         className="mt-2 flex h-20 items-center justify-center rounded-sm border border-dashed border-base-300 bg-base-200"
