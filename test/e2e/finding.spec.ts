@@ -108,9 +108,8 @@ test('a set’s parts are shown together and heard one after the other, and laid
   const name = `In order ${Date.now()}`,
     id = await makeProject(page, name, 96, 'none');
   await visit(page, '/?q=lantern+walk&sort=title&dir=asc');
-  await expect(rows(page).first()).toBeVisible();
   await rows(page)
-    .first()
+    .filter({ hasText: 'Lantern Walk A1' })
     .getByRole('button', { name: /^More for/ })
     .click();
   await page.getByRole('menuitem', { name: 'Its set' }).click();
@@ -146,7 +145,7 @@ test('a set’s parts are shown together and heard one after the other, and laid
   await expect(page.locator('[data-clip]')).toHaveCount(2);
   // Their place in the piece is told on the loop's page.
   await visit(page, `/?q=lantern+walk&sort=title&dir=asc&in=${id}`);
-  await rows(page).first().getByRole('link').click();
+  await rows(page).filter({ hasText: 'Lantern Walk A1' }).getByRole('link').click();
   await expect(page.locator('section').filter({ hasText: 'Used in' })).toContainText(/bars \d/);
 });
 
@@ -155,7 +154,7 @@ test('after work in one set, “shaker” is looked for in the whole library; ke
   const unique = Date.now().toString(36);
   await visit(page, '/?q=lantern+walk');
   await rows(page)
-    .first()
+    .filter({ hasText: 'Lantern Walk A1' })
     .getByRole('button', { name: /^More for/ })
     .click();
   await page.getByRole('menuitem', { name: 'Its set' }).click();

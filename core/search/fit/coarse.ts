@@ -1,4 +1,4 @@
-import { chooseReading, keyShift, type LoopSource } from '../../arrangement/fit-request';
+import { keyShift, type LoopSource } from '../../arrangement/fit-request';
 import type { Key } from '../../theory/key';
 
 /** What it costs to stretch and shift a loop, in points: used in the whole score, and in the order that the database gives by itself. */
@@ -23,9 +23,14 @@ export type CoarseLoop = Pick<LoopSource, 'tempoBpm' | 'key' | 'pitched' | 'fami
 export const stretchCost = ({ tempoBpm }: CoarseLoop, project: FitContext): number =>
   tempoBpm === null ? coarseCosts.unknownTempo : stretchOctaves(tempoBpm, project.tempoBpm) * coarseCosts.stretchPerOctave;
 
+/** By how many octaves a tempo is changed, with its sign, read half or double where that is less (see `chooseReading`; this one is asked a million times). */
+export function signedStretch(tempoBpm: number, projectTempoBpm: number): number {
+  const octaves = Math.log2(projectTempoBpm / tempoBpm);
+  return octaves > 0.5 + 1e-6 ? octaves - 1 : octaves < -0.5 - 1e-6 ? octaves + 1 : octaves;
+}
+
 /** By how many octaves a tempo is away from another, read half or double where that is less. */
-export const stretchOctaves = (tempoBpm: number, projectTempoBpm: number): number =>
-  Math.abs(Math.log2((tempoBpm * chooseReading(tempoBpm, projectTempoBpm)) / projectTempoBpm));
+export const stretchOctaves = (tempoBpm: number, projectTempoBpm: number): number => Math.abs(signedStretch(tempoBpm, projectTempoBpm));
 
 /** Whether a loop's key is held against the project's: only what is compared can be unknown. What has no pitch, and drums, do not move. */
 export const isKeyCompared = ({ pitched, family }: CoarseLoop, project: FitContext): boolean =>

@@ -1,6 +1,8 @@
 import { asIndexed, indexOf } from '../../../test/generators/indexed';
 import { generateLoops } from '../../../test/generators/library-rows';
 import type { Detail } from '../../analysis/analysis';
+import { chooseReading } from '../../arrangement/fit-request';
+import { signedStretch } from './coarse';
 import type { Key } from '../../theory/key';
 import { ProfileReader, profileOf } from './profile';
 import { sceneOf, type SceneFrame, type Sounding } from './scene';
@@ -163,6 +165,11 @@ test('what sounds makes the scene: moved pitches, loudness, clips that begin lat
   expect(both.bands?.[9]).toBeLessThan(0.01);
   expect(sceneOf({ ...frame, chordsByBar: [[2, 5, 9]] }, []).harmony?.[0][5]).toBe(1);
   expect(sceneOf(frame, [])).toMatchObject({ bands: null, harmony: null, accents: null });
+});
+test('the reading of a tempo is the one that fitting takes, for every pair of tempos', () => {
+  for (let loopBpm = 25; loopBpm < 400; loopBpm += 7.3)
+    for (let projectBpm = 40; projectBpm < 260; projectBpm += 9.1)
+      expect(signedStretch(loopBpm, projectBpm)).toBeCloseTo(Math.log2(projectBpm / (loopBpm * chooseReading(loopBpm, projectBpm))), 9);
 });
 test('gaps: what a piece usually has and this one lacks, and registers that are free', () => {
   expect(gapsOf(scene, ['keys']).map(({ label }) => label)).toEqual([

@@ -84,7 +84,8 @@ export function mapOf(index: LibraryIndex, slots: Uint32Array, project: FitConte
     counts = new Map<number, number>();
   let outside = 0;
   const placed: number[] = [];
-  for (const slot of slots) {
+  for (let k = 0; k < slots.length; k++) {
+    const slot = slots[k];
     const up = stretch(slot);
     if (Number.isNaN(up)) {
       outside++;

@@ -66,6 +66,7 @@ export class Finder {
   private readonly bits = new LRUCache<string, Bits>({ max: keptBits });
   private readonly orders = new LRUCache<string, { version: number; length: number; order: Order }>({ max: keptOrders });
   private readonly scores = new LRUCache<string, Float32Array>({ max: keptOrders });
+  private byId: { version: number; slots: Uint32Array } | null = null;
   private allCounts: { version: number; facets: Answer['facets']; colour: Answer['colour'] } | null = null;
   constructor(readonly index: LibraryIndex) {}
 
@@ -169,8 +170,11 @@ export class Finder {
     return found;
   }
 
-  private placesOf = (order: Order, descending: boolean, bits: Bits, count: number): Uint32Array =>
-    Uint32Array.from(slotsOf(bits, count), (slot) => (descending ? turnedPlace(order, order.placeOf[slot]) : order.placeOf[slot])).sort();
+  private placesOf(order: Order, descending: boolean, bits: Bits, count: number): Uint32Array {
+    const places = slotsOf(bits, count);
+    for (let k = 0; k < count; k++) places[k] = descending ? turnedPlace(order, order.placeOf[places[k]]) : order.placeOf[places[k]];
+    return places.sort();
+  }
 
   /** How many of what is found stand before a letter or a number of the order. */
   private jump(query: LoopQuery, order: Order, to: string, all: Bits): number {
@@ -280,6 +284,19 @@ export class Finder {
     }
   }
 
+  /** All that are alive, rising by id. */
+  private slotsById(): Uint32Array {
+    const { index } = this;
+    if (this.byId?.version === index.version) return this.byId.slots;
+    const slots = index.aliveSlots(),
+      ids = index.ids.data,
+      // As long as nothing has changed they are read in that order.
+      isRising = slots.every((slot, k) => k === 0 || ids[slots[k - 1]] < ids[slot]);
+    if (!isRising) slots.sort((a, b) => ids[a] - ids[b]);
+    this.byId = { version: index.version, slots };
+    return slots;
+  }
+
   private order(cacheKey: string | null, key: SortKey): Order {
     const { index } = this,
       kept = cacheKey === null ? undefined : this.orders.get(cacheKey);
@@ -307,7 +324,7 @@ export class Finder {
         capacity,
       );
     } else {
-      const slots = index.aliveSlots().sort(byId);
+      const slots = this.slotsById();
       order = orderBy(slots, 'text' in key ? ranksOf(slots, key.text) : key.number, capacity);
     }
     if (cacheKey !== null) this.orders.set(cacheKey, { version: index.version, length: capacity, order });

@@ -15,8 +15,8 @@ export function orderBy(slots: Uint32Array, valueOf: (slot: number) => number, c
   const count = slots.length,
     high = new Uint32Array(count),
     low = new Uint32Array(count);
-  let known = new Uint32Array(count),
-    knownCount = 0;
+  const known = new Uint32Array(count);
+  let knownCount = 0;
   const unknown: number[] = [];
   for (let k = 0; k < count; k++) {
     const value = valueOf(slots[k]);
@@ -31,7 +31,8 @@ export function orderBy(slots: Uint32Array, valueOf: (slot: number) => number, c
     low[knownCount] = negative ? ~scratch.words[0] : scratch.words[0];
     known[knownCount++] = k;
   }
-  const places = Uint32Array.from({ length: knownCount }, (_, k) => k);
+  const places = new Uint32Array(knownCount);
+  for (let k = 0; k < knownCount; k++) places[k] = k;
   let from = places,
     to = new Uint32Array(knownCount);
   for (const [words, shift] of [
@@ -43,13 +44,15 @@ export function orderBy(slots: Uint32Array, valueOf: (slot: number) => number, c
     const counts = new Uint32Array(65537);
     for (let k = 0; k < knownCount; k++) counts[((words[k] >>> shift) & 0xffff) + 1]++;
     // All alike in these bits: nothing to move.
-    if (counts.some((each) => each === knownCount)) continue;
+    if (knownCount > 0 && counts[((words[0] >>> shift) & 0xffff) + 1] === knownCount) continue;
     for (let k = 0; k < 65536; k++) counts[k + 1] += counts[k];
     for (let k = 0; k < knownCount; k++) to[counts[(words[from[k]] >>> shift) & 0xffff]++] = from[k];
     [from, to] = [to, from];
   }
-  known = Uint32Array.from({ length: count }, (_, k) => (k < knownCount ? slots[known[from[k]]] : unknown[k - knownCount]));
-  return withPlaces(known, knownCount, capacity);
+  const ordered = new Uint32Array(count);
+  for (let k = 0; k < knownCount; k++) ordered[k] = slots[known[from[k]]];
+  ordered.set(unknown, knownCount);
+  return withPlaces(ordered, knownCount, capacity);
 }
 
 function withPlaces(slots: Uint32Array, knownCount: number, capacity: number): Order {

@@ -1,14 +1,9 @@
-import { chooseReading } from '../../arrangement/fit-request';
 import { shiftToKey } from '../../theory/key';
-import type { FitContext } from '../fit/coarse';
+import { signedStretch, type FitContext } from '../fit/coarse';
 import { ProfileReader, profileLength } from '../fit/profile';
 import { rangeNames, type LoopQuery, type RangeName } from '../query';
 import type { LibraryIndex } from './library-index';
 import type { Condition } from './matching';
-
-/** By how many octaves the tempo of a loop is changed, with its sign, read half or double where that is less. */
-export const signedStretch = (tempoBpm: number, projectBpm: number): number =>
-  Math.log2(projectBpm / (tempoBpm * chooseReading(tempoBpm, projectBpm)));
 
 /** A measure of a slot that ranges are held against; NaN where it has none. */
 export function measureOf(index: LibraryIndex, name: RangeName, project: FitContext | null): (slot: number) => number {
