@@ -13,7 +13,9 @@ const list = (page: Page) => page.locator('[data-loop-list]'),
 /** That what is under the cursor sounds, by its title, and is no silence. */
 async function isHeard(page: Page, title: RegExp): Promise<void> {
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 60_000 });
-  expect(await page.evaluate(() => (window.garnetfinch.engine.store.getState().candidate?.row as unknown as { title: string }).title)).toMatch(title);
+  expect(
+    await page.evaluate(() => (window.garnetfinch.engine.store.getState().candidate?.row as unknown as { title: string }).title),
+  ).toMatch(title);
   const from = await page.evaluate(() => window.tapBlocks.length);
   await page.waitForFunction((count) => window.tapBlocks.length > count + 350, from);
   const level = await page.evaluate((count) => window.tapBlocks.slice(count).flatMap(({ samples }) => [...samples]), from);
@@ -83,6 +85,7 @@ test('a shaker that is looser than this one, heard over the project; and more li
   for (const way of ways) {
     await visit(page, '/?q=instrument:shaker&sort=title&dir=asc');
     await rows(page)
+      .filter({ hasText: 'Shaker A' })
       .first()
       .getByRole('button', { name: /^More for/ })
       .click();

@@ -80,6 +80,6 @@ export async function insertLibrary(writer: Writer, count: number, personId: num
   if (batch.length > 0) await flush();
   await writer.query(
     `select setval(pg_get_serial_sequence('loops', 'id'), $1), setval(pg_get_serial_sequence('packs', 'id'), $2), setval(pg_get_serial_sequence('sets', 'id'), $3)`,
-    [count, Math.max(...packs), Math.max(1, ...sets.keys())],
+    [count, Math.max(...packs), [...sets.keys()].reduce((most, each) => Math.max(most, each), 1)],
   );
 }
