@@ -14,11 +14,15 @@ interface DragSliderProps extends Omit<React.ComponentProps<'input'>, 'type' | '
 export function DragSlider({ value, onDraft, onCommit, children, ...input }: DragSliderProps) {
   const [draft, setDraft] = useState<number | null>(null),
     ref = useRef<HTMLInputElement>(null),
-    keyHeld = useRef(false);
+    keyHeld = useRef(false),
+    committed = useRef<number | null>(null);
   const commit = () => {
     const chosen = Number(ref.current?.value);
     setDraft(null);
-    if (chosen !== value) onCommit(chosen);
+    // Letting go, a key that comes up and leaving may tell of one change before its value is back here.
+    if (chosen === value || chosen === committed.current) return;
+    committed.current = chosen;
+    onCommit(chosen);
   };
   const released = useEffectEvent(() => {
     if (!keyHeld.current) commit();
@@ -38,6 +42,7 @@ export function DragSlider({ value, onDraft, onCommit, children, ...input }: Dra
         type="range"
         value={draft ?? value}
         onChange={(event) => {
+          committed.current = null;
           setDraft(event.target.valueAsNumber);
           onDraft?.(event.target.valueAsNumber);
         }}

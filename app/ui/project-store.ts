@@ -18,9 +18,6 @@ export interface ProjectState {
   readonly message: string | null;
 }
 
-/** Browsers let no more than 64 KiB outlive the page. */
-const mostKeptAlive = 30_000;
-
 /** An edit that the server has not taken yet, and what the screen showed before it. */
 interface Unsent {
   readonly edit: Edit;
@@ -175,14 +172,11 @@ export class ProjectStore {
         flight = this.waiting.splice(0);
       this.store.setState({ save: 'saving' });
       try {
-        const body = JSON.stringify({ revision: this.revision, edits: flight.map(({ edit }) => edit) }),
-          response = await fetch(`/api/v1/projects/${id}/edits`, {
-            method: 'POST',
-            headers: { 'Content-Type': 'application/json' },
-            body,
-            // It arrives though the page is left the moment after.
-            keepalive: body.length < mostKeptAlive,
-          });
+        const response = await fetch(`/api/v1/projects/${id}/edits`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ revision: this.revision, edits: flight.map(({ edit }) => edit) }),
+        });
         const result = (await response.json()) as { ok: boolean; revision: number; message?: string; reason?: string };
         if (!result.ok) {
           if (result.reason === 'stale') {

@@ -72,8 +72,8 @@ const stepFacets = facets.filter(
   ({ name, choices }) => (choices !== null && name !== 'family') || name === 'pack' || name === 'collection',
 );
 
-/** Two keys that are pressed closer together are asked for once. */
-const typingMs = 40;
+/** Keys that are pressed closer together are asked for once. */
+const typingMs = 60;
 
 /** The steps of the sentence, with the keyboard too: arrows go from one to the next, with Alt they move it, N turns it round, Delete takes it away. */
 function Chips({ chips, onChange }: { chips: readonly Chip[]; onChange: (changes: Partial<LoopQuery>) => void }) {
@@ -152,7 +152,8 @@ export function QueryLine({
 }) {
   const [words, setWords] = useState(query.words),
     field = useRef<HTMLInputElement>(null),
-    latest = useRef(onChange);
+    latest = useRef(onChange),
+    sent = useRef(0);
   useEffect(() => {
     latest.current = onChange;
   });
@@ -161,7 +162,12 @@ export function QueryLine({
   }, [query.words]);
   useEffect(() => {
     if (words.trim() === query.words) return;
-    const pause = setTimeout(() => latest.current({ words: words.trim() }, true), typingMs);
+    // The first key is asked for at once, those on its heels together.
+    const wait = Math.max(0, sent.current + typingMs - performance.now());
+    const pause = setTimeout(() => {
+      sent.current = performance.now();
+      latest.current({ words: words.trim() }, true);
+    }, wait);
     return () => clearTimeout(pause);
   }, [words, query.words]);
   /** What is changed by a chip stands in the field too. */
