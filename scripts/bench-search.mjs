@@ -50,6 +50,11 @@ const kindsOf = (count, room) => {
     'all counts': (k) => page(`limit=0&facets=1&family=${pick(families, k)}&q=${pick(tones, k)}`),
     map: (k) => page(`limit=0&map=1&family=${pick(families, k)}`),
     'more like this': (k) => page(`near=like:${1 + ((k * 7919) % count)}:1-0-0&sort=likeness&dir=desc`),
+    'the Library page': (k) => `/_root.data?in=${room}&q=${pick(tones, k)}`,
+    'the Packs page': () => '/packs.data?in=none',
+    'Needs an ear': () => '/packs/ear.data?in=none',
+    'the People page': () => '/people.data?in=none',
+    'the Collections page': () => '/collections.data?in=none',
     'a keystroke: page and counts': (k) => page(`facets=1&q=${pick(tones, k)}&family=${pick(families, k * 3)}`),
   };
 };

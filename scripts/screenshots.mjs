@@ -34,7 +34,7 @@ await page.getByRole('region', { name: 'Project', exact: true }).getByRole('link
 await page.waitForURL(/in=\d/);
 /** Every page with the same project in the room. */
 const room = new URL(page.url()).searchParams.get('in');
-await page.goto(`${address}/?in=${room}&family=keys&family=bass&tempo=80-126`);
+await page.goto(`${address}/?in=${room}&family=keys&family=bass&tempo=80-126&sort=fit&dir=desc`);
 await page.waitForSelector('html[data-ready=yes]');
 await page.keyboard.press('Space');
 await settled();
@@ -62,6 +62,12 @@ await page.keyboard.press('Enter');
 await shot('place');
 await page.keyboard.press('Escape');
 await page.keyboard.press('Space');
+await page.goto(`${address}/?in=${room}&view=map`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.getByRole('application', { name: /^Map of the result/ }).focus();
+await page.keyboard.press('ArrowDown');
+await page.waitForTimeout(600);
+await shot('library-map');
 await page.goto(`${address}/?in=${room}&q=electric+piano+dorian`);
 await page.waitForSelector('html[data-ready=yes]');
 await page

@@ -20,7 +20,7 @@ function KnownFit({ fit, title }: { fit: FitMark; title: string }) {
     button = {
       tabIndex: -1,
       className: 'flex w-full min-w-0 items-center gap-2 text-left',
-      'aria-label': `Fit of ${title}: ${Math.round(fit.score)}, ${fit.words}. Show its parts`,
+      'aria-label': `${isWide ? '~' : ''}${Math.round(fit.score)} ${fit.words}: fit of ${title}, show its parts`,
     },
     face = (
       <>

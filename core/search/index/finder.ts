@@ -214,7 +214,8 @@ export class Finder {
     }
     const names = by === 'pack' ? index.packNames : index.setStems;
     return [...counts]
-      .sort(([a], [b]) => (first.get(a) ?? 0) - (first.get(b) ?? 0))
+      // What is of no set stands behind all sets.
+      .sort(([a], [b]) => Number(a === 0) - Number(b === 0) || (first.get(a) ?? 0) - (first.get(b) ?? 0))
       .map(([id, count]) => {
         const place = first.get(id) ?? 0,
           slot = order.slots[descending ? turnedPlace(order, place) : place];
