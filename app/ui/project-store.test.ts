@@ -1,4 +1,6 @@
 import { plainTrack } from '../../test/generators/track';
+import type { Edit } from '../../core/arrangement/edit';
+import { putOn, type Step } from '../../core/arrangement/shared-project';
 import { emptyProject, type Project } from '../../core/arrangement/tree';
 import type { OpenProject } from '~contracts/open-project';
 import { ProjectStore } from './project-store';
@@ -7,40 +9,71 @@ const project: Project = {
   ...emptyProject('Engine Room', 124, { tonic: 2, mode: 'minor' }),
   tracks: [plainTrack({ name: 'Drums' })],
 };
-const open = (revision = 3, changes: Partial<Project> = {}): OpenProject => ({
+const open = (revision = 3, changes: Partial<OpenProject> = {}): OpenProject => ({
   id: 7,
   revision,
-  project: { ...project, ...changes },
+  project,
   loops: [],
+  undo: [],
+  redo: [],
+  ...changes,
 });
 
-interface Sent {
-  readonly revision: number;
-  readonly edits: readonly { readonly kind: string }[];
+/** A server as the real one is: steps are put on top of what it has, each that fits; what was done since is told. */
+class FakeServer {
+  tree = project;
+  log: Step[] = [];
+  sent: { revision: number; steps: Step[] }[] = [];
+  down = false;
+  loseAnswer = false;
+  readonly first = 3;
+  get revision(): number {
+    return this.first + this.log.length;
+  }
+  /** What somebody else does. */
+  theirs(edit: Edit): void {
+    this.take([{ stepId: `theirs-${this.log.length}`, edit }]);
+  }
+  private take(steps: readonly Step[]) {
+    const {
+      project: next,
+      taken,
+      refused,
+    } = putOn(
+      this.tree,
+      steps.filter(({ stepId }) => !this.log.some((each) => each.stepId === stepId)),
+    );
+    this.tree = next;
+    this.log.push(...taken.map(({ inverse: _, ...step }) => step));
+    return refused;
+  }
+  fetch = async (address: string, options?: { body: string }) => {
+    if (this.down) throw new Error('offline');
+    if (!options) {
+      const since = Number(/since=(\d+)/.exec(address)?.[1]);
+      return { ok: true, json: async () => ({ revision: this.revision, steps: this.log.slice(since - this.first) }) };
+    }
+    const body = JSON.parse(options.body) as { revision: number; steps: Step[] };
+    this.sent.push(body);
+    const refused = this.take(body.steps);
+    if (this.loseAnswer) {
+      this.loseAnswer = false;
+      throw new Error('lost');
+    }
+    return { ok: true, json: async () => ({ revision: this.revision, steps: this.log.slice(body.revision - this.first), refused }) };
+  };
 }
-let sent: Sent[] = [];
-let answer: (body: Sent) => { status: number; body: object } | Error = (body) => ({
-  status: 200,
-  body: { ok: true, revision: body.revision + 1 },
-});
-
+let server: FakeServer;
 beforeEach(() => {
-  sent = [];
-  answer = (body) => ({ status: 200, body: { ok: true, revision: body.revision + 1 } });
-  globalThis.fetch = (async (_address: string, options: { body: string }) => {
-    const body = JSON.parse(options.body) as Sent,
-      result = answer(body);
-    sent.push(body);
-    if (result instanceof Error) throw result;
-    return { json: async () => result.body };
-  }) as unknown as typeof fetch;
+  server = new FakeServer();
+  globalThis.fetch = server.fetch as unknown as typeof fetch;
 });
 
 const settle = async () => {
   for (let turn = 0; turn < 30; turn++) await Promise.resolve();
 };
 const projectStore = () => {
-  const made = new ProjectStore();
+  const made = new ProjectStore(async () => []);
   made.load(open());
   return made;
 };
@@ -52,7 +85,7 @@ test('an edit is seen at once, sent with the revision it was made on, then saved
   expect(tempo(each)).toBe(100);
   expect(each.store.getState().save).toBe('saving');
   await settle();
-  expect(sent).toMatchObject([{ revision: 3, edits: [{ kind: 'set-project' }] }]);
+  expect(server.sent).toMatchObject([{ revision: 3, steps: [{ edit: { kind: 'set-project' } }] }]);
   expect(each.store.getState().save).toBe('saved');
 });
 
@@ -60,13 +93,13 @@ test('edits made while one is on its way go together, on the next revision', asy
   const each = projectStore();
   for (const tempoBpm of [100, 101, 102]) each.edit({ kind: 'set-project', changes: { tempoBpm } });
   await settle();
-  expect(sent.map((body) => [body.revision, body.edits.length])).toEqual([
+  expect(server.sent.map((body) => [body.revision, body.steps.length])).toEqual([
     [3, 1],
     [4, 2],
   ]);
 });
 
-test('undo and redo are edits like any other, and a new edit forgets what could be redone', async () => {
+test('undo and redo are steps like any other, and a new edit forgets what could be redone', async () => {
   const each = projectStore();
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
   each.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
@@ -78,7 +111,17 @@ test('undo and redo are edits like any other, and a new edit forgets what could 
   each.edit({ kind: 'set-project', changes: { name: 'Another' } });
   expect(each.store.getState().redo).toEqual([]);
   await settle();
-  expect(sent.flatMap((body) => body.edits)).toHaveLength(6);
+  expect(server.log).toHaveLength(6);
+  expect(server.tree).toEqual(each.store.getState().project);
+});
+
+test('what one could take back is there again behind a reload', async () => {
+  const each = new ProjectStore(async () => []);
+  each.load(open(3, { undo: [{ stepId: 'before', inverse: { kind: 'set-project', changes: { name: 'As it was' } } }] }));
+  each.undo();
+  await settle();
+  expect(server.tree.name).toBe('As it was');
+  expect(server.log[0]).toMatchObject({ undoes: 'before' });
 });
 
 test('what the tree refuses is said, changes nothing and is not sent', async () => {
@@ -86,97 +129,82 @@ test('what the tree refuses is said, changes nothing and is not sent', async () 
   expect(each.edit({ kind: 'set-project', changes: { tempoBpm: 5 } })).toMatch(/30 to 300/);
   expect(each.edit({ kind: 'remove-clip', clipId: 'x' })).toMatch(/no longer there/);
   await settle();
-  expect(sent).toEqual([]);
+  expect(server.sent).toEqual([]);
   expect(tempo(each)).toBe(124);
   expect(new ProjectStore().edit({ kind: 'set-project', changes: {} })).toMatch(/no project/);
 });
 
-test('when somebody was faster nothing more is sent until the newer version is loaded; what was not sent is put on top of it', async () => {
+test('what others do comes in under one’s own, and nothing of either is lost', async () => {
   const each = projectStore();
-  answer = () => ({ status: 409, body: { ok: false, reason: 'stale', revision: 5 } });
+  server.theirs({ kind: 'set-project', changes: { name: 'Theirs' } });
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
-  each.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
   await settle();
-  expect(each.store.getState()).toMatchObject({ save: 'stale' });
-  expect(each.edit({ kind: 'set-project', changes: { tempoBpm: 90 } })).toMatch(/another window/);
+  expect(each.store.getState().project).toMatchObject({ name: 'Theirs', tempoBpm: 100 });
+  expect(each.store.getState()).toMatchObject({ save: 'saved', message: null });
+  server.theirs({ kind: 'set-track', trackId: 't', changes: { name: 'Kit' } });
+  each.heard(7, server.revision);
+  await settle();
+  expect(each.store.getState().project).toEqual(server.tree);
+  // Taking back is one's own alone.
   each.undo();
   await settle();
-  expect(sent).toHaveLength(1);
-  each.load(open(5, { tempoBpm: 111, tracks: [] }));
-  expect(tempo(each)).toBe(100); // a page that loads for another reason takes nothing away
-  each.askForNewer();
-  answer = (body) => ({ status: 200, body: { ok: true, revision: body.revision + 1 } });
-  each.load(open(5, { tempoBpm: 111, name: 'Theirs', tracks: [] }));
-  expect(each.store.getState().project).toMatchObject({ name: 'Theirs', tempoBpm: 100, tracks: [] });
-  expect(each.store.getState().message).toMatch(/^One of your changes no longer fits/);
-  await settle();
-  expect(sent.at(-1)).toMatchObject({ revision: 5, edits: [{ kind: 'set-project', changes: { tempoBpm: 100 } }] });
+  expect(server.tree).toMatchObject({ name: 'Theirs', tempoBpm: 124, tracks: [{ name: 'Kit' }] });
 });
 
-test('the server’s word of a newer revision is heard, of one’s own it is not', async () => {
+test('of one’s own only what no longer fits goes, and that is said', async () => {
   const each = projectStore();
+  server.theirs({ kind: 'remove-track', trackId: 't' });
+  each.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
-  each.heard(7, 4); // our own edit, announced before its answer came
-  await settle();
-  expect(each.store.getState().save).toBe('saved');
-  each.heard(8, 99);
-  expect(each.store.getState().save).toBe('saved');
-  each.heard(7, 5);
-  expect(each.store.getState().save).toBe('stale');
-});
-
-test('a server that cannot be reached loses nothing: the edit is kept and sent again', async () => {
-  jest.useFakeTimers();
-  const each = projectStore();
-  let down = true;
-  answer = (body) => (down ? new Error('offline') : { status: 200, body: { ok: true, revision: body.revision + 1 } });
-  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
-  await settle();
-  expect(each.store.getState().save).toBe('failed');
-  down = false;
-  await jest.advanceTimersByTimeAsync(2100);
-  await settle();
-  expect(sent.map((body) => body.revision)).toEqual([3, 3]);
-  expect(each.store.getState()).toMatchObject({ save: 'saved', message: null });
-  jest.useRealTimers();
-});
-
-test('a refused edit is said, and goes from the screen; what was changed since stays where it fits', async () => {
-  const each = projectStore();
-  answer = (body) =>
-    body.edits.some(({ kind }) => kind === 'remove-track')
-      ? { status: 422, body: { ok: false, reason: 'refused', message: 'The change does not fit this project.' } }
-      : { status: 200, body: { ok: true, revision: body.revision + 1 } };
-  each.edit({ kind: 'remove-track', trackId: 't' });
-  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
-  expect(each.store.getState().project?.tracks).toEqual([]);
   await settle();
   expect(each.store.getState()).toMatchObject({
-    save: 'failed',
-    message: 'The change does not fit this project. It was taken back.',
-    project: { tempoBpm: 100, tracks: project.tracks },
+    message: expect.stringMatching(/^One of your changes was left out: That track is no longer there/),
+    project: { tempoBpm: 100, tracks: [] },
   });
-  expect(sent.at(-1)).toMatchObject({ revision: 3, edits: [{ kind: 'set-project' }] });
+  expect(each.store.getState().undo).toHaveLength(1);
   each.undo();
-  expect(each.store.getState().project).toEqual(project);
   await settle();
   expect(each.store.getState()).toMatchObject({ save: 'saved', message: null, undo: [] });
 });
 
-test('loading the same revision again keeps what is being edited', async () => {
+test('what can no longer be taken back says so', async () => {
   const each = projectStore();
-  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
-  each.load(open(3));
-  expect(tempo(each)).toBe(100);
-  each.load(null);
-  expect(each.store.getState()).toMatchObject({ id: null, project: null });
+  each.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
+  await settle();
+  server.theirs({ kind: 'remove-track', trackId: 't' });
+  each.heard(7, server.revision);
+  await settle();
+  each.undo();
+  expect(each.store.getState()).toMatchObject({ undo: [], message: expect.stringMatching(/can no longer be taken back/) });
 });
 
-test('a page that loads a newer revision unasked only says so', async () => {
+test('a server that cannot be reached loses nothing: the step is kept and sent again, and taken once', async () => {
+  jest.useFakeTimers();
   const each = projectStore();
+  server.down = true;
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
   await settle();
-  each.load(open(6, { tempoBpm: 111 }));
-  expect(each.store.getState().save).toBe('stale');
+  expect(each.store.getState().save).toBe('failed');
+  server.down = false;
+  server.loseAnswer = true;
+  await jest.advanceTimersByTimeAsync(2100);
+  await settle();
+  await jest.advanceTimersByTimeAsync(2100);
+  await settle();
+  expect(server.sent).toHaveLength(2);
+  expect(server.log).toHaveLength(1);
+  expect(each.store.getState()).toMatchObject({ save: 'saved', message: null, project: { tempoBpm: 100 } });
+  jest.useRealTimers();
+});
+
+test('news of another project are none; loading the same project again keeps what is being edited', async () => {
+  const each = projectStore();
+  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
+  each.heard(8, 99);
+  each.load(open(3));
   expect(tempo(each)).toBe(100);
+  await settle();
+  expect(each.store.getState().save).toBe('saved');
+  each.load(null);
+  expect(each.store.getState()).toMatchObject({ id: null, project: null });
 });

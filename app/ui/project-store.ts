@@ -1,33 +1,34 @@
 import { createContext, useContext } from 'react';
 import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
-import { applyEdit, EditError, type Edit } from '~core/arrangement/edit';
+import { EditError, type Edit } from '~core/arrangement/edit';
+import { shareProject, withAgreed, withStep, type SharedProject, type Step, type Takeback } from '~core/arrangement/shared-project';
 import type { Project } from '~core/arrangement/tree';
+import type { Agreed, StepsTaken } from '~contracts/project-steps';
 import type { WholeLoop } from '~contracts/whole-loop';
 import type { OpenProject } from '~contracts/open-project';
+import { fetchLoops } from './changed-loops';
+import { newId } from './new-id';
 
-export type SaveState = 'saved' | 'saving' | 'stale' | 'failed';
+export type SaveState = 'saved' | 'saving' | 'failed';
 
 export interface ProjectState {
   readonly id: number | null;
   readonly project: Project | null;
   readonly loops: ReadonlyMap<number, WholeLoop>;
-  readonly undo: readonly Edit[];
-  readonly redo: readonly Edit[];
+  readonly undo: readonly Takeback[];
+  readonly redo: readonly Takeback[];
   readonly save: SaveState;
   readonly message: string | null;
 }
 
-/** An edit that the server has not taken yet, and what the screen showed before it. */
-interface Unsent {
-  readonly edit: Edit;
-  readonly before: Pick<ProjectState, 'project' | 'undo' | 'redo'>;
-}
+const mostTakebacks = 200,
+  againAfterMs = 2000;
 
 /**
- * The project in the room as this browser edits it: an edit is heard and seen at once, then sent with the revision it was
- * made on, one after the other. What the server refuses goes from the screen again. When somebody else was faster, nothing is sent any
- * more until the newer version is loaded; what was not sent by then is put on top of it where it still fits.
+ * The project in the room as this browser edits it: a step is heard and seen at once, then sent with the revision it was made on. What others do
+ * comes in under it (`core/arrangement/shared-project`), so that all end with the same tree; of one's own only what no longer fits goes, and that is
+ * said. Undo is one's own, and survives a reload.
  */
 export class ProjectStore {
   readonly store = createStore<ProjectState>(() => ({
@@ -39,70 +40,50 @@ export class ProjectStore {
     save: 'saved',
     message: null,
   }));
-  private revision = 0;
+  private shared: SharedProject | null = null;
   private seenRevision = 0;
-  private waiting: Unsent[] = [];
   private sending = false;
-  private newerWanted = false;
+  private asking = false;
 
-  /** The next load may replace what is shown by a newer revision. */
-  askForNewer(): void {
-    this.newerWanted = true;
-  }
+  constructor(private readonly fetchRows: (ids: readonly number[]) => Promise<readonly WholeLoop[]> = fetchLoops) {}
 
-  /**
-   * Takes what the server has. Pages load anew for many reasons; a newer revision of the project that is open replaces it only
-   * when the person asked, else it is told like an announcement.
-   */
+  /** Takes what the server has, for a project that was not open; of the one that is, the news alone. */
   load(open: OpenProject | null): void {
     const state = this.store.getState();
-    if (open && state.id === open.id && !this.newerWanted) {
-      // Only facts about its loops may be newer.
+    if (open && state.id === open.id) {
+      // Only facts about its loops may be newer; what was done to it comes as steps.
       this.takeLoops(open.loops);
       this.heard(open.id, open.revision);
       return;
     }
-    const unsent = open && state.id === open.id ? this.waiting.map(({ edit }) => edit) : [];
-    this.newerWanted = false;
-    this.revision = open?.revision ?? 0;
-    this.seenRevision = this.revision;
-    this.waiting = [];
+    this.shared = open && shareProject(open.project, open.revision);
+    this.seenRevision = open?.revision ?? 0;
     this.store.setState({
       id: open?.id ?? null,
       project: open?.project ?? null,
-      loops: new Map([...(open && state.id === open.id ? state.loops : []), ...(open?.loops.map((row) => [row.id, row] as const) ?? [])]),
-      undo: [],
-      redo: [],
+      loops: new Map(open?.loops.map((row) => [row.id, row] as const) ?? []),
+      undo: open?.undo ?? [],
+      redo: open?.redo ?? [],
       save: 'saved',
       message: null,
     });
-    const lost = this.putOnTop(unsent);
-    if (lost > 0)
-      this.store.setState({
-        message: `${lost === 1 ? 'One of your changes' : `${lost} of your changes`} no longer fits the newer version and was left out.`,
-      });
-  }
-
-  /** Applies edits again, each that fits; @returns how many do not. */
-  private putOnTop(edits: readonly Edit[]): number {
-    return edits.filter((edit) => this.edit(edit) !== null).length;
   }
 
   /** Applies an edit; with `rows` the loops that it brings in. Returns what is wrong, or null. */
   edit(edit: Edit, rows: readonly WholeLoop[] = []): string | null {
     const state = this.store.getState();
-    if (!state.project) return 'There is no project in the room.';
-    if (state.save === 'stale') return state.message;
+    if (!this.shared) return 'There is no project in the room.';
     try {
-      const { project, inverse } = applyEdit(state.project, edit),
-        { undo, redo } = state;
+      const step: Step = { stepId: newId(), edit },
+        { shared, inverse } = withStep(this.shared, step);
+      this.shared = shared;
       this.store.setState({
-        project,
+        project: shared.shown,
         loops: rows.length ? new Map([...state.loops, ...rows.map((row) => [row.id, row] as const)]) : state.loops,
-        undo: [...undo, inverse].slice(-200),
+        undo: [...state.undo, { stepId: step.stepId, inverse }].slice(-mostTakebacks),
         redo: [],
       });
-      this.send({ edit, before: { project: state.project, undo, redo } });
+      void this.flush();
       return null;
     } catch (error) {
       if (error instanceof EditError) return error.message;
@@ -111,27 +92,36 @@ export class ProjectStore {
   }
 
   undo(): void {
-    this.step('undo', 'redo');
+    this.takeBack('undo', 'redo');
   }
   redo(): void {
-    this.step('redo', 'undo');
+    this.takeBack('redo', 'undo');
   }
 
-  private step(from: 'undo' | 'redo', to: 'undo' | 'redo'): void {
+  private takeBack(from: 'undo' | 'redo', to: 'undo' | 'redo'): void {
     const state = this.store.getState(),
-      edit = state[from].at(-1);
-    if (!edit || !state.project || state.save === 'stale') return;
-    const { project, inverse } = applyEdit(state.project, edit),
-      { undo, redo } = state;
-    this.store.setState({ project, [from]: state[from].slice(0, -1), [to]: [...state[to], inverse] });
-    this.send({ edit, before: { project: state.project, undo, redo } });
+      last = state[from].at(-1);
+    if (!last || !this.shared) return;
+    const rest = state[from].slice(0, -1);
+    try {
+      const step: Step = { stepId: newId(), edit: last.inverse, undoes: last.stepId },
+        { shared, inverse } = withStep(this.shared, step);
+      this.shared = shared;
+      this.store.setState({ project: shared.shown, [from]: rest, [to]: [...state[to], { stepId: step.stepId, inverse }] });
+      void this.flush();
+    } catch (error) {
+      if (!(error instanceof EditError)) throw error;
+      // Somebody has done something since that leaves nothing to take back.
+      this.store.setState({ [from]: rest, message: `That can no longer be taken back: ${error.message}` });
+    }
   }
 
   /** Tells of a revision that the server announced. */
   heard(projectId: number, revision: number): void {
-    if (projectId !== this.store.getState().id) return;
+    if (projectId !== this.store.getState().id || !this.shared) return;
     this.seenRevision = Math.max(this.seenRevision, revision);
-    if (!this.sending && this.waiting.length === 0 && this.seenRevision > this.revision) this.becomeStale();
+    // What is on its way brings the news along.
+    if (!this.sending && this.seenRevision > this.shared.revision) void this.ask();
   }
 
   /** Takes what is known now of loops it uses. */
@@ -139,72 +129,102 @@ export class ProjectStore {
     this.store.setState(({ loops }) => ({ loops: new Map([...loops, ...rows.map((row) => [row.id, row] as const)]) }));
   }
 
-  private becomeStale(): void {
-    this.store.setState({
-      save: 'stale',
-      message:
-        this.waiting.length > 0
-          ? 'This project was changed in another window. Load the newer version: what you changed last is put on top of it where it fits.'
-          : 'This project was changed in another window. Load the newer version to go on; nothing of theirs was overwritten.',
-    });
+  /** Asks what others have done. */
+  private async ask(): Promise<void> {
+    const { id } = this.store.getState();
+    if (this.asking || !this.shared || id === null) return;
+    this.asking = true;
+    try {
+      const response = await fetch(`/api/v1/projects/${id}/edits?since=${this.shared.revision}`);
+      if (response.ok) this.takeAgreed(id, (await response.json()) as Agreed);
+    } catch {
+      // It is heard of again with the next step, or when the stream stands again.
+    }
+    this.asking = false;
   }
 
-  /** The screen goes back to before the refused edits; those made since stay where they fit. */
-  private takeBack([first]: readonly Unsent[], why: string): string {
-    const later = this.waiting.splice(0).map(({ edit }) => edit);
-    this.store.setState({ ...first.before, save: 'failed' });
-    const lost = this.putOnTop(later),
-      message = `${why} It was taken back${lost > 0 ? `, and with it ${lost} later ${lost === 1 ? 'change' : 'changes'}` : ''}.`;
-    this.store.setState({ save: 'failed', message });
-    return message;
+  /** Puts what was agreed under one's own. @returns what is to be said about it; null for nothing */
+  private takeAgreed(id: number, agreed: Agreed & Partial<StepsTaken>): string | null {
+    if (!this.shared || this.store.getState().id !== id) return null;
+    if (agreed.revision <= this.shared.revision && !agreed.refused?.length) return null;
+    const before = this.shared,
+      from = agreed.project ? shareProject(agreed.project, agreed.revision) : null,
+      { shared, lost } = from
+        ? withAgreed({ ...from, own: before.own }, agreed.revision, [], agreed.refused)
+        : withAgreed(before, agreed.revision, agreed.steps, agreed.refused);
+    this.shared = shared;
+    const gone = [...(agreed.refused ?? []), ...lost],
+      ids = new Set(gone.map(({ stepId }) => stepId)),
+      { undo, redo } = this.store.getState();
+    if (shared.shown !== before.shown) this.store.setState({ project: shared.shown });
+    if (gone.length > 0)
+      this.store.setState({
+        undo: undo.filter(({ stepId }) => !ids.has(stepId)),
+        redo: redo.filter(({ stepId }) => !ids.has(stepId)),
+      });
+    void this.fetchUnknown();
+    if (gone.length === 0) return null;
+    return gone.length === 1
+      ? `One of your changes was left out: ${gone[0].message}`
+      : `${gone.length} of your changes were left out: ${gone[0].message}`;
   }
 
-  private send(unsent: Unsent): void {
-    this.waiting.push(unsent);
-    if (!this.sending) void this.flush();
+  /** Others may have brought in loops that this page has never seen. */
+  private async fetchUnknown(): Promise<void> {
+    const { project, loops } = this.store.getState(),
+      unknown = [...new Set(project?.tracks.flatMap(({ clips }) => clips.map(({ loopId }) => loopId)) ?? [])].filter(
+        (loopId) => !loops.has(loopId),
+      );
+    if (unknown.length === 0) return;
+    this.takeLoops(await this.fetchRows(unknown.slice(0, 200)).catch(() => []));
   }
 
   private async flush(): Promise<void> {
+    if (this.sending) return;
     this.sending = true;
-    let refusal: string | null = null;
-    while (this.waiting.length > 0) {
+    let said: string | null = null;
+    while (this.shared && this.shared.own.length > 0) {
       const { id } = this.store.getState(),
-        flight = this.waiting.splice(0);
+        flight = this.shared.own.slice(0, 200);
+      if (id === null) break;
       this.store.setState({ save: 'saving' });
       try {
         const response = await fetch(`/api/v1/projects/${id}/edits`, {
-          method: 'POST',
-          headers: { 'Content-Type': 'application/json' },
-          body: JSON.stringify({ revision: this.revision, edits: flight.map(({ edit }) => edit) }),
-        });
-        const result = (await response.json()) as { ok: boolean; revision: number; message?: string; reason?: string };
-        if (!result.ok) {
-          if (result.reason === 'stale') {
-            this.waiting.unshift(...flight);
-            this.becomeStale();
-            break;
-          }
-          refusal = this.takeBack(flight, result.message ?? 'The change was refused.');
-          continue;
-        }
-        this.revision = result.revision;
+            method: 'POST',
+            headers: { 'Content-Type': 'application/json' },
+            body: JSON.stringify({ revision: this.shared.revision, steps: flight }),
+          }),
+          taken = (await response.json()) as Partial<StepsTaken> & { readonly message?: string };
+        if (taken.revision !== undefined && taken.steps) said = this.takeAgreed(id, taken as StepsTaken) ?? said;
+        // What cannot even be read, or a project that is gone: none of it will ever be taken.
+        else said = this.dropOwn(flight, taken.message ?? 'The change was refused.');
       } catch {
-        this.waiting.unshift(...flight);
         this.store.setState({ save: 'failed', message: 'The server cannot be reached. Changes are kept here and sent again.' });
-        await new Promise((next) => setTimeout(next, 2000));
+        await new Promise((next) => setTimeout(next, againAfterMs));
       }
     }
     this.sending = false;
-    const { save } = this.store.getState();
-    if (save === 'stale') return;
-    if (this.seenRevision > this.revision) this.becomeStale();
-    // What was refused stays said until the next change, whatever was saved after it.
-    else if (refusal !== null) this.store.setState({ save: 'failed', message: refusal });
-    else if (
-      save === 'saving' ||
-      (save === 'failed' && this.waiting.length === 0 && this.store.getState().message?.startsWith('The server'))
-    )
-      this.store.setState({ save: 'saved', message: null });
+    if (said !== null) this.store.setState({ save: 'failed', message: said });
+    else if (this.store.getState().save !== 'saved') this.store.setState({ save: 'saved', message: null });
+    if (this.shared && this.seenRevision > this.shared.revision) void this.ask();
+  }
+
+  private dropOwn(steps: readonly Step[], message: string): string {
+    if (!this.shared) return message;
+    const { shared } = withAgreed(
+      this.shared,
+      this.shared.revision,
+      [],
+      steps.map(({ stepId }) => ({ stepId, message })),
+    );
+    this.shared = shared;
+    const ids = new Set(steps.map(({ stepId }) => stepId));
+    this.store.setState(({ undo, redo }) => ({
+      project: shared.shown,
+      undo: undo.filter(({ stepId }) => !ids.has(stepId)),
+      redo: redo.filter(({ stepId }) => !ids.has(stepId)),
+    }));
+    return `${message} It was taken back.`;
   }
 }
 

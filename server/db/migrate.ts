@@ -33,6 +33,7 @@ import * as growing from './migrations/0031-growing';
 import * as words from './migrations/0032-words';
 import * as heard from './migrations/0033-heard';
 import * as finding from './migrations/0034-finding';
+import * as projectEdits from './migrations/0035-project-edits';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -70,6 +71,7 @@ const migrations = [
   { name: '0032-words', ...words },
   { name: '0033-heard', ...heard },
   { name: '0034-finding', ...finding },
+  { name: '0035-project-edits', ...projectEdits },
 ];
 const lockId = 7270017;
 

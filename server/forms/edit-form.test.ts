@@ -1,6 +1,6 @@
 import type { Edit } from '../../core/arrangement/edit';
 import { plainTrack } from '../../test/generators/track';
-import { readEdits } from './edit-form';
+import { readSteps } from './edit-form';
 
 const clip = {
     kind: 'clip' as const,
@@ -33,7 +33,15 @@ const each: readonly Edit[] = [
 ];
 
 test.each(each.map((edit) => [edit.kind, edit] as const))('%s passes as it is', async (_, edit) => {
-  expect(await readEdits({ revision: 3, edits: [edit] })).toEqual({ ok: true, revision: 3, edits: [edit] });
+  const steps = [{ stepId: 'a-1', edit }];
+  expect(await readSteps({ revision: 3, steps })).toEqual({ ok: true, revision: 3, steps });
+  // Without names they come as one step, all or nothing.
+  if (edit.kind !== 'batch')
+    expect(await readSteps({ revision: 3, edits: [edit] })).toMatchObject({
+      ok: true,
+      revision: 3,
+      steps: [{ edit: { kind: 'batch', edits: [edit] } }],
+    });
 });
 
 test.each<[string, unknown]>([
@@ -52,17 +60,24 @@ test.each<[string, unknown]>([
   ['a batch in a batch', { kind: 'batch', edits: [{ kind: 'batch', edits: [] }] }],
   ['nothing', null],
 ])('%s does not', async (_, edit) => {
-  expect(await readEdits({ revision: 3, edits: [edit] })).toMatchObject({
+  expect(await readSteps({ revision: 3, steps: [{ stepId: 'a', edit }] })).toMatchObject({
     ok: false,
     message: expect.stringMatching(/nothing was changed/),
   });
 });
 test('what is no chord is named', async () =>
-  expect(await readEdits({ revision: 0, edits: [{ kind: 'set-chords', chords: [{ startBeat: 0, symbol: 'Hx' }] }] })).toEqual({
+  expect(await readSteps({ revision: 0, edits: [{ kind: 'set-chords', chords: [{ startBeat: 0, symbol: 'Hx' }] }] })).toEqual({
     ok: false,
     message: '“Hx” is no chord.',
   }));
-test.each([null, 3, {}, { revision: -1, edits: [] }, { revision: 0.5, edits: [] }, { revision: 0 }, { revision: 0, edits: [], more: 1 }])(
-  '%j is no request',
-  async (body) => expect((await readEdits(body)).ok).toBe(false),
-);
+test.each([
+  null,
+  3,
+  {},
+  { revision: -1, edits: [] },
+  { revision: 0.5, edits: [] },
+  { revision: 0 },
+  { revision: 0, edits: [], more: 1 },
+  { revision: 0, steps: [{ stepId: '', edit: each[0] }] },
+  { revision: 0, steps: [{ stepId: 'a b', edit: each[0] }] },
+])('%j is no request', async (body) => expect((await readSteps(body)).ok).toBe(false));

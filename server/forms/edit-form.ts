@@ -1,5 +1,7 @@
+import { randomUUID } from 'node:crypto';
 import * as yup from 'yup';
 import type { Edit } from '~core/arrangement/edit';
+import type { Step } from '~core/arrangement/shared-project';
 import { stretchModeRows } from '~core/stretch/stretch-modes';
 import { isChordSymbol } from '~core/theory/chord-line';
 
@@ -97,22 +99,38 @@ function schemaOf(value: unknown, within?: 'batch'): yup.Schema {
     : yup.mixed().test('kind', 'That is no edit that is known.', () => false);
 }
 
-const request = only({
-  revision: yup.number().strict().integer().min(0).max(2147483647).required(),
-  edits: yup
-    .array(yup.lazy((value: unknown) => schemaOf(value)))
-    .required()
-    .max(500),
-});
+const revision = () => yup.number().strict().integer().min(0).max(2147483647).required(),
+  request = only({
+    revision: revision(),
+    edits: yup
+      .array(yup.lazy((value: unknown) => schemaOf(value)))
+      .required()
+      .max(500),
+  }),
+  stepsRequest = only({
+    revision: revision(),
+    steps: yup
+      .array(only({ stepId: id(), edit: yup.lazy((value: unknown) => schemaOf(value)) as unknown as yup.Schema, undoes: id().optional() }))
+      .required()
+      .max(500),
+  });
 
-export type ReadEdits =
-  { readonly ok: true; readonly revision: number; readonly edits: readonly Edit[] } | { readonly ok: false; readonly message: string };
+export type ReadSteps =
+  { readonly ok: true; readonly revision: number; readonly steps: readonly Step[] } | { readonly ok: false; readonly message: string };
 
-/** Edits as they came over the line, checked. A chord that is none is named; of anything else only a program can be guilty. */
-export async function readEdits(body: unknown): Promise<ReadEdits> {
+/** Steps as they came over the line, checked; edits without names come as one step, all or nothing. A chord that is none is named; of anything else only a program can be guilty. */
+export async function readSteps(body: unknown): Promise<ReadSteps> {
   try {
-    const { revision, edits } = await request.validate(body, { strict: true });
-    return { ok: true, revision, edits: edits as unknown as readonly Edit[] };
+    if (typeof body === 'object' && body !== null && 'edits' in body) {
+      const { revision: madeOn, edits } = await request.validate(body, { strict: true });
+      return {
+        ok: true,
+        revision: madeOn,
+        steps: [{ stepId: randomUUID(), edit: { kind: 'batch', edits: edits as unknown as readonly Edit[] } }],
+      };
+    }
+    const { revision: madeOn, steps } = await stepsRequest.validate(body, { strict: true });
+    return { ok: true, revision: madeOn, steps: steps as unknown as readonly Step[] };
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
     return { ok: false, message: error.type === 'chord' ? error.message : 'The change could not be read, and nothing was changed.' };

@@ -1,10 +1,15 @@
-import { BaseError, type Transaction } from 'sequelize';
-import { applyEdit, EditError, type Edit } from '~core/arrangement/edit';
+import { randomUUID } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
+import type { Transaction } from 'sequelize';
+import type { Edit } from '~core/arrangement/edit';
+import { putOn, takebacksOf, type Refused, type Step } from '~core/arrangement/shared-project';
+import type { Agreed, StepsTaken } from '~contracts/project-steps';
 import { emptyProject, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import type { OpenProject } from '~contracts/open-project';
 import type { Key } from '~core/theory/key';
 import { selectRows, sequelize } from '../db/connection';
-import { projectsSql } from '../db/queries/projects';
+import { keepStepsSql, knownStepsSql, ownStepsSql, stepsSinceSql } from '../db/queries/project-edits';
+import { loopsThereSql, projectsSql } from '../db/queries/projects';
 import { ChordRow, ClipRow, ProjectRow, SectionRow, TrackRow } from '../db/models/projects';
 import { announce } from '../events/announce.server';
 import { recordActivity } from './people.server';
@@ -16,7 +21,7 @@ export async function openProject(id: number, personId: number): Promise<OpenPro
   if (!row) return null;
   const project = await loadTree(row);
   const ids = [...new Set(project.tracks.flatMap((track) => track.clips.map((clip) => clip.loopId)))];
-  return { id, revision: row.revision, project, loops: await findRowsById(ids, personId) };
+  return { id, revision: row.revision, project, loops: await findRowsById(ids, personId), ...(await takebacksIn(id, personId)) };
 }
 
 /** A project as a tree; null when there is none or it is archived. */
@@ -72,31 +77,62 @@ async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Pro
   };
 }
 
-async function storeTree(id: number, project: Project, transaction: Transaction): Promise<void> {
-  const where = { projectId: id },
-    options = { where, transaction };
-  await SectionRow.destroy(options);
-  await ChordRow.destroy(options);
-  await TrackRow.destroy(options);
-  await SectionRow.bulkCreate(
-    project.sections.map(({ kind: _, ...section }) => ({ projectId: id, ...section })),
-    { transaction },
-  );
-  await ChordRow.bulkCreate(
-    project.chords.map((chord) => ({ projectId: id, ...chord })),
-    { transaction },
-  );
-  await TrackRow.bulkCreate(
-    project.tracks.map(({ kind: _, clips: __, ...track }, position) => ({ projectId: id, position, ...track })),
-    { transaction },
-  );
-  await ClipRow.bulkCreate(
-    project.tracks.flatMap((track) =>
-      track.clips.map(({ kind: _, overrides = {}, ...clip }) => ({ projectId: id, trackId: track.id, overrides, ...clip })),
-    ),
-    { transaction },
-  );
+/** Stores what differs between two trees, and nothing else: what is the same object is the same. */
+async function storeChanges(id: number, before: Project, after: Project, transaction: Transaction): Promise<void> {
+  const where = { projectId: id };
+  if (before.sections !== after.sections) {
+    await SectionRow.destroy({ where, transaction });
+    await SectionRow.bulkCreate(
+      after.sections.map(({ kind: _, ...section }) => ({ projectId: id, ...section })),
+      { transaction },
+    );
+  }
+  if (before.chords !== after.chords) {
+    await ChordRow.destroy({ where, transaction });
+    await ChordRow.bulkCreate(
+      after.chords.map((chord) => ({ projectId: id, ...chord })),
+      { transaction },
+    );
+  }
+  if (before.tracks === after.tracks) return;
+  const clipsOf = (project: Project) =>
+      new Map(project.tracks.flatMap((track) => track.clips.map((clip) => [clip.id, { clip, trackId: track.id }] as const))),
+    [clipsBefore, clipsAfter] = [clipsOf(before), clipsOf(after)],
+    tracksBefore = new Map(before.tracks.map((track, position) => [track.id, { track, position }])),
+    staying = new Set(after.tracks.map(({ id: trackId }) => trackId)),
+    goneClips = [...clipsBefore.keys()].filter((clipId) => !clipsAfter.has(clipId));
+  if (goneClips.length > 0) await ClipRow.destroy({ where: { ...where, id: goneClips }, transaction });
+  for (const [position, { kind: _, clips: __, ...track }] of after.tracks.entries()) {
+    const was = tracksBefore.get(track.id);
+    if (was && was.track === after.tracks[position] && was.position === position) continue;
+    await TrackRow.upsert({ projectId: id, position, ...track }, { transaction });
+  }
+  const changed = [...clipsAfter.values()].filter(({ clip, trackId }) => {
+    const was = clipsBefore.get(clip.id);
+    return !was || was.clip !== clip || was.trackId !== trackId;
+  });
+  if (changed.length > 0)
+    await ClipRow.bulkCreate(
+      changed.map(({ clip: { kind: _, overrides = {}, ...clip }, trackId }) => ({ projectId: id, trackId, overrides, ...clip })),
+      { transaction, updateOnDuplicate: [...clipFields], conflictAttributes: ['projectId', 'id'] },
+    );
+  // Last, for what has moved from one track to another is on the other by now.
+  const goneTracks = before.tracks.filter(({ id: trackId }) => !staying.has(trackId)).map(({ id: trackId }) => trackId);
+  if (goneTracks.length > 0) await TrackRow.destroy({ where: { ...where, id: goneTracks }, transaction });
 }
+
+const clipFields = [
+  'trackId',
+  'loopId',
+  'startBeat',
+  'lengthBeats',
+  'offsetBeats',
+  'gainDb',
+  'shiftSemitones',
+  'followTempo',
+  'followKey',
+  'overrides',
+] as const satisfies readonly (keyof ClipRow)[];
 
 const headColumns = (project: Project) => ({
   name: project.name,
@@ -115,7 +151,7 @@ export const revisionOf = async (id: number): Promise<number | null> =>
 export async function createProject(project: Project, personId: number): Promise<number> {
   const id = await sequelize.transaction(async (transaction) => {
     const row = await ProjectRow.create({ ...headColumns(project), createdBy: personId }, { transaction });
-    await storeTree(row.id, project, transaction);
+    await storeChanges(row.id, emptyProject(project.name, project.tempoBpm, project.key, project.meter), project, transaction);
     return row.id;
   });
   await recordActivity(personId, 'started', 'project', id, { name: project.name });
@@ -124,44 +160,139 @@ export async function createProject(project: Project, personId: number): Promise
 
 export type EditResult =
   | { readonly ok: true; readonly revision: number }
-  | { readonly ok: false; readonly reason: 'stale' | 'refused' | 'missing'; readonly message: string; readonly revision: number };
+  | { readonly ok: false; readonly reason: 'refused' | 'missing'; readonly message: string; readonly revision: number };
 
-/**
- * Applies edits that were made on `revision`. When somebody else has changed the project since, nothing is changed and the
- * sender is told; an edit that does not fit refuses the whole list.
- */
-export async function editProject(id: number, revision: number, edits: readonly Edit[]): Promise<EditResult> {
-  const result = await applyInTransaction(id, revision, edits).catch((error: unknown): EditResult => {
-    // An edit from outside may be of any shape; what the tree or the database refuses is refused as a whole.
-    if (!(error instanceof EditError || error instanceof TypeError || error instanceof BaseError)) throw error;
-    return {
-      ok: false,
-      reason: 'refused',
-      message: error instanceof EditError ? error.message : 'The change does not fit this project.',
-      revision,
-    };
-  });
-  if (result.ok) await announce({ kind: 'project', projectId: id, revision: result.revision });
-  return result;
+/** Applies edits as one step, all or nothing, on top of whatever has been done since `revision`. */
+export async function editProject(
+  id: number,
+  revision: number,
+  edits: readonly Edit[],
+  personId: number | null = null,
+): Promise<EditResult> {
+  const stepId = randomUUID(),
+    taken = await takeSteps(id, revision, [{ stepId, edit: { kind: 'batch', edits } }], personId);
+  if (taken === null) return { ok: false, reason: 'missing', message: 'The project is no longer there.', revision };
+  const [refused] = taken.refused;
+  return refused
+    ? { ok: false, reason: 'refused', message: refused.message, revision: taken.revision }
+    : { ok: true, revision: taken.revision };
 }
 
-function applyInTransaction(id: number, revision: number, edits: readonly Edit[]): Promise<EditResult> {
-  return sequelize.transaction(async (transaction): Promise<EditResult> => {
+/** Projects as they were last read or written, by which most steps need no reading. */
+const trees = new LRUCache<number, { readonly revision: number; readonly project: Project }>({ max: 40 });
+
+/**
+ * Takes steps that were made on `revision`, on top of what others have done since: each that still fits; what no longer fits is refused by
+ * itself, in words. A step that was taken before is not taken twice.
+ * @returns what has been agreed since `revision`, these among it; null when there is no such project
+ */
+export async function takeSteps(id: number, revision: number, steps: readonly Step[], personId: number | null): Promise<StepsTaken | null> {
+  const result = await sequelize.transaction(async (transaction) => {
     const row = await ProjectRow.findOne({ where: { id, archivedAt: null }, lock: transaction.LOCK.UPDATE, transaction });
-    if (!row) return { ok: false, reason: 'missing', message: 'The project is no longer there.', revision };
-    if (row.revision !== revision)
-      return {
-        ok: false,
-        reason: 'stale',
-        message: 'Somebody else has changed this project since. Nothing of theirs was overwritten.',
-        revision: row.revision,
-      };
-    let project = await loadTree(row, transaction);
-    for (const edit of edits) project = applyEdit(project, edit).project;
-    await storeTree(id, project, transaction);
-    await row.update({ ...headColumns(project), revision: revision + 1, changedAt: new Date() }, { transaction });
-    return { ok: true, revision: revision + 1 };
+    if (!row) return null;
+    const kept = trees.get(id),
+      before = kept?.revision === row.revision ? kept.project : await loadTree(row, transaction),
+      known = new Set(
+        (await rowsIn<{ stepId: string }>(knownStepsSql, [id, steps.map(({ stepId }) => stepId)], transaction)).map(({ stepId }) => stepId),
+      ),
+      fresh = steps.filter(({ stepId }) => !known.has(stepId)),
+      { there, gone } = await withKnownLoops(fresh, transaction),
+      { project, taken, refused } = putOnSafely(before, there),
+      now = row.revision + taken.length;
+    if (taken.length > 0) {
+      await storeChanges(id, before, project, transaction);
+      await sequelize.query(keepStepsSql, {
+        bind: [id, JSON.stringify(taken.map((step, k) => ({ ...step, revision: row.revision + 1 + k }))), personId],
+        transaction,
+      });
+      await row.update({ ...headColumns(project), revision: now, changedAt: new Date() }, { transaction });
+    }
+    return {
+      taken: taken.length,
+      refused: [...gone, ...refused],
+      agreed: await agreedSince(id, revision, now, project, transaction),
+      now,
+      project,
+    };
   });
+  if (!result) return null;
+  trees.set(id, { revision: result.now, project: result.project });
+  if (result.taken > 0) await announce({ kind: 'project', projectId: id, revision: result.now });
+  return { ...result.agreed, refused: result.refused };
+}
+
+/** What has been agreed on a project since a revision; null when there is none. */
+export async function stepsSince(id: number, revision: number): Promise<Agreed | null> {
+  const row = await ProjectRow.findOne({ where: { id, archivedAt: null } });
+  if (!row) return null;
+  const kept = trees.get(id),
+    project = kept?.revision === row.revision ? kept.project : await loadTree(row);
+  return agreedSince(id, revision, row.revision, project);
+}
+
+/** More steps than this are told as the project that they come to. */
+const mostSteps = 400;
+
+async function agreedSince(id: number, since: number, now: number, project: Project, transaction?: Transaction): Promise<Agreed> {
+  if (since >= now) return { revision: now, steps: [] };
+  const rows = await rowsIn<Step & { undoes: string | null }>(stepsSinceSql, [id, since, mostSteps + 1], transaction);
+  // What was done before steps were kept, or is too much to be told.
+  if (rows.length !== now - since) return { revision: now, steps: [], project };
+  return { revision: now, steps: rows.map(({ stepId, edit, undoes }) => ({ stepId, edit, ...(undoes === null ? {} : { undoes }) })) };
+}
+
+async function rowsIn<T extends object>(sql: string, bind: unknown[], transaction?: Transaction): Promise<T[]> {
+  return (await sequelize.query(sql, { bind, transaction }))[0] as T[];
+}
+
+/** An edit from outside may be of any shape: what the tree cannot even read is refused as what doesn't fit. */
+function putOnSafely(project: Project, steps: readonly Step[]): ReturnType<typeof putOn> {
+  let current = project;
+  const taken: ReturnType<typeof putOn>['taken'][number][] = [],
+    refused: Refused[] = [];
+  for (const step of steps)
+    try {
+      const put = putOn(current, [step]);
+      current = put.project;
+      taken.push(...put.taken);
+      refused.push(...put.refused);
+    } catch (error) {
+      if (!(error instanceof TypeError)) throw error;
+      refused.push({ stepId: step.stepId, message: 'The change does not fit this project.' });
+    }
+  return { project: current, taken, refused };
+}
+
+/** The loops that an edit brings in. */
+function loopsOf(edit: Edit | null): number[] {
+  switch (edit?.kind) {
+    case 'add-clip':
+      return [edit.clip.loopId];
+    case 'add-track':
+      return edit.track.clips.map(({ loopId }) => loopId);
+    case 'batch':
+      return edit.edits.flatMap(loopsOf);
+    default:
+      return [];
+  }
+}
+
+/** Steps without those that bring in loops which are not there. */
+async function withKnownLoops(steps: readonly Step[], transaction: Transaction): Promise<{ there: Step[]; gone: Refused[] }> {
+  const wanted = [...new Set(steps.flatMap(({ edit }) => loopsOf(edit)))];
+  if (wanted.length === 0) return { there: [...steps], gone: [] };
+  const known = new Set((await rowsIn<{ id: number }>(loopsThereSql, [wanted], transaction)).map(({ id }) => id)),
+    isThere = ({ edit }: Step) => loopsOf(edit).every((id) => known.has(id));
+  return {
+    there: steps.filter(isThere),
+    gone: steps.filter((step) => !isThere(step)).map(({ stepId }) => ({ stepId, message: 'That loop is no longer in the library.' })),
+  };
+}
+
+/** What a person could take back and do again in a project, behind a reload too. */
+export async function takebacksIn(id: number, personId: number): Promise<ReturnType<typeof takebacksOf>> {
+  const rows = await rowsIn<Step & { inverse: Edit; undoes: string | null }>(ownStepsSql, [id, personId, 200]);
+  return takebacksOf(rows.map(({ undoes, ...step }) => ({ ...step, ...(undoes === null ? {} : { undoes }) })));
 }
 
 export interface ProjectLine {

@@ -26,15 +26,15 @@ describe('projects', () => {
     chords: [{ startBeat: 0, symbol: 'Dm7' }],
     tracks: [],
   };
-  test('what is stored comes back; stale edits change nothing; nonsense is refused as a whole', async () => {
+  test('what is stored comes back; an edit on an older revision goes on top where it fits; nonsense is refused as a whole', async () => {
     const id = await s.projects.createProject(tree, person);
     expect((await s.projects.openProject(id, person))?.project).toEqual(tree);
     expect(await s.projects.editProject(id, 0, [{ kind: 'set-project', changes: { tempoBpm: 100 } }])).toEqual({ ok: true, revision: 1 });
-    expect(await s.projects.editProject(id, 0, [{ kind: 'set-project', changes: { tempoBpm: 90 } }])).toMatchObject({
-      ok: false,
-      reason: 'stale',
-      revision: 1,
+    expect(await s.projects.editProject(id, 0, [{ kind: 'set-project', changes: { masterGainDb: -3 } }])).toEqual({
+      ok: true,
+      revision: 2,
     });
+    expect((await s.projects.openProject(id, person))?.project).toMatchObject({ tempoBpm: 100, masterGainDb: -3 });
     for (const nonsense of [
       { kind: 'set-project', changes: { tempoBpm: 1 } },
       { kind: 'fly' },
@@ -67,12 +67,104 @@ describe('projects', () => {
     }
     expect((await s.projects.openProject(id, person))?.project).toMatchObject({ name: 'Engine Room', tempoBpm: 100 });
   });
-  test('of two edits at the same time one is told', async () => {
+  test('of edits at the same time all are taken, one behind the other', async () => {
     const id = await s.projects.createProject(tree, person);
     const results = await Promise.all(
       [96, 97, 98].map((tempoBpm) => s.projects.editProject(id, 0, [{ kind: 'set-project', changes: { tempoBpm } }])),
     );
-    expect(results.filter((result) => result.ok)).toHaveLength(1);
+    expect(results.map((result) => result.ok)).toEqual([true, true, true]);
+    expect(results.map(({ revision }) => revision).sort()).toEqual([1, 2, 3]);
+  });
+  test('steps: each by itself, once however often it is sent; what was done since is told; undo survives', async () => {
+    const loopId = await oneLoop('Steps 96 bpm.wav', 96),
+      id = await s.projects.createProject(tree, person),
+      clip = {
+        kind: 'clip' as const,
+        id: 'c',
+        loopId,
+        startBeat: 0,
+        lengthBeats: 8,
+        offsetBeats: 0,
+        gainDb: 0,
+        shiftSemitones: 0,
+        followTempo: true,
+        followKey: true,
+      },
+      other = await s.people.addPerson('Bo Steps', 'another password', person);
+    if (!other.ok) throw new Error('not added');
+    const steps = [
+      { stepId: 'one', edit: { kind: 'add-track' as const, index: 0, track: plainTrack({ clips: [clip] }) } },
+      { stepId: 'two', edit: { kind: 'remove-clip' as const, clipId: 'nowhere' } },
+      { stepId: 'three', edit: { kind: 'add-clip' as const, trackId: 't', clip: { ...clip, id: 'd', loopId: 999_999 } } },
+      { stepId: 'four', edit: { kind: 'set-clip' as const, clipId: 'c', trackId: 't', changes: { startBeat: 16 } } },
+    ];
+    const taken = await s.projects.takeSteps(id, 0, steps, person);
+    expect(taken).toMatchObject({ revision: 2, refused: [{ stepId: 'three' }, { stepId: 'two' }] });
+    expect(taken?.steps.map(({ stepId }) => stepId)).toEqual(['one', 'four']);
+    // Sent again, since the answer was lost.
+    expect(await s.projects.takeSteps(id, 0, [steps[0], steps[3]], person)).toMatchObject({ revision: 2, refused: [] });
+    // Somebody else, who knows nothing of it, moves the same clip and makes a track.
+    await s.projects.takeSteps(
+      id,
+      0,
+      [
+        { stepId: 'five', edit: { kind: 'add-track', index: 0, track: { ...plainTrack({ name: 'Theirs' }), id: 'u' } } },
+        { stepId: 'six', edit: { kind: 'set-clip', clipId: 'c', trackId: 'u', changes: { lengthBeats: 4 } } },
+      ],
+      other.id,
+    );
+    const open = await s.projects.openProject(id, person);
+    expect(open?.project.tracks).toMatchObject([
+      { id: 'u', clips: [{ id: 'c', startBeat: 16, lengthBeats: 4 }] },
+      { id: 't', clips: [] },
+    ]);
+    expect((await s.projects.stepsSince(id, 2))?.steps.map(({ stepId }) => stepId)).toEqual(['five', 'six']);
+    // What each could take back is their own.
+    expect(open?.undo.map(({ stepId }) => stepId)).toEqual(['one', 'four']);
+    const [, last] = open?.undo ?? [];
+    await s.projects.takeSteps(id, 4, [{ stepId: 'seven', edit: last.inverse, undoes: last.stepId }], person);
+    const again = await s.projects.openProject(id, person);
+    expect(again?.undo.map(({ stepId }) => stepId)).toEqual(['one']);
+    expect(again?.redo.map(({ stepId }) => stepId)).toEqual(['seven']);
+    expect((await s.projects.openProject(id, other.id))?.undo.map(({ stepId }) => stepId)).toEqual(['five', 'six']);
+    // The tables say what the steps come to, whoever reads them.
+    const rows = await s.db.selectRows<{ id: string; track: string; at: number }>(
+      'select id, track_id as track, start_beat as at from clips where project_id = $1',
+      [id],
+    );
+    expect(rows).toEqual([{ id: 'c', track: 't', at: 0 }]);
+  });
+  test('a step stores what it changes and nothing else', async () => {
+    const loopId = await oneLoop('Many 97 bpm.wav', 97),
+      clips = Array.from({ length: 300 }, (_, k) => ({
+        kind: 'clip' as const,
+        id: `k${k}`,
+        loopId,
+        startBeat: k * 8,
+        lengthBeats: 8,
+        offsetBeats: 0,
+        gainDb: 0,
+        shiftSemitones: 0,
+        followTempo: true,
+        followKey: true,
+      })),
+      id = await s.projects.createProject({ ...tree, tracks: [plainTrack({ clips })] }, person),
+      written = async () =>
+        (
+          await s.db.selectRows<{ xmin: string; id: string }>(
+            'select xmin::text as xmin, id from clips where project_id = $1 order by id',
+            [id],
+          )
+        ).map(({ xmin, id: clipId }) => `${clipId} ${xmin}`),
+      before = await written();
+    await s.projects.takeSteps(
+      id,
+      0,
+      [{ stepId: 'nudge', edit: { kind: 'set-clip', clipId: 'k7', trackId: 't', changes: { startBeat: 57 } } }],
+      person,
+    );
+    const after = await written();
+    expect(after.filter((each) => !before.includes(each)).map((each) => each.split(' ')[0])).toEqual(['k7']);
   });
   test('a project from a loop takes its tempo and meter, with the loop repeated over eight bars', async () => {
     const loopId = await oneLoop('Seed 104 bpm.wav', 104),

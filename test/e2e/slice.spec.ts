@@ -204,7 +204,10 @@ test('a loop can be dragged from the list onto a bar of the ribbon', async ({ pa
   await expect(page.getByRole('dialog').getByLabel('Onto').locator('option:checked')).toHaveText('Lantern Walk A1');
 });
 
-test('a stale second browser is told, and overwrites nothing', async ({ page, browser }) => {
+test('two browsers edit one project at the same time: both end with the same, and each takes back its own, behind a reload too', async ({
+  page,
+  browser,
+}) => {
   await signIn(page);
   const id = await makeProject(page, `Two windows ${unique}`, 100);
   const context = await browser.newContext(),
@@ -212,22 +215,33 @@ test('a stale second browser is told, and overwrites nothing', async ({ page, br
   await signIn(other, accounts[2]);
   await other.goto(`/projects/${id}`);
   await other.waitForSelector('html[data-ready=yes]');
-  await page.evaluate(() => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: { tempoBpm: 101 } }));
-  await expect(other.getByRole('alert')).toContainText('changed in another window');
-  expect(await other.evaluate(() => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: { tempoBpm: 99 } }))).toContain(
-    'another window',
-  );
-  // Even a request on the old revision is refused.
-  expect(
-    (
-      await other.request.post(`/api/v1/projects/${id}/edits`, {
-        data: { revision: 0, edits: [{ kind: 'set-project', changes: { tempoBpm: 99 } }] },
-      })
-    ).status(),
-  ).toBe(409);
-  await other.getByRole('button', { name: 'Load the newer version' }).click();
-  await expect(other.getByRole('alert')).toBeHidden();
+  const edit = (where: typeof page, changes: object) =>
+      where.evaluate((all) => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: all }), changes),
+    shown = (where: typeof page) =>
+      where.evaluate(() => {
+        const { project, save } = window.garnetfinch.projectStore.store.getState() as unknown as {
+          project: { tempoBpm: number; name: string; masterGainDb: number };
+          save: string;
+        };
+        return [project.tempoBpm, project.name, project.masterGainDb, save];
+      });
+  await Promise.all([
+    edit(page, { tempoBpm: 101 }),
+    edit(other, { name: `Ours ${unique}` }),
+    edit(page, { masterGainDb: -2 }),
+    edit(other, { masterGainDb: -4 }),
+  ]);
+  await expect.poll(async () => JSON.stringify((await shown(page)).slice(0, 2))).toBe(JSON.stringify([101, `Ours ${unique}`]));
+  await expect.poll(async () => (await shown(page))[3]).toBe('saved');
+  await expect.poll(async () => JSON.stringify(await shown(other))).toBe(JSON.stringify(await shown(page)));
   await expect(other.getByRole('region', { name: 'Project', exact: true })).toContainText('101');
+  // Each takes back what it did itself; the reload forgets nothing.
+  await other.reload();
+  await other.waitForSelector('html[data-ready=yes]');
+  await other.keyboard.press('Control+z');
+  await other.keyboard.press('Control+z');
+  await expect.poll(async () => (await shown(page))[1]).toBe(`Two windows ${unique}`);
+  expect((await shown(page))[0]).toBe(101);
   await context.close();
 });
 

@@ -8,6 +8,7 @@ import { useProjectStore, useProject } from '~/ui/project-store';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
 import { trackHeight } from './measures';
+import { newId } from '~/ui/new-id';
 
 interface Drag {
   readonly kind: 'move' | 'end';
@@ -51,7 +52,7 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
     projectStore.edit({
       kind: 'add-clip',
       trackId: track.id,
-      clip: { ...clip, id: crypto.randomUUID(), startBeat: clip.startBeat + clip.lengthBeats },
+      clip: { ...clip, id: newId(), startBeat: clip.startBeat + clip.lengthBeats },
     });
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) => {

@@ -9,6 +9,7 @@ import { DragSlider } from '~/ui/drag-slider';
 import { StretchModeSelect } from '~/ui/stretch-mode-select';
 import { signed } from '~/ui/format';
 import { useProjectStore, useProject } from '~/ui/project-store';
+import { newId } from '~/ui/new-id';
 
 /** What can be done to the chosen clip. */
 export function ClipPanel({ project, track, clip, onClose }: { project: Project; track: Track; clip: Clip; onClose: () => void }) {
@@ -142,7 +143,7 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
             void projectStore.edit({
               kind: 'add-clip',
               trackId: track.id,
-              clip: { ...clip, id: crypto.randomUUID(), startBeat: clip.startBeat + clip.lengthBeats },
+              clip: { ...clip, id: newId(), startBeat: clip.startBeat + clip.lengthBeats },
             })
           }
         >

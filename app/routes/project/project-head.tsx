@@ -9,6 +9,7 @@ import { DragSlider } from '~/ui/drag-slider';
 import { signed, tempoText } from '~/ui/format';
 import { Popover } from '~/ui/popover';
 import { useProjectStore } from '~/ui/project-store';
+import { newId } from '~/ui/new-id';
 
 /** Name, tempo, key, meter and master. A change of tempo keeps every clip on its bars; a change of key moves pitched material only. */
 export function ProjectHead({ project }: { project: Project }) {
@@ -153,7 +154,7 @@ function Sections({ project }: { project: Project }) {
             kind: 'add-section',
             section: {
               kind: 'section',
-              id: crypto.randomUUID(),
+              id: newId(),
               name: String(form.get('name')).trim(),
               startBeat: (Number(form.get('bar')) - 1) * bar,
               lengthBeats: Number(form.get('bars')) * bar,

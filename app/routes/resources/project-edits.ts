@@ -1,22 +1,31 @@
-import { readEdits } from '~server/forms/edit-form';
-import { idParam, readJson } from '~server/http/input.server';
+import { readSteps } from '~server/forms/edit-form';
+import { countParam, idParam, readJson } from '~server/http/input.server';
 import { problem } from '~server/http/problem.server';
 import { requirePersonForData } from '~server/http/session.server';
-import { editProject, revisionOf } from '~server/services/projects.server';
+import { stepsSince, takeSteps } from '~server/services/projects.server';
 import type { Route } from './+types/project-edits';
 
-/** Which revision a project has: for a page that was loaded before it could hear what changes. */
+const mostRevision = 2_147_483_647;
+
+/** What has been agreed on a project since a revision (`since`); without one only which revision it has. */
 export async function loader({ request, params }: Route.LoaderArgs) {
   await requirePersonForData(request);
-  const revision = await revisionOf(idParam(params.projectId));
-  return revision === null ? problem(404, 'There is no project with that number.') : { revision };
+  const since = new URL(request.url).searchParams.get('since'),
+    agreed = await stepsSince(idParam(params.projectId), since === null ? mostRevision : countParam(since, 0, mostRevision));
+  return agreed ?? problem(404, 'There is no project with that number.');
 }
 
-/** Edits as JSON with the revision they were made on. 409: somebody was faster. */
+/** Steps as JSON with the revision they were made on: they are put on top of what others have done since, each that fits. */
 export async function action({ request, params }: Route.ActionArgs) {
-  await requirePersonForData(request);
-  const read = await readEdits(await readJson(request));
-  if (!read.ok) return Response.json({ ok: false, reason: 'refused', message: read.message }, { status: 400 });
-  const result = await editProject(idParam(params.projectId), read.revision, read.edits);
-  return Response.json(result, { status: result.ok ? 200 : result.reason === 'stale' ? 409 : result.reason === 'missing' ? 404 : 422 });
+  const person = await requirePersonForData(request);
+  const read = await readSteps(await readJson(request));
+  if (!read.ok) return Response.json({ ok: false, message: read.message }, { status: 400 });
+  const taken = await takeSteps(idParam(params.projectId), read.revision, read.steps, person.id);
+  if (!taken) return Response.json({ ok: false, message: 'The project is no longer there.' }, { status: 404 });
+  // A single step that does not fit is refused as a whole.
+  const isRefused = taken.refused.length > 0 && taken.refused.length === read.steps.length;
+  return Response.json(
+    { ok: !isRefused, ...taken, ...(isRefused ? { message: taken.refused[0].message } : {}) },
+    { status: isRefused ? 422 : 200 },
+  );
 }

@@ -10,6 +10,7 @@ import type { PlaceRequest } from '~/ui/place';
 import { useProjectStore, useProject } from '~/ui/project-store';
 import { useEnterProject } from '~/ui/room-link';
 import { projectFromLoop } from '~/ui/api';
+import { newId } from '~/ui/new-id';
 
 /** Asks what is open about a placing: track, bar, length, and who gives way. Enter does it. */
 export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClose: () => void }) {
@@ -52,8 +53,8 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
       givesWay,
       heard: { ...heard, gainDb: keepsLevel ? heard.gainDb : 0 },
       offsetBeats: request.offsetBeats,
-      newTrackId: crypto.randomUUID(),
-      newClipId: crypto.randomUUID(),
+      newTrackId: newId(),
+      newClipId: newId(),
     });
     const refused = projectStore.edit(edit, [row]);
     if (refused) {

@@ -9,7 +9,6 @@ import { signed, tempoText } from '~/ui/format';
 import { useProjectStore, useProject } from '~/ui/project-store';
 import { readToken } from '~/ui/theme';
 import { Play, Redo2, SkipBack, Square, Undo2 } from 'lucide-react';
-import { useRevalidator } from 'react-router';
 import { RoomLink } from '~/ui/room-link';
 import { FreeStrip } from './free-strip';
 import { Strip } from './ribbon-strip';
@@ -27,7 +26,6 @@ export function Ribbon() {
   const playing = useEngineState((state) => state.playing),
     fittingCount = useEngineState((state) => state.fittingCount),
     trouble = useEngineState((state) => state.trouble);
-  const { revalidate } = useRevalidator();
   return (
     <section aria-label="Project" className="flex h-16 shrink-0 items-stretch gap-3 border-b border-base-300 bg-base-200 px-3 py-1.5">
       <div className="flex items-center gap-1">
@@ -99,17 +97,6 @@ export function Ribbon() {
       {message && (
         <div role="alert" className="alert alert-warning fixed left-1/2 top-28 z-40 w-auto max-w-2xl -translate-x-1/2">
           <span>{message}</span>
-          {save === 'stale' && (
-            <button
-              className="btn btn-sm"
-              onClick={() => {
-                projectStore.askForNewer();
-                void revalidate();
-              }}
-            >
-              Load the newer version
-            </button>
-          )}
         </div>
       )}
     </section>
