@@ -5,7 +5,10 @@ import type { CharacterWay } from './query';
 /** 0–1: how alike two sounds are by their colour, from likenesses of signed bytes (16 steps a unit of the spread within one instrument). */
 export function soundLikeness(a: Int8Array, aOffset: number, b: Int8Array, bOffset: number): number {
   let sum = 0;
-  for (let k = 0; k < likenessLength; k++) sum += (a[aOffset + k] - b[bOffset + k]) ** 2;
+  for (let k = 0; k < likenessLength; k++) {
+    const apart = a[aOffset + k] - b[bOffset + k];
+    sum += apart * apart;
+  }
   return 1 / (1 + Math.sqrt(sum) / 48);
 }
 

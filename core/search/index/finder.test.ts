@@ -250,6 +250,20 @@ describe('what is found', () => {
     const [before] = ask(byTempo, at - 1, 1).ids;
     expect(rows.find(({ id }) => id === before)?.tempoBpm).toBeGreaterThan(120);
   });
+  test('the nearest by a count of heights are those of the whole order, page by page', () => {
+    const near = { kind: 'like' as const, ids: [5], sound: 1, rhythm: 0.5, harmony: 0 },
+      query = { ...emptyQuery, near, sort: 'likeness' as const },
+      all = [...ask(query, 0, 600).ids],
+      turned = [...ask({ ...query, descending: false }, 0, 600).ids];
+    expect(all).toHaveLength(rows.length - 1);
+    expect(all).not.toContain(5);
+    expect([...turned].reverse()).toEqual(all);
+    expect([...ask(query, 37, 20).ids]).toEqual(all.slice(37, 57));
+    const narrowed = { ...query, chosen: { family: ['bass', 'keys'] } };
+    expect([...ask(narrowed, 0, 20).ids]).toEqual(
+      all.filter((id) => ['bass', 'keys'].includes(rows.find((row) => row.id === id)?.family ?? '')).slice(0, 20),
+    );
+  });
   test('groups count what is found, the best first', () => {
     const { groups, total } = finder.ask({
       query: { ...emptyQuery, sort: 'title', descending: false },

@@ -2,7 +2,8 @@ import { LRUCache } from 'lru-cache';
 import type { Scene } from '../fit/scene';
 import { fitScore, noFindings } from '../fit/score';
 import type { FitWeights } from '../fit/weights';
-import type { LoopQuery, SortColumn } from '../query';
+import type { LoopQuery, Near, SortColumn } from '../query';
+import { bestOf } from './best';
 import { countBits, hasBit, intersect, slotsOf, type Bits } from './bits';
 import type { FacetColumn } from './columns';
 import { countFacetsOf, mapOf, type ColourCell, type FoundMap } from './counts';
@@ -55,7 +56,9 @@ export interface Group {
 
 /** What is kept of bits and orders, and for how many. */
 const keptBits = 64,
-  keptOrders = 12;
+  keptOrders = 12,
+  /** Behind so many of the nearest the whole order is made. */
+  mostBest = 3000;
 
 /** How a column is ordered: by numbers, or by texts. NaN and null come last either way. */
 type SortKey = { readonly number: (slot: number) => number } | { readonly text: (slot: number) => string | null };
@@ -66,6 +69,7 @@ export class Finder {
   private readonly bits = new LRUCache<string, Bits>({ max: keptBits });
   private readonly orders = new LRUCache<string, { version: number; length: number; order: Order }>({ max: keptOrders });
   private readonly scores = new LRUCache<string, Float32Array>({ max: keptOrders });
+  private readonly nearKept = new LRUCache<string, { version: number; values: Float32Array }>({ max: 6 });
   private byId: { version: number; slots: Uint32Array } | null = null;
   private allCounts: { version: number; facets: Answer['facets']; colour: Answer['colour'] } | null = null;
   constructor(readonly index: LibraryIndex) {}
@@ -135,6 +139,15 @@ export class Finder {
     limit: number,
     jumpTo: string | undefined,
   ): { ids: Int32Array; jumpedTo: number | null } {
+    const { near } = query;
+    if (query.sort === 'likeness' && near && query.descending && jumpTo === undefined && offset + limit <= mostBest) {
+      const values = this.nearIn(near, context);
+      // What has no likeness comes behind all that has, by the way of the whole order.
+      if (values) {
+        const best = bestOf(slotsOf(all, total), values, offset + limit, (slot) => this.index.ids.data[slot]);
+        if (best.length === Math.min(total, offset + limit)) return { ids: this.idsOf(best.slice(offset)), jumpedTo: null };
+      }
+    }
     const order = this.orderOf(query, context);
     if (jumpTo !== undefined) {
       const jumpedTo = this.jump(query, order, jumpTo, all);
@@ -213,14 +226,16 @@ export class Finder {
       if (place < (first.get(id) ?? Infinity)) first.set(id, place);
     }
     const names = by === 'pack' ? index.packNames : index.setStems;
-    return [...counts]
-      // What is of no set stands behind all sets.
-      .sort(([a], [b]) => Number(a === 0) - Number(b === 0) || (first.get(a) ?? 0) - (first.get(b) ?? 0))
-      .map(([id, count]) => {
-        const place = first.get(id) ?? 0,
-          slot = order.slots[descending ? turnedPlace(order, place) : place];
-        return { id, name: id === 0 ? '' : (names.textAt(slot) ?? ''), count };
-      });
+    return (
+      [...counts]
+        // What is of no set stands behind all sets.
+        .sort(([a], [b]) => Number(a === 0) - Number(b === 0) || (first.get(a) ?? 0) - (first.get(b) ?? 0))
+        .map(([id, count]) => {
+          const place = first.get(id) ?? 0,
+            slot = order.slots[descending ? turnedPlace(order, place) : place];
+          return { id, name: id === 0 ? '' : (names.textAt(slot) ?? ''), count };
+        })
+    );
   }
 
   /** Score of each slot in a scene: reckoned once, and for new slots as they come. */
@@ -238,10 +253,20 @@ export class Finder {
     return scores;
   }
 
+  /** How near each slot is to something, kept for the next page. */
+  private nearIn(near: Near, context: FindContext): Float32Array | null {
+    const key = JSON.stringify(near),
+      kept = this.nearKept.get(key);
+    if (kept?.version === this.index.version) return kept.values;
+    const values = nearValues(this.index, near, context.asked);
+    if (values) this.nearKept.set(key, { version: this.index.version, values });
+    return values;
+  }
+
   private orderOf(query: LoopQuery, context: FindContext): Order {
     const { sort, near } = query;
     if (sort === 'likeness' && near) {
-      const values = nearValues(this.index, near, context.asked);
+      const values = this.nearIn(near, context);
       if (values) return this.order(null, { number: (slot) => values[slot] });
     }
     if (sort === 'heard') {
