@@ -17,11 +17,7 @@ export function FitCell({ fit, title }: { fit: FitMark | null; title: string }) 
 function KnownFit({ fit, title }: { fit: FitMark; title: string }) {
   const [isAsked, setAsked] = useState(false),
     isWide = fit.high - fit.low >= wideFrom,
-    button = {
-      tabIndex: -1,
-      className: 'flex w-full min-w-0 items-center gap-2 text-left',
-      'aria-label': `${isWide ? '~' : ''}${Math.round(fit.score)} ${fit.words}: fit of ${title}, show its parts`,
-    },
+    button = { tabIndex: -1, className: 'flex w-full min-w-0 items-center gap-2 text-left' },
     face = (
       <>
         <span
@@ -32,6 +28,7 @@ function KnownFit({ fit, title }: { fit: FitMark; title: string }) {
           {Math.round(fit.score)}
         </span>
         <span className="quiet line-clamp-2 min-w-0 text-[0.79rem] leading-tight">{fit.words}</span>
+        <span className="sr-only">, fit of {title}; show its parts</span>
       </>
     );
   // Of a list's many rows few are ever asked: until then a button is enough.

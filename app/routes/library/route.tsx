@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
+import { useNavigation, useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
 import { parseLoopQuery, queryToParameters, type LoopQuery } from '~core/search/query';
 import { lookUpOf } from '~server/http/look-up.server';
 import { requirePerson } from '~server/http/session.server';
@@ -63,9 +63,11 @@ export default function Library({ loaderData: { found, packs, collections, weigh
     );
   // What was asked last, which the address says only once it is there: who types on meanwhile builds on that.
   const asked = useRef(query);
+  const { state: onItsWay } = useNavigation();
   useEffect(() => {
-    asked.current = query;
-  }, [query]);
+    // What arrives while something newer is on its way is not what was asked last.
+    if (onItsWay === 'idle') asked.current = query;
+  }, [query, onItsWay]);
   const change = (changes: Partial<LoopQuery>, replace = false) => {
     steps.current = [...steps.current, asked.current].slice(-mostSteps);
     asked.current = { ...asked.current, ...changes };
