@@ -1,0 +1,251 @@
+import fc from 'fast-check';
+import { plainClip, plainTrack } from '../../../test/generators/track';
+import { applyEdit, type Edit } from '../edit';
+import { emptyProject, type Clip, type Project } from '../tree';
+import * as acts from './clips';
+import * as sections from './sections';
+
+const bar = 4,
+  cycle = 8;
+let names = 0;
+const newId = () => `new-${names++}`;
+
+/** What sounds at a beat: track, loop and where in its cycle, in order. */
+const soundsAt = (project: Project, beat: number): string[] =>
+  project.tracks
+    .flatMap((track) =>
+      track.clips
+        .filter((clip) => beat >= clip.startBeat - 1e-9 && beat < clip.startBeat + clip.lengthBeats - 1e-9)
+        .map((clip) => `${track.id} ${clip.loopId} ${(((beat - clip.startBeat + clip.offsetBeats) % cycle) + cycle) % cycle}`),
+    )
+    .sort();
+const places = Array.from({ length: 4 * 60 }, (_, k) => k / 4 + 0.125),
+  soundsAll = (project: Project) => places.map((beat) => soundsAt(project, beat).join(', '));
+
+const project: Project = {
+  ...emptyProject('Engine Room', 120, null),
+  sections: [
+    { kind: 'section', id: 'intro', name: 'Intro', startBeat: 0, lengthBeats: 8 },
+    { kind: 'section', id: 'main', name: 'Main', startBeat: 8, lengthBeats: 16 },
+    { kind: 'section', id: 'out', name: 'Out', startBeat: 24, lengthBeats: 8 },
+  ],
+  chords: [
+    { startBeat: 0, symbol: 'Dm' },
+    { startBeat: 8, symbol: 'C' },
+    { startBeat: 16, symbol: 'F' },
+    { startBeat: 24, symbol: 'Dm' },
+  ],
+  tracks: [
+    plainTrack({ id: 'a', clips: [plainClip({ id: 'a1', loopId: 1, startBeat: 0, lengthBeats: 32 })] }),
+    plainTrack({
+      id: 'b',
+      clips: [
+        plainClip({ id: 'b1', loopId: 2, startBeat: 4, lengthBeats: 12, offsetBeats: 2 }),
+        plainClip({ id: 'b2', loopId: 3, startBeat: 20, lengthBeats: 6 }),
+      ],
+    }),
+    plainTrack({ id: 'c', clips: [] }),
+  ],
+};
+
+/** Does it, checks that it can be taken back to the same, and gives what it makes. */
+function done(edit: Edit | null, from: Project = project): Project {
+  if (!edit) throw new Error('nothing was done');
+  const { project: made, inverse } = applyEdit(from, edit),
+    back = applyEdit(made, inverse).project,
+    ordered = (each: Project): Project => ({
+      ...each,
+      tracks: each.tracks.map((track) => ({ ...track, clips: [...track.clips].sort((x, y) => (x.id < y.id ? -1 : 1)) })),
+    });
+  expect(ordered(back)).toEqual(ordered(from));
+  return made;
+}
+const clipsOf = (made: Project, track = 'a'): Clip[] =>
+  [...(made.tracks.find(({ id }) => id === track)?.clips ?? [])].sort((x, y) => x.startBeat - y.startBeat);
+
+describe('clips', () => {
+  test('cut anywhere it sounds as before; joined again it is one', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 130 }), { minLength: 1, maxLength: 6 }), (quarters) => {
+        const edit = acts.cutClips(
+          project,
+          ['a1', 'b1'],
+          quarters.map((each) => each / 4),
+          newId,
+        );
+        if (!edit) return;
+        const made = done(edit);
+        expect(soundsAll(made)).toEqual(soundsAll(project));
+        const joined = acts.joinClips(
+          made,
+          made.tracks.flatMap(({ clips }) => clips.map(({ id }) => id)),
+          () => cycle,
+        );
+        const whole = joined ? done(joined, made) : made;
+        expect(soundsAll(whole)).toEqual(soundsAll(project));
+        expect(clipsOf(whole)).toHaveLength(1);
+      }),
+    );
+  });
+  test('cut at each bar', () => {
+    const made = done(acts.cutAtBars(project, ['b1'], bar, newId));
+    expect(clipsOf(made, 'b').map(({ startBeat }) => startBeat)).toEqual([4, 8, 12, 20]);
+    expect(soundsAll(made)).toEqual(soundsAll(project));
+    expect(acts.cutAtBars(done(acts.repeatTo(project, ['b2'], 24)), ['b2'], bar, newId)).toBeNull();
+  });
+  test('what is different is not joined', () => {
+    const changed = done({ kind: 'set-clip', clipId: 'b1', trackId: 'b', changes: { gainDb: -6 } });
+    const cut = done(acts.cutClips(changed, ['b1'], [8], newId), changed),
+      [first] = clipsOf(cut, 'b'),
+      other = done({ kind: 'set-clip', clipId: first.id, trackId: 'b', changes: { gainDb: 0 } }, cut);
+    expect(
+      acts.joinClips(
+        other,
+        clipsOf(other, 'b').map(({ id }) => id),
+        () => cycle,
+      ),
+    ).toBeNull();
+  });
+  test('repeated to the end of the section, of the project, once more', () => {
+    expect(acts.endBeatFor(project, 20, 32)).toBe(24);
+    expect(acts.endBeatFor(project, 40, 60)).toBe(60);
+    expect(clipsOf(done(acts.repeatTo(project, ['b2'], 32)), 'b')[1].lengthBeats).toBe(12);
+    expect(clipsOf(done(acts.repeatOnce(project, ['b2'], () => cycle)), 'b')[1].lengthBeats).toBe(14);
+    expect(acts.repeatTo(project, ['b2'], 10)).toBeNull();
+  });
+  test('several are moved together, by beats and tracks, and none leaves the piece', () => {
+    const made = done(acts.moveClips(project, ['b1', 'b2'], -99, 9));
+    expect(clipsOf(made, 'c').map(({ startBeat }) => startBeat)).toEqual([0, 16]);
+    expect(clipsOf(made, 'b')).toEqual([]);
+    expect(acts.moveClips(project, ['b1'], 0, 0)).toBeNull();
+  });
+  test('copied behind themselves as a whole', () => {
+    const made = done(acts.copyBehind(project, ['b1', 'b2'], newId));
+    expect(clipsOf(made, 'b').map(({ startBeat }) => startBeat)).toEqual([4, 20, 26, 42]);
+  });
+  test('trimmed at the start what is inside stays where it sounds; slipped it moves', () => {
+    const made = done(acts.trimStart(project, ['b1'], 3));
+    expect(clipsOf(made, 'b')[0]).toMatchObject({ startBeat: 7, lengthBeats: 9, offsetBeats: 5 });
+    expect(soundsAt(made, 10.125)).toEqual(soundsAt(project, 10.125));
+    expect(clipsOf(done(acts.trimStart(made, ['b1'], -99), made), 'b')[0]).toMatchObject({ startBeat: 2, offsetBeats: 0 });
+    expect(clipsOf(done(acts.slipInside(project, ['b1'], -3, () => cycle)), 'b')[0]).toMatchObject({ startBeat: 4, offsetBeats: 7 });
+    expect(clipsOf(done(acts.slipInside(project, ['b1'], -3, () => Infinity)), 'b')[0].offsetBeats).toBe(0);
+  });
+  test('a break is silent, and nothing else changes', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 100 }), fc.integer({ min: 1, max: 40 }), (from, length) => {
+        const [start, end] = [from / 4, (from + length) / 4],
+          edit = acts.silence(project, ['a', 'b'], start, end, newId);
+        if (!edit) return;
+        const made = done(edit);
+        for (const beat of places) expect(soundsAt(made, beat)).toEqual(beat >= start && beat < end ? [] : soundsAt(project, beat));
+      }),
+    );
+  });
+  test('gaps by pattern: two bars, two bars of rest', () => {
+    const made = done(acts.gapsByPattern(project, ['a1'], [true, true, false, false], bar, newId));
+    for (const beat of places.filter((each) => each < 32)) {
+      const plays = Math.floor(beat / bar) % 4 < 2;
+      expect(soundsAt(made, beat).some((each) => each.startsWith('a '))).toBe(plays);
+    }
+    expect(clipsOf(made).map(({ startBeat, lengthBeats }) => [startBeat, lengthBeats])).toEqual([
+      [0, 8],
+      [16, 8],
+    ]);
+  });
+  test('tracks: once more below, and in the place of a neighbour', () => {
+    const made = done(acts.duplicateTrack(project, 'b', newId));
+    expect(made.tracks.map(({ id }) => id).slice(0, 2)).toEqual(['a', 'b']);
+    expect(made.tracks[2].clips).toHaveLength(2);
+    expect(done(acts.moveTrack(project, 'c', -1)).tracks.map(({ id }) => id)).toEqual(['a', 'c', 'b']);
+    expect(acts.moveTrack(project, 'a', -1)).toBeNull();
+  });
+});
+
+describe('sections', () => {
+  test('again: the same once more behind it, and all that follows later', () => {
+    const made = done(sections.repeatSection(project, 'main', newId));
+    expect(made.sections.map(({ startBeat, lengthBeats }) => [startBeat, lengthBeats])).toEqual([
+      [0, 8],
+      [8, 16],
+      [24, 16],
+      [40, 8],
+    ]);
+    for (const beat of places.filter((each) => each < 48))
+      expect([beat, soundsAt(made, beat)]).toEqual([beat, soundsAt(project, beat < 24 ? beat : beat - 16)]);
+    expect(made.chords.map(({ startBeat, symbol }) => `${startBeat} ${symbol}`)).toEqual(['0 Dm', '8 C', '16 F', '24 C', '32 F', '40 Dm']);
+  });
+  test('room is made anywhere: what lies before stays, what lies behind moves', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 31 }), fc.integer({ min: 1, max: 16 }), (at, length) => {
+        const made = done(sections.insertBeats(project, at, length, newId));
+        for (const beat of places.filter((each) => each < 32 + length))
+          expect(soundsAt(made, beat)).toEqual(
+            beat < at ? soundsAt(project, beat) : beat < at + length ? [] : soundsAt(project, beat - length),
+          );
+      }),
+    );
+  });
+  test('taken out, with the gap and without', () => {
+    const closed = done(sections.takeOutSection(project, 'main', true, newId)),
+      open = done(sections.takeOutSection(project, 'main', false, newId));
+    for (const beat of places.filter((each) => each < 32)) {
+      expect(soundsAt(closed, beat)).toEqual(soundsAt(project, beat < 8 ? beat : beat + 16));
+      expect(soundsAt(open, beat)).toEqual(beat >= 8 && beat < 24 ? [] : soundsAt(project, beat));
+    }
+    expect(closed.sections.map(({ id, startBeat }) => `${id} ${startBeat}`)).toEqual(['intro 0', 'out 8']);
+    expect(closed.chords.map(({ startBeat }) => startBeat)).toEqual([0, 8]);
+  });
+  test('in the place of its neighbour', () => {
+    const made = done(sections.swapSection(project, 'main', 1, newId));
+    expect(made.sections.map(({ id, startBeat }) => `${id} ${startBeat}`)).toEqual(['intro 0', 'out 8', 'main 16']);
+    for (const beat of places.filter((each) => each < 32))
+      expect(soundsAt(made, beat)).toEqual(soundsAt(project, beat < 8 ? beat : beat < 16 ? beat + 16 : beat - 8));
+    expect(sections.swapSection(project, 'intro', -1, newId)).toBeNull();
+  });
+  test('eight bars made ten by the middle: first and last stay, plain ones come again', () => {
+    expect(sections.barsLengthened(8, 10, 'middle')).toEqual([0, 1, 2, 3, 4, 5, 6, 5, 6, 7]);
+    expect(sections.barsLengthened(4, 6, 'all')).toEqual([0, 1, 2, 3, 0, 1]);
+    expect(sections.barsLengthened(4, 6, 'empty')).toEqual([0, 1, 2, 3, -1, -1]);
+    expect(sections.barsLengthened(8, 6, 'middle')).toEqual([0, 1, 2, 3, 4, 7]);
+    expect(sections.barsLengthened(2, 4, 'middle')).toEqual([0, 1, 0, 1]);
+  });
+  test('a section of any length sounds as its plan says, and all behind it moves along', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 9 }), fc.constantFrom(...(['middle', 'all', 'empty'] as const)), (newBars, how) => {
+        const edit = sections.resizeSection(project, 'main', newBars, how, bar, newId);
+        if (!edit) return expect(newBars).toBe(4);
+        const made = done(edit),
+          plan = sections.barsLengthened(4, newBars, how),
+          by = newBars * bar - 16;
+        for (const beat of places.filter((each) => each < 32 + by)) {
+          const within = beat >= 8 && beat < 8 + newBars * bar,
+            old = within ? plan[Math.floor((beat - 8) / bar)] : 0,
+            from = beat < 8 ? beat : within ? 8 + old * bar + ((beat - 8) % bar) : beat - by;
+          expect([beat, soundsAt(made, beat)]).toEqual([beat, old < 0 ? [] : soundsAt(project, from)]);
+        }
+        expect(made.sections.map(({ startBeat }) => startBeat)).toEqual([0, 8, 24 + by]);
+      }),
+    );
+  });
+  test('four tracks come in every four bars, the thinnest first; and go the same way', () => {
+    const tracks = ['p', 'q', 'r', 's'],
+      long: Project = {
+        ...emptyProject('Build', 120, null),
+        sections: [{ kind: 'section', id: 'x', name: 'Build', startBeat: 0, lengthBeats: 64 }],
+        tracks: tracks.map((id) => plainTrack({ id, clips: [plainClip({ id: `${id}1`, lengthBeats: 64 })] })),
+      },
+      density: Record<string, number | null> = { p: 3, q: 1, r: null, s: 2 },
+      entries = sections.entriesOf(tracks, 4, 16, (id) => density[id]);
+    expect(entries).toEqual([
+      { trackId: 'q', bar: 0 },
+      { trackId: 's', bar: 4 },
+      { trackId: 'p', bar: 8 },
+      { trackId: 'r', bar: 12 },
+    ]);
+    const made = done(sections.applyEntries(long, long.sections[0], entries, 'in', bar, newId), long);
+    expect(tracks.map((id) => clipsOf(made, id)[0].startBeat / bar + 1)).toEqual([9, 1, 13, 5]);
+    const out = done(sections.applyEntries(long, long.sections[0], entries, 'out', bar, newId), long);
+    expect(tracks.map((id) => clipsOf(out, id)[0].lengthBeats / bar)).toEqual([8, 16, 4, 12]);
+  });
+});
