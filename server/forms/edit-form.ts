@@ -71,6 +71,9 @@ const key = only({
     ),
   });
 
+/** What one act may change: everything behind a bar of a large piece moves, say. */
+const mostInBatch = 20_000;
+
 const fieldsOf: { readonly [K in Edit['kind']]: yup.ObjectShape } = {
   'set-project': { changes: someOf({ name: text(120), tempoBpm: number(), key, meter: text(8), masterGainDb: number() }).required() },
   'add-track': { track: track.required(), index: number() },
@@ -87,7 +90,7 @@ const fieldsOf: { readonly [K in Edit['kind']]: yup.ObjectShape } = {
     edits: yup
       .array(yup.lazy((value: unknown) => schemaOf(value, 'batch')))
       .required()
-      .max(500),
+      .max(mostInBatch),
   },
 };
 

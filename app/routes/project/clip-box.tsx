@@ -8,7 +8,7 @@ import { useProjectStore, useProject } from '~/ui/project-store';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
 import { trackHeight } from './measures';
-import { newId } from '~/ui/new-id';
+import type { ClipActs } from './use-acts';
 
 interface Drag {
   readonly kind: 'move' | 'end';
@@ -23,11 +23,12 @@ interface Props {
   readonly project: Project;
   readonly barPixels: number;
   readonly selected: boolean;
-  readonly onSelect: () => void;
+  readonly acts: ClipActs;
+  readonly onChoose: (adds?: boolean) => void;
 }
 
 /** A clip on its bars: drag to move, drag its end to repeat or shorten it. Snaps to bars, with Alt to beats. */
-export function ClipBox({ clip, track, project, barPixels, selected, onSelect }: Props) {
+export function ClipBox({ clip, track, project, barPixels, selected, acts, onChoose }: Props) {
   const projectStore = useProjectStore(),
     row = useProject((state) => state.loops.get(clip.loopId)),
     [drag, setDrag] = useState<Drag | null>(null);
@@ -48,12 +49,6 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
     const refused = projectStore.edit({ kind: 'set-clip', clipId: clip.id, trackId, changes });
     if (refused) toast.error(refused);
   };
-  const copy = () =>
-    projectStore.edit({
-      kind: 'add-clip',
-      trackId: track.id,
-      clip: { ...clip, id: newId(), startBeat: clip.startBeat + clip.lengthBeats },
-    });
   const draw = useCallback(
     (context: CanvasRenderingContext2D, width: number, height: number) => {
       if (!row) return;
@@ -75,7 +70,7 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
   );
   const onPointerDown = (event: React.PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0) return;
-    onSelect();
+    onChoose(event.shiftKey || event.ctrlKey || event.metaKey);
     event.currentTarget.focus();
     event.currentTarget.setPointerCapture(event.pointerId);
     const rect = event.currentTarget.getBoundingClientRect();
@@ -103,18 +98,25 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
       index = project.tracks.findIndex((each) => each.id === track.id);
     const target = project.tracks[Math.max(0, Math.min(project.tracks.length - 1, index + rows))];
     if (drag.kind === 'end' && lengthBeats !== clip.lengthBeats) set({ lengthBeats });
-    else if (drag.kind === 'move' && (startBeat !== clip.startBeat || target.id !== track.id)) set({ startBeat }, target.id);
+    else if (drag.kind === 'move' && (startBeat !== clip.startBeat || target.id !== track.id))
+      acts.move(startBeat - clip.startBeat, project.tracks.indexOf(target) - index);
   };
   const onKeyDown = (event: React.KeyboardEvent) => {
     const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0,
       grid = event.altKey ? 1 : bar;
-    if (step && event.shiftKey) set({ lengthBeats: Math.max(1, clip.lengthBeats + step * grid) });
-    else if (step) set({ startBeat: Math.max(0, clip.startBeat + step * grid) });
-    else if (event.key === 'Delete' || event.key === 'Backspace') {
-      projectStore.edit({ kind: 'remove-clip', clipId: clip.id });
-      toast(`Removed a clip of “${row?.title ?? 'a loop'}”.`, { action: { label: 'Undo', onClick: () => projectStore.undo() } });
-    } else if (event.key.toLowerCase() === 'd' && (event.ctrlKey || event.metaKey)) copy();
-    else if (event.key === 'Enter') onSelect();
+    const pressed = event.key.toLowerCase();
+    if (step && event.shiftKey && event.altKey) acts.trimStart(step * 1);
+    else if (step && event.shiftKey) set({ lengthBeats: Math.max(1, clip.lengthBeats + step * grid) });
+    else if (step && (event.ctrlKey || event.metaKey)) acts.slip(step);
+    else if (step) acts.move(step * grid, 0);
+    else if (event.key === 'Delete' || event.key === 'Backspace') acts.remove();
+    else if (pressed === 'd' && (event.ctrlKey || event.metaKey)) acts.copyBehind();
+    else if (event.ctrlKey || event.metaKey || event.altKey) return;
+    else if (pressed === 's') acts.cutHere();
+    else if (pressed === 'e') (event.shiftKey ? acts.toProjectEnd : acts.toSectionEnd)();
+    else if (pressed === 'r') acts.onceMore();
+    else if (pressed === 'j') acts.join();
+    else if (event.key === 'Enter') onChoose();
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -126,7 +128,7 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
       role="button"
       tabIndex={0}
       data-clip={clip.id}
-      aria-label={`${row?.title ?? 'Clip'}, bars ${from} to ${until}. Arrows move it, Shift and arrows change its length.`}
+      aria-label={`${row?.title ?? 'Clip'}, bars ${from} to ${until}. Arrows move it, Shift and arrows change its length, S cuts it at the playhead, E repeats it to the end of the section.`}
       aria-pressed={selected}
       className={`absolute inset-y-1 touch-none overflow-hidden rounded-sm border bg-base-200 ${selected ? 'border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing opacity-90' : 'cursor-grab'}`}
       style={{
@@ -143,7 +145,7 @@ export function ClipBox({ clip, track, project, barPixels, selected, onSelect }:
       onPointerUp={onPointerUp}
       onPointerCancel={() => setDrag(null)}
       onKeyDown={onKeyDown}
-      onFocus={onSelect}
+      onFocus={() => onChoose()}
     >
       <Canvas draw={draw} className="absolute inset-x-0 bottom-0 top-4 h-[calc(100%-1rem)] w-full" />
       <span className="absolute inset-x-1.5 top-0 truncate text-[0.79rem] font-medium leading-4">

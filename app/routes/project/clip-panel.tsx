@@ -1,4 +1,4 @@
-import { Copy, Minus, Plus, Trash2, X } from 'lucide-react';
+import { Minus, Plus, X } from 'lucide-react';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import { describeFit, fitLoop } from '~core/arrangement/fit-request';
@@ -9,7 +9,6 @@ import { DragSlider } from '~/ui/drag-slider';
 import { StretchModeSelect } from '~/ui/stretch-mode-select';
 import { signed } from '~/ui/format';
 import { useProjectStore, useProject } from '~/ui/project-store';
-import { newId } from '~/ui/new-id';
 
 /** What can be done to the chosen clip. */
 export function ClipPanel({ project, track, clip, onClose }: { project: Project; track: Track; clip: Clip; onClose: () => void }) {
@@ -137,27 +136,6 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
         </DragSlider>
       </label>
       <span className="ml-auto flex gap-1">
-        <button
-          className="btn btn-xs"
-          onClick={() =>
-            void projectStore.edit({
-              kind: 'add-clip',
-              trackId: track.id,
-              clip: { ...clip, id: newId(), startBeat: clip.startBeat + clip.lengthBeats },
-            })
-          }
-        >
-          <Copy className="size-3.5" /> Copy behind
-        </button>
-        <button
-          className="btn btn-xs"
-          onClick={() => {
-            projectStore.edit({ kind: 'remove-clip', clipId: clip.id });
-            toast('Removed the clip.', { action: { label: 'Undo', onClick: () => projectStore.undo() } });
-          }}
-        >
-          <Trash2 className="size-3.5" /> Remove
-        </button>
         <button className="btn btn-ghost btn-xs btn-square" aria-label="Close" onClick={onClose}>
           <X className="size-3.5" />
         </button>

@@ -1,17 +1,33 @@
 import { useMemo, useRef, useState } from 'react';
 import { RoomLink } from '~/ui/room-link';
-import { audibleTracks, findClip, projectEndBeat, type Project } from '~core/arrangement/tree';
+import { audibleTracks, findClip, projectEndBeat, trackColourCount, type Project } from '~core/arrangement/tree';
+import { Plus } from 'lucide-react';
+import { newId } from '~/ui/new-id';
+import { useProjectStore } from '~/ui/project-store';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useFrame } from '~/audio/hooks';
+import { ClipActs } from './clip-acts';
 import { ClipPanel } from './clip-panel';
 import { headWidth } from './measures';
+import { SectionMenu } from './section-menu';
 import { TrackRow } from './track-row';
+import { useClipActs } from './use-acts';
+
+/** A rubber band, in pixels of the window. */
+interface Band {
+  readonly fromX: number;
+  readonly fromY: number;
+  readonly toX: number;
+  readonly toY: number;
+}
 
 /** Tracks and clips on bars. */
 export function Timeline({ project }: { project: Project }) {
   const engine = useEngine(),
+    store = useProjectStore(),
     [barPixels, setBarPixels] = useState(56),
-    [selected, setSelected] = useState<string | null>(null),
+    [chosen, setChosen] = useState<readonly string[]>([]),
+    [band, setBand] = useState<Band | null>(null),
     head = useRef<HTMLDivElement>(null),
     scroller = useRef<HTMLDivElement>(null);
   const bar = beatsPerBar(project.meter),
@@ -22,7 +38,39 @@ export function Timeline({ project }: { project: Project }) {
   useFrame(() => {
     if (head.current) head.current.style.transform = `translateX(${headWidth + engine.positionBeat() * beatPixels}px)`;
   });
-  const found = selected ? findClip(project, selected) : null;
+  const there = useMemo(() => chosen.filter((id) => findClip(project, id)), [project, chosen]),
+    found = there.length === 1 ? findClip(project, there[0]) : null,
+    acts = useClipActs(project, there);
+  const choose = (clipId: string | null, adds = false) =>
+    setChosen((now) => {
+      if (clipId === null) return [];
+      if (adds) return now.includes(clipId) ? now.filter((id) => id !== clipId) : [...now, clipId];
+      return now.includes(clipId) ? now : [clipId];
+    });
+  /** What lies under a rubber band, by where it is drawn. */
+  const underBand = ({ fromX, fromY, toX, toY }: Band): string[] =>
+    [...(scroller.current?.querySelectorAll<HTMLElement>('[data-clip]') ?? [])]
+      .filter((element) => {
+        const { left, right, top, bottom } = element.getBoundingClientRect();
+        return left < Math.max(fromX, toX) && right > Math.min(fromX, toX) && top < Math.max(fromY, toY) && bottom > Math.min(fromY, toY);
+      })
+      .map((element) => element.dataset.clip ?? '');
+  const addTrack = () =>
+    void store.edit({
+      kind: 'add-track',
+      index: project.tracks.length,
+      track: {
+        kind: 'track',
+        id: newId(),
+        name: `Track ${project.tracks.length + 1}`,
+        colour: project.tracks.length % trackColourCount,
+        gainDb: 0,
+        pan: 0,
+        muted: false,
+        soloed: false,
+        clips: [],
+      },
+    });
   if (project.tracks.length === 0)
     return (
       <div className="flex min-h-0 flex-1 flex-col items-center justify-center gap-2 text-center">
@@ -36,7 +84,34 @@ export function Timeline({ project }: { project: Project }) {
   const every = barPixels >= 40 ? 1 : barPixels >= 20 ? 2 : 4;
   return (
     <>
-      <div ref={scroller} className="relative min-h-0 flex-1 overflow-auto" tabIndex={-1}>
+      <div
+        ref={scroller}
+        className="relative min-h-0 flex-1 overflow-auto"
+        tabIndex={-1}
+        onPointerDown={(event) => {
+          if (event.button !== 0 || !(event.target as HTMLElement).matches('[data-lane]')) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          setBand({ fromX: event.clientX, fromY: event.clientY, toX: event.clientX, toY: event.clientY });
+        }}
+        onPointerMove={(event) => band && setBand({ ...band, toX: event.clientX, toY: event.clientY })}
+        onPointerUp={(event) => {
+          if (!band) return;
+          const under = underBand(band);
+          setBand(null);
+          setChosen(event.shiftKey ? [...new Set([...chosen, ...under])] : under);
+        }}
+        onPointerCancel={() => setBand(null)}
+        onKeyDown={(event) => {
+          if (
+            !(event.ctrlKey || event.metaKey) ||
+            event.key.toLowerCase() !== 'a' ||
+            (event.target as HTMLElement).closest('input, textarea, select')
+          )
+            return;
+          event.preventDefault();
+          setChosen(project.tracks.flatMap((track) => track.clips.map(({ id }) => id)));
+        }}
+      >
         <div className="relative" style={{ width: headWidth + width }}>
           <div className="sticky top-0 z-20 flex h-10 border-b border-base-300 bg-base-200">
             <label className="sticky left-0 z-10 flex items-center gap-2 bg-base-200 px-3" style={{ width: headWidth }}>
@@ -58,13 +133,7 @@ export function Timeline({ project }: { project: Project }) {
               }
             >
               {project.sections.map((section) => (
-                <span
-                  key={section.id}
-                  className="absolute top-0.5 h-4 truncate rounded-sm bg-base-300 px-1.5 text-[0.79rem] font-semibold leading-4"
-                  style={{ left: section.startBeat * beatPixels + 1, width: section.lengthBeats * beatPixels - 2 }}
-                >
-                  {section.name}
-                </span>
+                <SectionMenu key={section.id} project={project} section={section} beatPixels={beatPixels} />
               ))}
               {Array.from({ length: Math.ceil(bars / every) }, (_, i) => (
                 <span key={i} className="quiet absolute bottom-0.5 text-[0.79rem] leading-4" style={{ left: i * every * barPixels + 3 }}>
@@ -81,14 +150,33 @@ export function Timeline({ project }: { project: Project }) {
               audible={audible.has(track.id)}
               barPixels={barPixels}
               width={width}
-              selected={selected}
-              onSelect={setSelected}
+              chosen={there}
+              acts={acts}
+              onChoose={choose}
             />
           ))}
-          <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 z-10 w-0.5 bg-primary" />
+          <div className="sticky left-0 px-3 py-1.5" style={{ width: headWidth }}>
+            <button className="btn btn-xs" onClick={addTrack}>
+              <Plus className="size-3.5" aria-hidden="true" /> Add a track
+            </button>
+          </div>
+          <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 z-5 w-0.5 bg-primary" />
         </div>
       </div>
-      {found && <ClipPanel project={project} track={found.track} clip={found.clip} onClose={() => setSelected(null)} />}
+      {band && (Math.abs(band.toX - band.fromX) > 3 || Math.abs(band.toY - band.fromY) > 3) && (
+        <div
+          className="pointer-events-none fixed z-30 border border-primary bg-primary/15"
+          style={{
+            left: Math.min(band.fromX, band.toX),
+            top: Math.min(band.fromY, band.toY),
+            width: Math.abs(band.toX - band.fromX),
+            height: Math.abs(band.toY - band.fromY),
+          }}
+          aria-hidden="true"
+        />
+      )}
+      {there.length > 0 && <ClipActs count={there.length} acts={acts} />}
+      {found && <ClipPanel project={project} track={found.track} clip={found.clip} onClose={() => setChosen([])} />}
     </>
   );
 }

@@ -1,6 +1,5 @@
 import { useRef } from 'react';
 import { useDroppable } from '@dnd-kit/core';
-import { Trash2 } from 'lucide-react';
 import { toast } from '~/ui/toast';
 import { trackColourCount, type Project, type Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
@@ -11,6 +10,8 @@ import { useProjectStore } from '~/ui/project-store';
 import { ClipBox } from './clip-box';
 import { Field } from './project-head';
 import { headWidth, trackHeight } from './measures';
+import { TrackMenu } from './track-menu';
+import type { ClipActs } from './use-acts';
 
 interface Props {
   readonly track: Track;
@@ -18,12 +19,13 @@ interface Props {
   readonly audible: boolean;
   readonly barPixels: number;
   readonly width: number;
-  readonly selected: string | null;
-  readonly onSelect: (clipId: string | null) => void;
+  readonly chosen: readonly string[];
+  readonly acts: ClipActs;
+  readonly onChoose: (clipId: string | null, adds?: boolean) => void;
 }
 
 /** A track: its head with mute, solo, gain, pan, colour, and its lane of clips, onto which loops can be dropped. */
-export function TrackRow({ track, project, audible, barPixels, width, selected, onSelect }: Props) {
+export function TrackRow({ track, project, audible, barPixels, width, chosen, acts, onChoose }: Props) {
   const projectStore = useProjectStore(),
     engine = useEngine(),
     lane = useRef<HTMLDivElement | null>(null),
@@ -104,14 +106,7 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
               onDraft={(pan) => hear({ pan })}
               onCommit={(pan) => change({ pan })}
             />
-            <button
-              className="btn btn-ghost btn-xs btn-square"
-              aria-label={`Remove the track ${track.name}`}
-              title="Remove"
-              onClick={remove}
-            >
-              <Trash2 className="size-3.5" />
-            </button>
+            <TrackMenu project={project} track={track} onRemove={remove} />
           </div>
         </div>
       </div>
@@ -128,7 +123,7 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
           backgroundSize: `${barPixels}px 100%`,
         }}
         onPointerDown={(event) => {
-          if (event.target === event.currentTarget) onSelect(null);
+          if (event.target === event.currentTarget && !event.shiftKey) onChoose(null);
         }}
       >
         {track.clips.map((clip) => (
@@ -138,8 +133,9 @@ export function TrackRow({ track, project, audible, barPixels, width, selected, 
             track={track}
             project={project}
             barPixels={barPixels}
-            selected={selected === clip.id}
-            onSelect={() => onSelect(clip.id)}
+            selected={chosen.includes(clip.id)}
+            acts={acts}
+            onChoose={(adds) => onChoose(clip.id, adds)}
           />
         ))}
       </div>

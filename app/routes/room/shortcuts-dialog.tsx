@@ -28,6 +28,10 @@ const keys: readonly (readonly [string, string])[] = [
   ['Shift ← →', 'on a clip: shorter or longer by a bar'],
   ['Ctrl D', 'on a clip: copy behind it'],
   ['Delete', 'on a clip: remove'],
+  ['S, J', 'on a clip: cut at the playhead; join what goes on'],
+  ['E, Shift E, R', 'on a clip: repeat to the end of the section, of the project, once more'],
+  ['Alt Shift ← →, Ctrl ← →', 'on a clip: begin a beat later or earlier; move what is inside'],
+  ['Shift and click, Ctrl A', 'on the timeline: choose several, all; or drag over them'],
   ['1 … 4, Enter, X', 'in Needs an ear: answer, agree with the guess, mark for agreeing with many'],
   ['?', 'this list'],
 ];

@@ -1,0 +1,71 @@
+import { Copy, Merge, Repeat, Scissors, Trash2 } from 'lucide-react';
+import { Popover } from '~/ui/popover';
+import type { ClipActs as Acts } from './use-acts';
+
+/** Bars that play and bars that rest, such as are often wanted. */
+const patterns: readonly { readonly label: string; readonly plays: readonly boolean[] }[] = [
+  { label: 'every other bar', plays: [true, false] },
+  { label: 'two bars on, two off', plays: [true, true, false, false] },
+  { label: 'three on, one off', plays: [true, true, true, false] },
+  { label: 'four on, four off', plays: [true, true, true, true, false, false, false, false] },
+  { label: 'the last bar of four', plays: [false, false, false, true] },
+];
+
+/** What can be done to the chosen clips together. */
+export function ClipActs({ count, acts }: { count: number; acts: Acts }) {
+  return (
+    <div
+      role="toolbar"
+      aria-label="Chosen clips"
+      className="flex shrink-0 flex-wrap items-center gap-1.5 border-t border-base-300 bg-base-300 px-3 py-1 text-[0.93rem]"
+    >
+      <strong className="mr-2" role="status">
+        {count === 1 ? '1 clip' : `${count} clips`}
+      </strong>
+      <button className="btn btn-xs" onClick={acts.cutHere} title="Cut at the playhead (S)">
+        <Scissors className="size-3.5" aria-hidden="true" /> Cut here
+      </button>
+      <button className="btn btn-xs" onClick={acts.cutAtBars}>
+        Cut at bars
+      </button>
+      <button className="btn btn-xs" onClick={acts.join} title="Join what goes on from one to the next (J)">
+        <Merge className="size-3.5" aria-hidden="true" /> Join
+      </button>
+      <button className="btn btn-xs" onClick={acts.toSectionEnd} title="Repeat to the end of the section (E)">
+        <Repeat className="size-3.5" aria-hidden="true" /> To the section’s end
+      </button>
+      <button className="btn btn-xs" onClick={acts.toProjectEnd} title="Repeat to the end of the project (Shift E)">
+        To the end
+      </button>
+      <button className="btn btn-xs" onClick={acts.onceMore} title="Repeat once more (R)">
+        Once more
+      </button>
+      <button className="btn btn-xs" onClick={acts.copyBehind} title="Copy behind (Ctrl D)">
+        <Copy className="size-3.5" aria-hidden="true" /> Copy behind
+      </button>
+      <Popover label="Gaps …">
+        <h2>Gaps by a pattern</h2>
+        <ul className="mt-2 grid gap-1">
+          {patterns.map(({ label, plays }) => (
+            <li key={label}>
+              <button className="btn btn-sm w-full justify-start gap-3" onClick={() => acts.gaps(plays)}>
+                <span className="flex gap-0.5" aria-hidden="true">
+                  {plays.map((isPlayed, bar) => (
+                    <span key={bar} className={`h-3 w-3 rounded-sm border border-base-content ${isPlayed ? 'bg-base-content' : ''}`} />
+                  ))}
+                </span>
+                {label}
+              </button>
+            </li>
+          ))}
+        </ul>
+      </Popover>
+      <button className="btn btn-xs" onClick={acts.breakInRange} title="Silence the repeated range on these tracks">
+        Break in the range
+      </button>
+      <button className="btn btn-xs ml-auto" onClick={acts.remove} title="Remove (Delete)">
+        <Trash2 className="size-3.5" aria-hidden="true" /> Remove
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,86 @@
+import { useEffect, useRef, useState } from 'react';
+import { barsLengthened, resizeSection, type Lengthening } from '~core/arrangement/acts/sections';
+import type { Edit } from '~core/arrangement/edit';
+import type { Project, Section } from '~core/arrangement/tree';
+import { beatsPerBar } from '~core/units/time';
+import { newId } from '~/ui/new-id';
+
+const ways: Readonly<Record<Lengthening, string>> = {
+  middle: 'by its middle: first and last bar stay, plain ones come again',
+  all: 'by all of it from the start',
+  empty: 'by empty bars at its end',
+};
+
+/** How many bars a section is to have, and by which of them it becomes longer. */
+export function ResizeDialog({
+  project,
+  section,
+  onClose,
+  onMake,
+}: {
+  project: Project;
+  section: Section;
+  onClose: () => void;
+  onMake: (edit: Edit | null, otherwise: string) => void;
+}) {
+  const dialog = useRef<HTMLDialogElement>(null),
+    bar = beatsPerBar(project.meter),
+    now = Math.max(1, Math.round(section.lengthBeats / bar)),
+    [bars, setBars] = useState(now + 2),
+    [how, setHow] = useState<Lengthening>('middle'),
+    plan = barsLengthened(now, bars, how);
+  useEffect(() => dialog.current?.showModal(), []);
+  return (
+    <dialog ref={dialog} className="modal" onClose={onClose} aria-label={`How long ${section.name} is`}>
+      <form
+        method="dialog"
+        className="modal-box"
+        onSubmit={(event) => {
+          event.preventDefault();
+          onMake(resizeSection(project, section.id, bars, how, bar, newId), 'It is that long already.');
+          dialog.current?.close();
+        }}
+      >
+        <h2>How long “{section.name}” is</h2>
+        <label className="mt-3 flex items-center gap-2">
+          <input
+            type="number"
+            className="input input-sm w-20"
+            min={1}
+            max={256}
+            value={bars}
+            onChange={(event) => setBars(Math.max(1, Math.min(256, Math.round(Number(event.target.value)) || 1)))}
+          />
+          bars; now {now}
+        </label>
+        {bars > now && (
+          <fieldset className="mt-3 grid gap-1">
+            <legend className="caps">Longer</legend>
+            {(Object.keys(ways) as Lengthening[]).map((each) => (
+              <label key={each} className="flex items-center gap-2">
+                <input type="radio" name="how" className="radio radio-sm" checked={how === each} onChange={() => setHow(each)} />
+                {ways[each]}
+              </label>
+            ))}
+          </fieldset>
+        )}
+        <ol className="mt-3 flex flex-wrap gap-1" aria-label="Its bars then, each by the number it has now">
+          {plan.slice(0, 64).map((old, place) => (
+            <li
+              key={place}
+              className={`min-w-7 rounded-sm border px-1 text-center ${old >= 0 && plan.indexOf(old) !== place ? 'border-primary font-semibold' : 'border-base-300'}`}
+            >
+              {old < 0 ? '–' : old + 1}
+            </li>
+          ))}
+        </ol>
+        <div className="mt-4 flex justify-end gap-2">
+          <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
+            Cancel
+          </button>
+          <button className="btn btn-sm btn-primary">Make it so</button>
+        </div>
+      </form>
+    </dialog>
+  );
+}

@@ -1,0 +1,99 @@
+import { useState } from 'react';
+import * as Menu from '@radix-ui/react-dropdown-menu';
+import * as sections from '~core/arrangement/acts/sections';
+import type { Edit } from '~core/arrangement/edit';
+import type { Project, Section } from '~core/arrangement/tree';
+import { beatsPerBar } from '~core/units/time';
+import { useEngine } from '~/audio/hooks';
+import { newId } from '~/ui/new-id';
+import { useProjectStore } from '~/ui/project-store';
+import { toast } from '~/ui/toast';
+import { BuildDialog } from './build-dialog';
+import { ResizeDialog } from './resize-dialog';
+
+const item = 'cursor-pointer rounded-sm px-2 py-1 outline-none data-highlighted:bg-base-300';
+
+/** A section on the ruler: what can be done with it and all that lies in it. */
+export function SectionMenu({ project, section, beatPixels }: { project: Project; section: Section; beatPixels: number }) {
+  const store = useProjectStore(),
+    engine = useEngine(),
+    [dialog, setDialog] = useState<'resize' | 'in' | 'out' | null>(null),
+    bar = beatsPerBar(project.meter),
+    first = section.startBeat / bar + 1,
+    last = (section.startBeat + section.lengthBeats) / bar;
+  const make = (edit: Edit | null, otherwise: string) => {
+    const wrong = edit ? store.edit(edit) : otherwise;
+    if (wrong) toast(wrong);
+  };
+  return (
+    <>
+      <Menu.Root modal={false}>
+        <Menu.Trigger
+          className="absolute top-0.5 h-4 truncate rounded-sm bg-base-300 px-1.5 text-left text-[0.79rem] font-semibold leading-4 hover:bg-neutral hover:text-neutral-content"
+          style={{ left: section.startBeat * beatPixels + 1, width: section.lengthBeats * beatPixels - 2 }}
+          aria-label={`${section.name}, section of bars ${first} to ${last}`}
+          title={`${section.name}: what can be done with it`}
+          onClick={(event) => event.stopPropagation()}
+        >
+          {section.name}
+        </Menu.Trigger>
+        <Menu.Portal>
+          <Menu.Content
+            align="start"
+            className="panel z-30 min-w-56 bg-base-100 p-1 shadow-sm"
+            onClick={(event) => event.stopPropagation()}
+          >
+            <Menu.Item
+              className={item}
+              onSelect={() => engine.setRange({ startBeat: section.startBeat, endBeat: section.startBeat + section.lengthBeats })}
+            >
+              Hear it round and round
+            </Menu.Item>
+            <Menu.Item className={item} onSelect={() => make(sections.repeatSection(project, section.id, newId), 'It is gone.')}>
+              Again, behind itself
+            </Menu.Item>
+            <Menu.Item
+              className={item}
+              onSelect={() => make(sections.swapSection(project, section.id, -1, newId), 'There is no section right before it.')}
+            >
+              Earlier, in the place of the one before
+            </Menu.Item>
+            <Menu.Item
+              className={item}
+              onSelect={() => make(sections.swapSection(project, section.id, 1, newId), 'There is no section right behind it.')}
+            >
+              Later, in the place of the next one
+            </Menu.Item>
+            <Menu.Item
+              className={item}
+              onSelect={() => make(sections.insertBeats(project, section.startBeat, 4 * bar, newId), 'It is gone.')}
+            >
+              Four empty bars before it
+            </Menu.Item>
+            <Menu.Item className={item} onSelect={() => setDialog('resize')}>
+              Make it longer or shorter …
+            </Menu.Item>
+            <Menu.Separator className="my-1 h-px bg-base-300" />
+            <Menu.Item className={item} onSelect={() => setDialog('in')}>
+              Build it up …
+            </Menu.Item>
+            <Menu.Item className={item} onSelect={() => setDialog('out')}>
+              Thin it out …
+            </Menu.Item>
+            <Menu.Separator className="my-1 h-px bg-base-300" />
+            <Menu.Item className={item} onSelect={() => make(sections.takeOutSection(project, section.id, true, newId), 'It is gone.')}>
+              Take it out, what follows moves up
+            </Menu.Item>
+            <Menu.Item className={item} onSelect={() => make(sections.takeOutSection(project, section.id, false, newId), 'It is gone.')}>
+              Take it out, its bars stay empty
+            </Menu.Item>
+          </Menu.Content>
+        </Menu.Portal>
+      </Menu.Root>
+      {dialog === 'resize' && <ResizeDialog project={project} section={section} onClose={() => setDialog(null)} onMake={make} />}
+      {(dialog === 'in' || dialog === 'out') && (
+        <BuildDialog project={project} section={section} way={dialog} onClose={() => setDialog(null)} onMake={make} />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,186 @@
+import { expect, type Page } from '@playwright/test';
+import { makeProject, rms, signIn, startTap, test, toDb, visit, waitForFits } from './support';
+
+interface Seen {
+  readonly id: string;
+  readonly name: string;
+  readonly clips: readonly { readonly startBeat: number; readonly lengthBeats: number; readonly offsetBeats: number }[];
+}
+const tracks = (page: Page): Promise<Seen[]> =>
+    page.evaluate(() => (window.garnetfinch.projectStore.store.getState().project as { tracks: Seen[] }).tracks),
+  /** Where clips lie, in bars from 1: `1–4`. */
+  bars = async (page: Page, at: number): Promise<string[]> =>
+    [...((await tracks(page))[at]?.clips ?? [])]
+      .sort((a, b) => a.startBeat - b.startBeat)
+      .map(({ startBeat, lengthBeats }) => `${startBeat / 4 + 1}–${(startBeat + lengthBeats) / 4}`),
+  saved = (page: Page) => page.waitForFunction(() => window.garnetfinch.projectStore.store.getState().save === 'saved');
+
+/** A project with sections of 8 and 8 bars and the demo's loops, one a track, from bar 1 for some bars. */
+async function pieceOf(page: Page, name: string, loops: readonly (readonly [words: string, bars: number])[]): Promise<number> {
+  const id = await makeProject(page, name, 124, 'none');
+  const found: object[] = [];
+  for (const [words, length] of loops) {
+    const answer = await page.request.get(`/api/v1/loops?q=${encodeURIComponent(words)}&limit=1&sort=title&dir=asc&in=none`),
+      [row] = ((await answer.json()) as { rows: { id: number; title: string }[] }).rows;
+    found.push({ loopId: row.id, title: row.title, length });
+  }
+  await visit(page, `/projects/${id}`);
+  const wrong = await page.evaluate((all) => {
+    const { projectStore } = window.garnetfinch,
+      track = ({ loopId, title, length }: { loopId: number; title: string; length: number }, index: number) => ({
+        kind: 'add-track',
+        index,
+        track: {
+          kind: 'track',
+          id: `track-${index}`,
+          name: title,
+          colour: index,
+          gainDb: 0,
+          pan: 0,
+          muted: false,
+          soloed: false,
+          clips: [
+            {
+              kind: 'clip',
+              id: `clip-${index}`,
+              loopId,
+              startBeat: 0,
+              lengthBeats: length * 4,
+              offsetBeats: 0,
+              gainDb: 0,
+              shiftSemitones: 0,
+              followTempo: true,
+              followKey: true,
+            },
+          ],
+        },
+      });
+    const section = (sectionId: string, label: string, startBeat: number) => ({
+      kind: 'add-section',
+      section: { kind: 'section', id: sectionId, name: label, startBeat, lengthBeats: 32 },
+    });
+    return projectStore.edit({
+      kind: 'batch',
+      edits: [...(all as Parameters<typeof track>[0][]).map(track), section('first', 'Opening', 0), section('second', 'Main', 32)],
+    });
+  }, found);
+  expect(wrong).toBeNull();
+  await saved(page);
+  // The loops that came in by their numbers alone are fetched with the page.
+  await page.reload();
+  await page.waitForSelector('[data-clip]');
+  await waitForFits(page);
+  return id;
+}
+
+test('a clip is cut, repeated to the end of its section, given gaps and a break that is silent; each taken back', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  await pieceOf(page, `Arranging ${Date.now()}`, [['Shaker 62 A', 2]]);
+  const clip = page.locator('[data-clip]').first();
+  await clip.focus();
+  await page.keyboard.press('e');
+  await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
+  await page.keyboard.press('Shift+E');
+  await page.keyboard.press('r');
+  await expect.poll(() => bars(page, 0)).toEqual(['1–10']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
+  await page.getByRole('button', { name: 'Gaps …' }).click();
+  await page.getByRole('button', { name: 'two bars on, two off' }).click();
+  await expect.poll(() => bars(page, 0)).toEqual(['1–2', '5–6']);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
+  // A break in bars 3 and 4: silent there, and sounding before it.
+  await page.evaluate(() =>
+    (window.garnetfinch.engine as unknown as { setRange(range: object | null): void }).setRange({ startBeat: 8, endBeat: 16 }),
+  );
+  await clip.focus();
+  await page.getByRole('button', { name: 'Break in the range' }).click();
+  await expect.poll(() => bars(page, 0)).toEqual(['1–2', '5–8']);
+  await waitForFits(page);
+  await startTap(page);
+  const levelOf = async (): Promise<number> => {
+    const from = await page.evaluate(() => window.tapBlocks.length);
+    await page.waitForFunction((count) => window.tapBlocks.length > count + 500, from);
+    const samples = await page.evaluate((count) => window.tapBlocks.slice(count + 100).flatMap(({ samples: all }) => [...all]), from);
+    return toDb(rms(samples));
+  };
+  const seek = (beat: number) => page.evaluate((at) => (window.garnetfinch.engine as unknown as { seek(to: number): void }).seek(at), beat);
+  await seek(8);
+  await page.locator('[data-clip]').first().focus();
+  await page.keyboard.press('Space');
+  // The range that goes round is the break itself.
+  await page.waitForFunction(() => (window.garnetfinch.engine.store.getState() as unknown as { playing: boolean }).playing);
+  expect(await levelOf()).toBeLessThan(-80);
+  await page.evaluate(() =>
+    (window.garnetfinch.engine as unknown as { setRange(range: object | null): void }).setRange({ startBeat: 16, endBeat: 24 }),
+  );
+  await seek(16);
+  await expect.poll(levelOf, { timeout: 30_000 }).toBeGreaterThan(-50);
+});
+
+test('several are chosen and moved together; a section comes again, is made longer by its middle, built up, and all is taken back', async ({
+  page,
+}) => {
+  test.slow();
+  await signIn(page);
+  await pieceOf(page, `Sections ${Date.now()}`, [
+    ['Shaker 62 A', 16],
+    ['Woodblock 62 A', 16],
+    ['Piston A1', 16],
+    ['Tambourine 62 A', 16],
+  ]);
+  const clips = page.locator('[data-clip]'),
+    start = await tracks(page);
+  await clips.nth(0).click({ position: { x: 30, y: 30 } });
+  await clips.nth(1).click({ position: { x: 30, y: 30 }, modifiers: ['Shift'] });
+  await expect(page.getByRole('toolbar', { name: 'Chosen clips' })).toContainText('2 clips');
+  await page.keyboard.press('ArrowRight');
+  await expect
+    .poll(async () => [...(await bars(page, 0)), ...(await bars(page, 1)), ...(await bars(page, 2))])
+    .toEqual(['2–17', '2–17', '1–16']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => tracks(page)).toEqual(start);
+  const section = async (name: string, item: string | RegExp) => {
+    await page
+      .getByRole('button', { name: new RegExp(`^${name}, section`) })
+      .first()
+      .click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  await section('Opening', 'Again, behind itself');
+  await expect(page.getByRole('button', { name: /^Opening, section/ })).toHaveCount(2);
+  await expect
+    .poll(async () => Math.max(...(await tracks(page)).flatMap(({ clips: all }) => all.map((each) => each.startBeat + each.lengthBeats))))
+    .toBe(96);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => tracks(page)).toEqual(start);
+  // Eight bars made ten.
+  await section('Opening', /^Make it longer/);
+  const dialog = page.getByRole('dialog', { name: 'How long Opening is' });
+  await dialog.getByRole('spinbutton').fill('10');
+  await expect(dialog.getByRole('listitem')).toHaveCount(10);
+  await dialog.getByRole('button', { name: 'Make it so' }).click();
+  await expect(page.getByRole('button', { name: 'Opening, section of bars 1 to 10' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Main, section of bars 11 to 18' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => tracks(page)).toEqual(start);
+  // Four layers, one every two bars.
+  await section('Opening', /^Build it up/);
+  const build = page.getByRole('dialog', { name: 'Build Opening up' });
+  await build.getByRole('spinbutton').fill('2');
+  await build.getByRole('button', { name: 'Make it so' }).click();
+  await expect
+    .poll(async () =>
+      (await tracks(page)).map(({ clips: all }) => Math.min(...all.map(({ startBeat }) => startBeat)) / 4 + 1).sort((a, b) => a - b),
+    )
+    .toEqual([1, 3, 5, 7]);
+  await saved(page);
+  // It can be taken back behind a reload too.
+  await page.reload();
+  await page.waitForSelector('[data-clip]');
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => tracks(page)).toEqual(start);
+});
