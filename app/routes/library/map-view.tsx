@@ -141,7 +141,7 @@ export function MapView({
       <p className="quiet">
         {heard ? (
           <>
-            <strong className="text-base-content">{heard.title}</strong> · {columnName(at.column)}, {percent(at.step)} · Enter places it
+            <strong className="text-base-content">{heard.title}</strong> · {columnName(at.column)}, {percent(at.step)} · Enter places it.
           </>
         ) : (
           'Arrows walk and let it be heard, N narrows to where one is, a drag narrows to an area.'
