@@ -121,7 +121,7 @@ const mostRuled = 100_000;
 
 /** What the rules of a collection, and of those that lie in it, find now. A rule by another collection is not followed: it could go round. */
 async function ruledIds(collectionId: number, personId: number): Promise<number[]> {
-  const tree = await selectRows<{ rule: string | null }>(collectionTreeSql, [collectionId]),
+  const tree = await selectRows<{ rule: string | null }>(collectionTreeSql, [collectionId, personId]),
     found: number[] = [];
   for (const { rule } of tree) {
     if (rule === null) continue;

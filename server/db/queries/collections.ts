@@ -5,7 +5,9 @@ export const collectionsSql = /* sql */ `
 
 /** A collection with those that lie in it, all the way down. */
 export const collectionTreeSql = /* sql */ `
-  with recursive inside as (select $1::int as id union select c.id from collections c join inside i on c.parent_id = i.id where c.archived_at is null)
+  with recursive inside as (
+    select id from collections where id = $1::int and (not is_private or person_id = $2)
+    union select c.id from collections c join inside i on c.parent_id = i.id where c.archived_at is null and (not c.is_private or c.person_id = $2))
   select c.id, c.rule from inside join collections c on c.id = inside.id`;
 
 /** Loops of a collection in their own order. */

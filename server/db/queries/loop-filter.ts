@@ -43,7 +43,7 @@ export function loopConditions(query: LoopQuery, context: LineContext, except: s
     );
   for (const facet of facets) {
     const values = chosenOf(query, facet.name);
-    if (values.length > 0 && facet.name !== except) conditions.add(holdsSql(facet), values);
+    if (values.length > 0 && facet.name !== except) conditions.add(holdsSql(facet, context.personId), values);
   }
   if (query.tempo && except !== tempoFacet) {
     conditions.add((p) => `l.tempo_bpm >= ${p}`, query.tempo.fromBpm);
@@ -85,7 +85,7 @@ function rangeSql(name: RangeName, project: LineContext['project']): string {
 export const facetSql = ({ match, column }: Facet): string => (match === 'key' ? keyCodeSql : `l.${column}`);
 
 const holdsSql =
-  (facet: Facet) =>
+  (facet: Facet, personId: number) =>
   (placeholder: string): string => {
     const sql = facetSql(facet);
     switch (facet.match) {
@@ -99,7 +99,8 @@ const holdsSql =
       case 'pack':
         return `${sql} = any(${placeholder}::int[]) or l.id = any(array(select loop_id from pack_links where pack_id = any(${placeholder}::int[])))`;
       case 'collection':
-        return `${sql} = any(array(with recursive inside as (select unnest(${placeholder}::int[]) as id union select c.id from collections c join inside i on c.parent_id = i.id where c.archived_at is null) select loop_id from collection_loops where collection_id in (select id from inside)))`;
+        // What others keep to themselves holds nothing for who asks.
+        return `${sql} = any(array(with recursive inside as (select id from collections where id = any(${placeholder}::int[]) and (not is_private or person_id = ${personId}::int) union select c.id from collections c join inside i on c.parent_id = i.id where c.archived_at is null and (not c.is_private or c.person_id = ${personId}::int)) select loop_id from collection_loops where collection_id in (select id from inside)))`;
       case 'folder':
         return `exists (select 1 from unnest(${placeholder}::text[]) folder where starts_with(${sql}, folder))`;
       default:

@@ -7,7 +7,9 @@ interface Asker {
 }
 
 const collectedInTreeSql = /* sql */ `
-  with recursive inside as (select $1::int as id union select c.id from collections c join inside i on c.parent_id = i.id where c.archived_at is null)
+  with recursive inside as (
+    select id from collections where id = $1::int and (not is_private or person_id = $2)
+    union select c.id from collections c join inside i on c.parent_id = i.id where c.archived_at is null and (not c.is_private or c.person_id = $2))
   select loop_id as id from collection_loops where collection_id in (select id from inside)`;
 
 /** The query for the ids of what an index does not hold. */
@@ -35,7 +37,7 @@ export function outsideIdsSql(
     case 'people':
       return { sql: 'select id from people where name ilike $1', bind: [`${outside.name.replace(/[%_\\]/g, '\\$&')}%`] };
     case 'collection':
-      return { sql: collectedInTreeSql, bind: [outside.id] };
+      return { sql: collectedInTreeSql, bind: [outside.id, personId] };
     case 'linked':
       return { sql: 'select loop_id as id from pack_links where pack_id = $1', bind: [outside.packId] };
   }
