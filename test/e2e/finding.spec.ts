@@ -11,15 +11,17 @@ const list = (page: Page) => page.locator('[data-loop-list]'),
   };
 
 /** That what is under the cursor sounds, by its title, and is no silence. */
-async function isHeard(page: Page, title: RegExp): Promise<void> {
+async function isHeard(page: Page, title: RegExp): Promise<string> {
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 60_000 });
-  expect(
-    await page.evaluate(() => (window.garnetfinch.engine.store.getState().candidate?.row as unknown as { title: string }).title),
-  ).toMatch(title);
+  const heard = await page.evaluate(
+    () => (window.garnetfinch.engine.store.getState().candidate?.row as unknown as { title: string }).title,
+  );
+  expect(heard).toMatch(title);
   const from = await page.evaluate(() => window.tapBlocks.length);
   await page.waitForFunction((count) => window.tapBlocks.length > count + 350, from);
   const level = await page.evaluate((count) => window.tapBlocks.slice(count).flatMap(({ samples }) => [...samples]), from);
   expect(toDb(rms(level))).toBeGreaterThan(-55);
+  return heard;
 }
 
 test('narrowed step by step by tempo, key, family and instrument; heard; each step taken back by one key', async ({ page }) => {
@@ -123,11 +125,12 @@ test('a set’s parts are shown together and heard one after the other, and laid
   await startTap(page);
   await list(page).focus();
   await page.keyboard.press('ArrowDown');
-  await isHeard(page, new RegExp(titles[1]));
+  // The first or the second, as the cursor stood on one already or not.
+  const heard = titles.indexOf(await isHeard(page, new RegExp(titles.join('|'))));
   await page.keyboard.press('.');
   await page.waitForFunction(
     (title) => (window.garnetfinch.engine.store.getState().candidate?.row as unknown as { title: string } | undefined)?.title === title,
-    titles[2],
+    titles[heard + 1],
     { timeout: 60_000 },
   );
   for (let k = 0; k < 2; k++) {
