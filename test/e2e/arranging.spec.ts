@@ -180,7 +180,8 @@ test('several are chosen and moved together; a section comes again, is made long
   await saved(page);
   // It can be taken back behind a reload too.
   await page.reload();
-  await page.waitForSelector('[data-clip]');
+  await page.waitForSelector('html[data-ready=yes]');
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeEnabled();
   await page.keyboard.press('Control+z');
   await expect.poll(() => tracks(page)).toEqual(start);
 });

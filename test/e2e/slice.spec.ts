@@ -244,8 +244,13 @@ test('two browsers edit one project at the same time: both end with the same, an
   // Each takes back what it did itself; the reload forgets nothing.
   await other.reload();
   await other.waitForSelector('html[data-ready=yes]');
-  await other.keyboard.press('Control+z');
-  await other.keyboard.press('Control+z');
+  const couldUndo = () =>
+    other.evaluate(() => (window.garnetfinch.projectStore.store.getState() as unknown as { undo: unknown[] }).undo.length);
+  for (const left of [2, 1]) {
+    await expect.poll(couldUndo).toBe(left);
+    await other.keyboard.press('Control+z');
+  }
+  await expect.poll(couldUndo).toBe(0);
   await expect.poll(async () => (await shown(page))[1]).toBe(`Two windows ${unique}`);
   expect((await shown(page))[0]).toBe(101);
   await context.close();
