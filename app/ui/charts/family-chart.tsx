@@ -3,7 +3,7 @@ import { chosenOf, toggled } from '~core/search/query';
 import { families, type Family } from '~core/theory/instruments';
 import type { LoopQuery } from '~core/search/query';
 import type { FacetCounts } from '~contracts/facet-counts';
-import { Frame, type Change } from './frame';
+import { Frame, shortCount, type Change } from './frame';
 
 /** Families of instruments, the commonest first. */
 export function FamilyChart({ query, counts, onChange }: { query: LoopQuery; counts: FacetCounts['family']; onChange: Change }) {
@@ -31,7 +31,7 @@ export function FamilyChart({ query, counts, onChange }: { query: LoopQuery; cou
                 style={{ width: `${Math.max(2, (count / most) * 18)}px`, background: `var(--family-${family})` }}
                 aria-hidden="true"
               />
-              <span className="shrink-0 text-right">{count}</span>
+              <span className="shrink-0 text-right">{shortCount(count)}</span>
             </button>
           );
         })}

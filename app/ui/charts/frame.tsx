@@ -18,6 +18,11 @@ export function Frame({ title, hint, children }: { title: string; hint: string; 
   );
 }
 
+const compact = new Intl.NumberFormat('en', { notation: 'compact', maximumFractionDigits: 0 });
+
+/** A count as there is room for: `257`, `22K`. */
+export const shortCount = (count: number): string => (count < 10_000 ? String(count) : compact.format(count));
+
 /** A mark of a chart as a switch of the filter: by click, Enter or Space, which do nothing else meanwhile. */
 export const switchMark = (chosen: boolean, press: () => void) => ({
   role: 'button',
