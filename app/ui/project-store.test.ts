@@ -25,6 +25,10 @@ class FakeServer {
   log: Step[] = [];
   sent: { revision: number; steps: Step[] }[] = [];
   down = false;
+  /** What it answers instead of taking steps; 0 takes them. */
+  status = 0;
+  /** Tells the whole project instead of the steps. */
+  tellsWhole = false;
   loseAnswer = false;
   readonly first = 3;
   get revision(): number {
@@ -51,8 +55,9 @@ class FakeServer {
     if (this.down) throw new Error('offline');
     if (!options) {
       const since = Number(/since=(\d+)/.exec(address)?.[1]);
-      return { ok: true, json: async () => ({ revision: this.revision, steps: this.log.slice(since - this.first) }) };
+      return { ok: true, json: async () => this.since(since) };
     }
+    if (this.status) return { ok: false, status: this.status, json: async () => ({ title: 'Trouble' }) };
     const body = JSON.parse(options.body) as { revision: number; steps: Step[] };
     this.sent.push(body);
     const refused = this.take(body.steps);
@@ -60,8 +65,13 @@ class FakeServer {
       this.loseAnswer = false;
       throw new Error('lost');
     }
-    return { ok: true, json: async () => ({ revision: this.revision, steps: this.log.slice(body.revision - this.first), refused }) };
+    return { ok: true, json: async () => ({ ...this.since(body.revision), refused }) };
   };
+  private since(revision: number) {
+    return this.tellsWhole
+      ? { revision: this.revision, steps: [], project: this.tree }
+      : { revision: this.revision, steps: this.log.slice(revision - this.first) };
+  }
 }
 let server: FakeServer;
 beforeEach(() => {
@@ -195,6 +205,68 @@ test('a server that cannot be reached loses nothing: the step is kept and sent a
   expect(server.log).toHaveLength(1);
   expect(each.store.getState()).toMatchObject({ save: 'saved', message: null, project: { tempoBpm: 100 } });
   jest.useRealTimers();
+});
+
+test.each([
+  [401, /signed out/],
+  [429, /could not take/],
+  [500, /could not take/],
+])('an answer of %i takes nothing back: the step is kept and sent again', async (status, says) => {
+  jest.useFakeTimers();
+  const each = projectStore();
+  server.status = status;
+  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
+  await settle();
+  expect(each.store.getState()).toMatchObject({ save: 'failed', message: expect.stringMatching(says), project: { tempoBpm: 100 } });
+  server.status = 0;
+  await jest.advanceTimersByTimeAsync(2100);
+  await settle();
+  expect(server.log).toHaveLength(1);
+  expect(each.store.getState()).toMatchObject({ save: 'saved', message: null });
+  jest.useRealTimers();
+});
+
+test('what was refused for good is taken back, and said', async () => {
+  const each = projectStore();
+  server.status = 404;
+  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
+  await settle();
+  expect(each.store.getState()).toMatchObject({
+    save: 'failed',
+    message: 'The change was refused. It was taken back.',
+    project: { tempoBpm: 124 },
+  });
+});
+
+test('another project in the room: what was not sent yet goes to the one before', async () => {
+  jest.useFakeTimers();
+  const each = projectStore();
+  server.down = true;
+  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
+  await settle();
+  each.load({ ...open(50), id: 8 });
+  await settle();
+  expect(each.store.getState()).toMatchObject({ id: 8, message: expect.stringMatching(/cannot be reached/), project: { tempoBpm: 124 } });
+  server.down = false;
+  await jest.advanceTimersByTimeAsync(4200);
+  await settle();
+  expect(server.tree.tempoBpm).toBe(100);
+  expect(server.log).toHaveLength(1);
+  expect(each.store.getState()).toMatchObject({ id: 8, message: null, save: 'saved', project: { tempoBpm: 124 } });
+  jest.useRealTimers();
+});
+
+test('told the whole project, one’s own that are in it are not put on it twice', async () => {
+  const each = projectStore(),
+    track = plainTrack({ id: 'bass', name: 'Bass' });
+  server.tellsWhole = true;
+  server.theirs({ kind: 'set-project', changes: { name: 'Theirs' } });
+  each.edit({ kind: 'add-track', track, index: 1 });
+  await settle();
+  expect(each.store.getState()).toMatchObject({ save: 'saved', message: null });
+  expect(each.store.getState().undo).toHaveLength(1);
+  expect(each.store.getState().project).toEqual(server.tree);
+  expect(server.tree).toMatchObject({ name: 'Theirs', tracks: [{ name: 'Drums' }, { name: 'Bass' }] });
 });
 
 test('news of another project are none; loading the same project again keeps what is being edited', async () => {

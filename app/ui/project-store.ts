@@ -23,7 +23,30 @@ export interface ProjectState {
 }
 
 const mostTakebacks = 200,
+  mostSent = 200,
   againAfterMs = 2000;
+
+/** What became of steps that were sent: taken, refused for good, or to be sent again, with what to say meanwhile. */
+type Sent = { readonly taken: StepsTaken } | { readonly refused: string } | { readonly wait: string };
+
+async function send(id: number, revision: number, steps: readonly Step[]): Promise<Sent> {
+  const kept = 'Changes are kept here and sent again.';
+  try {
+    const response = await fetch(`/api/v1/projects/${id}/edits`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ revision, steps }),
+    });
+    if (response.status === 401) return { wait: `You are signed out: sign in in another window. ${kept}` };
+    if (response.status >= 500 || response.status === 429) return { wait: `The server could not take the change. ${kept}` };
+    const answer = (await response.json()) as Partial<StepsTaken> & { readonly message?: string };
+    return answer.revision !== undefined && answer.steps
+      ? { taken: answer as StepsTaken }
+      : { refused: answer.message ?? 'The change was refused.' };
+  } catch {
+    return { wait: `The server cannot be reached. ${kept}` };
+  }
+}
 
 /**
  * The project in the room as this browser edits it: a step is heard and seen at once, then sent with the revision it was made on. What others do
@@ -56,6 +79,8 @@ export class ProjectStore {
       this.heard(open.id, open.revision);
       return;
     }
+    // What was done to the one that leaves the room goes there all the same.
+    if (state.id !== null && this.shared && this.shared.own.length > 0) void this.sendLeft(state.id, this.shared);
     this.shared = open && shareProject(open.project, open.revision);
     this.seenRevision = open?.revision ?? 0;
     this.store.setState({
@@ -135,22 +160,25 @@ export class ProjectStore {
     if (this.asking || !this.shared || id === null) return;
     this.asking = true;
     try {
-      const response = await fetch(`/api/v1/projects/${id}/edits?since=${this.shared.revision}`);
-      if (response.ok) this.takeAgreed(id, (await response.json()) as Agreed);
+      const response = await fetch(`/api/v1/projects/${id}/edits?since=${this.shared.revision}`),
+        agreed = response.ok ? ((await response.json()) as Agreed) : null;
+      // A whole project does not tell which of one's own are in it already; those on their way bring it along.
+      if (agreed && !(agreed.project && this.shared.own.length > 0)) this.takeAgreed(id, agreed);
     } catch {
       // It is heard of again with the next step, or when the stream stands again.
     }
     this.asking = false;
   }
 
-  /** Puts what was agreed under one's own. @returns what is to be said about it; null for nothing */
-  private takeAgreed(id: number, agreed: Agreed & Partial<StepsTaken>): string | null {
+  /** Puts what was agreed under one's own. @param sent of one's own, which are in it unless they were refused. @returns what is to be said about it; null for nothing */
+  private takeAgreed(id: number, agreed: Agreed & Partial<StepsTaken>, sent: readonly Step[] = []): string | null {
     if (!this.shared || this.store.getState().id !== id) return null;
     if (agreed.revision <= this.shared.revision && !agreed.refused?.length) return null;
     const before = this.shared,
+      inIt = new Set(sent.map(({ stepId }) => stepId)),
       from = agreed.project ? shareProject(agreed.project, agreed.revision) : null,
       { shared, lost } = from
-        ? withAgreed({ ...from, own: before.own }, agreed.revision, [], agreed.refused)
+        ? withAgreed({ ...from, own: before.own.filter(({ stepId }) => !inIt.has(stepId)) }, agreed.revision, [], agreed.refused)
         : withAgreed(before, agreed.revision, agreed.steps, agreed.refused);
     this.shared = shared;
     const gone = [...(agreed.refused ?? []), ...lost],
@@ -176,7 +204,7 @@ export class ProjectStore {
         (loopId) => !loops.has(loopId),
       );
     if (unknown.length === 0) return;
-    this.takeLoops(await this.fetchRows(unknown.slice(0, 200)).catch(() => []));
+    this.takeLoops(await this.fetchRows(unknown.slice(0, mostSent)).catch(() => []));
   }
 
   private async flush(): Promise<void> {
@@ -185,28 +213,39 @@ export class ProjectStore {
     let said: string | null = null;
     while (this.shared && this.shared.own.length > 0) {
       const { id } = this.store.getState(),
-        flight = this.shared.own.slice(0, 200);
+        flight = this.shared.own.slice(0, mostSent);
       if (id === null) break;
       this.store.setState({ save: 'saving' });
-      try {
-        const response = await fetch(`/api/v1/projects/${id}/edits`, {
-            method: 'POST',
-            headers: { 'Content-Type': 'application/json' },
-            body: JSON.stringify({ revision: this.shared.revision, steps: flight }),
-          }),
-          taken = (await response.json()) as Partial<StepsTaken> & { readonly message?: string };
-        if (taken.revision !== undefined && taken.steps) said = this.takeAgreed(id, taken as StepsTaken) ?? said;
-        // What cannot even be read, or a project that is gone: none of it will ever be taken.
-        else said = this.dropOwn(flight, taken.message ?? 'The change was refused.');
-      } catch {
-        this.store.setState({ save: 'failed', message: 'The server cannot be reached. Changes are kept here and sent again.' });
+      const answer = await send(id, this.shared.revision, flight);
+      if ('wait' in answer) {
+        if (this.store.getState().id === id) this.store.setState({ save: 'failed', message: answer.wait });
         await new Promise((next) => setTimeout(next, againAfterMs));
-      }
+      } else if ('taken' in answer) said = this.takeAgreed(id, answer.taken, flight) ?? said;
+      // What cannot even be read, or a project that is gone: none of it will ever be taken.
+      else said = this.dropOwn(flight, answer.refused);
     }
     this.sending = false;
     if (said !== null) this.store.setState({ save: 'failed', message: said });
     else if (this.store.getState().save !== 'saved') this.store.setState({ save: 'saved', message: null });
     if (this.shared && this.seenRevision > this.shared.revision) void this.ask();
+  }
+
+  /** Sends what was done to a project that is no longer in the room; what it no longer fits is said. */
+  private async sendLeft(id: number, { own, revision }: SharedProject): Promise<void> {
+    let waits: string | null = null;
+    for (let from = 0; from < own.length;) {
+      const answer = await send(id, revision, own.slice(from, from + mostSent));
+      if ('wait' in answer) {
+        waits = answer.wait;
+        this.store.setState({ message: waits });
+        await new Promise((next) => setTimeout(next, againAfterMs));
+        continue;
+      }
+      const message = 'taken' in answer ? answer.taken.refused[0]?.message : answer.refused;
+      if (message !== undefined) this.store.setState({ message: `Of the project that was in the room before: ${message}` });
+      from += mostSent;
+    }
+    if (waits !== null && this.store.getState().message === waits) this.store.setState({ message: null });
   }
 
   private dropOwn(steps: readonly Step[], message: string): string {

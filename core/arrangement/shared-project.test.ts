@@ -147,4 +147,6 @@ test('what can be taken back and done again is told by the steps alone', () => {
   expect(names([step('a'), step('b'), step('c', 'b')])).toEqual([['a'], ['c']]);
   expect(names([step('a'), step('b'), step('c', 'b'), step('d', 'c')])).toEqual([['a', 'd'], []]);
   expect(names([step('a'), step('b'), step('c', 'b'), step('e')])).toEqual([['a', 'e'], []]);
+  // The step that it takes back was longer ago than is read.
+  expect(names([step('a'), step('c', 'long ago')])).toEqual([['a'], []]);
 });

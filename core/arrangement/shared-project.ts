@@ -87,7 +87,8 @@ export function withAgreed(
   return { shared: { base, revision, own: taken.map(({ inverse: _, ...step }) => step), shown: project }, lost };
 }
 
-/** What a person could take back and do again, told by their own steps in order: a step that takes one back is what can be done again. */
+/** What a person could take back and do again, told by their own steps in order: a step that takes one back is what can be done again.
+ * What takes back a step from before the first of these says nothing. */
 export function takebacksOf(steps: readonly (Step & { readonly inverse: Edit })[]): {
   readonly undo: Takeback[];
   readonly redo: Takeback[];
@@ -101,7 +102,7 @@ export function takebacksOf(steps: readonly (Step & { readonly inverse: Edit })[
     } else if (undo.some((each) => each.stepId === undoes)) {
       undo = undo.filter((each) => each.stepId !== undoes);
       redo = [...redo, { stepId, inverse }];
-    } else {
+    } else if (redo.some((each) => each.stepId === undoes)) {
       redo = redo.filter((each) => each.stepId !== undoes);
       undo = [...undo, { stepId, inverse }];
     }

@@ -27,7 +27,7 @@ export async function openProject(id: number, personId: number): Promise<OpenPro
 /** A project as a tree; null when there is none or it is archived. */
 export async function readTree(id: number): Promise<Project | null> {
   const row = await ProjectRow.findOne({ where: { id, archivedAt: null } });
-  return row && loadTree(row);
+  return row && treeOf(row);
 }
 
 async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Project> {
@@ -181,6 +181,11 @@ export async function editProject(
 /** Projects as they were last read or written, by which most steps need no reading. */
 const trees = new LRUCache<number, { readonly revision: number; readonly project: Project }>({ max: 40 });
 
+async function treeOf(row: ProjectRow, transaction?: Transaction): Promise<Project> {
+  const kept = trees.get(row.id);
+  return kept?.revision === row.revision ? kept.project : loadTree(row, transaction);
+}
+
 /**
  * Takes steps that were made on `revision`, on top of what others have done since: each that still fits; what no longer fits is refused by
  * itself, in words. A step that was taken before is not taken twice.
@@ -190,8 +195,7 @@ export async function takeSteps(id: number, revision: number, steps: readonly St
   const result = await sequelize.transaction(async (transaction) => {
     const row = await ProjectRow.findOne({ where: { id, archivedAt: null }, lock: transaction.LOCK.UPDATE, transaction });
     if (!row) return null;
-    const kept = trees.get(id),
-      before = kept?.revision === row.revision ? kept.project : await loadTree(row, transaction),
+    const before = await treeOf(row, transaction),
       known = new Set(
         (await rowsIn<{ stepId: string }>(knownStepsSql, [id, steps.map(({ stepId }) => stepId)], transaction)).map(({ stepId }) => stepId),
       ),
@@ -210,7 +214,7 @@ export async function takeSteps(id: number, revision: number, steps: readonly St
     return {
       taken: taken.length,
       refused: [...gone, ...refused],
-      agreed: await agreedSince(id, revision, now, project, transaction),
+      agreed: await agreedSince(id, revision, now, async () => project, transaction),
       now,
       project,
     };
@@ -225,19 +229,23 @@ export async function takeSteps(id: number, revision: number, steps: readonly St
 export async function stepsSince(id: number, revision: number): Promise<Agreed | null> {
   const row = await ProjectRow.findOne({ where: { id, archivedAt: null } });
   if (!row) return null;
-  const kept = trees.get(id),
-    project = kept?.revision === row.revision ? kept.project : await loadTree(row);
-  return agreedSince(id, revision, row.revision, project);
+  return agreedSince(id, revision, row.revision, () => treeOf(row));
 }
 
 /** More steps than this are told as the project that they come to. */
 const mostSteps = 400;
 
-async function agreedSince(id: number, since: number, now: number, project: Project, transaction?: Transaction): Promise<Agreed> {
+async function agreedSince(
+  id: number,
+  since: number,
+  now: number,
+  whole: () => Promise<Project>,
+  transaction?: Transaction,
+): Promise<Agreed> {
   if (since >= now) return { revision: now, steps: [] };
   const rows = await rowsIn<Step & { undoes: string | null }>(stepsSinceSql, [id, since, mostSteps + 1], transaction);
   // What was done before steps were kept, or is too much to be told.
-  if (rows.length !== now - since) return { revision: now, steps: [], project };
+  if (rows.length !== now - since) return { revision: now, steps: [], project: await whole() };
   return { revision: now, steps: rows.map(({ stepId, edit, undoes }) => ({ stepId, edit, ...(undoes === null ? {} : { undoes }) })) };
 }
 
