@@ -44,9 +44,14 @@ port.on('message', (message: ToFinder) => {
 await feed.load((loops) => say({ kind: 'reading', loops }));
 say({ kind: 'ready', loops: feed.index.count, ms: performance.now() - startedMs, bytes: process.memoryUsage().arrayBuffers });
 
+let isReadAnew = false;
 setInterval(() => {
   void feed.catchUp().then(async () => {
-    if (feed.index.deadShare > mostDead && feed.index.length > leastDead) await feed.load();
+    // Beside the questions, which go on with the old one meanwhile.
+    if (isReadAnew || feed.index.deadShare <= mostDead || feed.index.length <= leastDead) return;
+    isReadAnew = true;
+    await feed.load();
+    isReadAnew = false;
   });
 }, 1000);
 setInterval(() => void feed.forget(), 600_000);

@@ -19,6 +19,8 @@ const pageRows = 4000,
   mostFed = 20_000,
   /** A number of the feed that is missing for so long was of something that came to nothing. */
   lateMs = 15 * 60_000,
+  /** So many of the last numbers before a reading are read again: what was under way as it began may have been seen too late for it. */
+  mostUnderWay = 2000n,
   /** An index that could not read for so long may have missed what was forgotten meanwhile. */
   mostSilentMs = 90 * 60_000;
 
@@ -44,7 +46,7 @@ export class LibraryFeed {
       onRead(index.count);
     }
     this.index = index;
-    this.seq = BigInt(seq);
+    this.seq = BigInt(seq) > mostUnderWay ? BigInt(seq) - mostUnderWay : 0n;
     this.missing.clear();
     this.readAtMs = Date.now();
   }

@@ -162,6 +162,22 @@ test('what is committed late, behind what came after it, is not missed', async (
   expect(tempo()).toBe(61.5);
 });
 
+test('what is under way as the library is read, and committed behind it, is not missed either', async () => {
+  const feed = new feedOf.LibraryFeed({ query: (sql, bind) => client.query(sql, [...bind]) }),
+    slow = new Client({ connectionString: process.env.DATABASE_URL });
+  await slow.connect();
+  await slow.query('begin');
+  await slow.query(`update loops set tempo_bpm = 62.5 where id = 23`);
+  // A later number that can be seen: the reading stands behind both.
+  await s.loops.archiveLoops([24], true, person);
+  await feed.load();
+  await slow.query('commit');
+  await slow.end();
+  await feed.catchUp();
+  expect(feed.index.slotOfId(24)).toBeUndefined();
+  expect(feed.index.tempoBpm.data[feed.index.slotOfId(23) ?? -1]).toBe(62.5);
+});
+
 test('a profile that is missing is made from the analysis and kept', async () => {
   await s.db.selectRows('update loops set profile = null where id in (31, 32) returning id');
   const feed = new feedOf.LibraryFeed({ query: (sql, bind) => client.query(sql, [...bind]) });

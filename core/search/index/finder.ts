@@ -2,15 +2,15 @@ import { LRUCache } from 'lru-cache';
 import type { Scene } from '../fit/scene';
 import { fitScore, noFindings } from '../fit/score';
 import type { FitWeights } from '../fit/weights';
-import type { LoopQuery, Near, SortColumn } from '../query';
+import type { LoopQuery, Near } from '../query';
 import { bestOf } from './best';
 import { countBits, hasBit, intersect, slotsOf, type Bits } from './bits';
-import type { FacetColumn } from './columns';
 import { countFacetsOf, mapOf, type ColourCell, type FoundMap } from './counts';
 import type { LibraryIndex } from './library-index';
 import { conditionsOf, meantIn, tiersOf, type Condition, type MatchContext } from './matching';
 import { nearConditions, nearValues, type AskedWith } from './nearness';
-import { mergeOrder, orderBy, turnedPlace, type Order } from './order';
+import { KeptOrders, sortKeyOf } from './kept-orders';
+import { turnedPlace, type Order } from './order';
 import { rangeConditions } from './ranges';
 
 /** What a question goes by beside the query. */
@@ -54,25 +54,23 @@ export interface Group {
   readonly count: number;
 }
 
-/** What is kept of bits and orders, and for how many. */
+/** How many are kept. */
 const keptBits = 64,
-  keptOrders = 12,
+  keptScores = 12,
   /** Behind so many of the nearest the whole order is made. */
   mostBest = 3000;
-
-/** How a column is ordered: by numbers, or by texts. NaN and null come last either way. */
-type SortKey = { readonly number: (slot: number) => number } | { readonly text: (slot: number) => string | null };
 
 /** Answers questions on a library in memory, and keeps what the next keystroke will want again. */
 export class Finder {
   private bitsVersion = -1;
   private readonly bits = new LRUCache<string, Bits>({ max: keptBits });
-  private readonly orders = new LRUCache<string, { version: number; length: number; order: Order }>({ max: keptOrders });
-  private readonly scores = new LRUCache<string, Float32Array>({ max: keptOrders });
+  private readonly orders: KeptOrders;
+  private readonly scores = new LRUCache<string, Float32Array>({ max: keptScores });
   private readonly nearKept = new LRUCache<string, { version: number; values: Float32Array }>({ max: 6 });
-  private byId: { version: number; slots: Uint32Array } | null = null;
   private allCounts: { version: number; facets: Answer['facets']; colour: Answer['colour'] } | null = null;
-  constructor(readonly index: LibraryIndex) {}
+  constructor(readonly index: LibraryIndex) {
+    this.orders = new KeptOrders(index);
+  }
 
   ask({ query, context, offset, limit, wants, jumpTo }: Question): Answer {
     const { index } = this,
@@ -81,7 +79,7 @@ export class Finder {
         ...conditionsOf(index, query, { ...context, meant }),
         ...rangeConditions(index, query, context.project),
         ...nearConditions(index, query.near),
-      ],
+      ].map(madeOnce),
       all = this.matching(conditions, null),
       total = countBits(all),
       page =
@@ -191,7 +189,7 @@ export class Finder {
 
   /** How many of what is found stand before a letter or a number of the order. */
   private jump(query: LoopQuery, order: Order, to: string, all: Bits): number {
-    const key = this.sortKey(query.sort),
+    const key = sortKeyOf(this.index, query.sort),
       at = (place: number) => order.slots[query.descending ? turnedPlace(order, place) : place],
       isBefore = (slot: number): boolean => {
         if ('text' in key) {
@@ -267,107 +265,22 @@ export class Finder {
     const { sort, near } = query;
     if (sort === 'likeness' && near) {
       const values = this.nearIn(near, context);
-      if (values) return this.order(null, { number: (slot) => values[slot] });
+      if (values) return this.orders.by(null, { number: (slot) => values[slot] });
     }
     if (sort === 'heard') {
       const atMs = new Map(context.heard.ids.map((id, k) => [id, context.heard.atMs[k]]));
-      return this.order(null, { number: (slot) => atMs.get(this.index.ids.data[slot]) ?? NaN });
+      return this.orders.by(null, { number: (slot) => atMs.get(this.index.ids.data[slot]) ?? NaN });
     }
     if (sort === 'fit' && context.scene) {
       const scores = this.scoresIn(context.scene, context.sceneKey, context.weights);
-      return this.order(`fit ${context.sceneKey}`, { number: (slot) => scores[slot] });
+      return this.orders.by(`fit ${context.sceneKey}`, { number: (slot) => scores[slot] });
     }
-    return this.order(sort, this.sortKey(sort));
-  }
-
-  private sortKey(sort: SortColumn): SortKey {
-    const { index } = this,
-      texts = (column: FacetColumn) => ({ text: (slot: number) => column.textAt(slot) });
-    switch (sort) {
-      case 'title':
-        return { text: (slot) => index.titles[slot] };
-      case 'pack':
-        return texts(index.packNames);
-      case 'kind':
-        return texts(index.kinds);
-      case 'instrument':
-        return {
-          text: (slot) =>
-            index.families.codeAt(slot) ? `${index.families.textAt(slot)} ${index.instruments.textAt(slot) ?? '\u{10ffff}'}` : null,
-        };
-      case 'tempo':
-        return { number: (slot) => index.tempoBpm.data[slot] };
-      case 'key':
-        return { number: (slot) => (index.keys.data[slot] < 0 ? NaN : index.keys.data[slot]) };
-      case 'bars':
-        return { number: (slot) => index.bars.data[slot] };
-      case 'length':
-        return { number: (slot) => index.lengthSeconds.data[slot] };
-      case 'loudness':
-        return { number: (slot) => index.loudnessLufs.data[slot] };
-      default:
-        return { number: (slot) => index.addedAtMs.data[slot] };
-    }
-  }
-
-  /** All that are alive, rising by id. */
-  private slotsById(): Uint32Array {
-    const { index } = this;
-    if (this.byId?.version === index.version) return this.byId.slots;
-    const slots = index.aliveSlots(),
-      ids = index.ids.data,
-      // As long as nothing has changed they are read in that order.
-      isRising = slots.every((slot, k) => k === 0 || ids[slots[k - 1]] < ids[slot]);
-    if (!isRising) slots.sort((a, b) => ids[a] - ids[b]);
-    this.byId = { version: index.version, slots };
-    return slots;
-  }
-
-  private order(cacheKey: string | null, key: SortKey): Order {
-    const { index } = this,
-      kept = cacheKey === null ? undefined : this.orders.get(cacheKey);
-    if (kept?.version === index.version) return kept.order;
-    const capacity = index.length,
-      byId = (a: number, b: number) => index.ids.data[a] - index.ids.data[b];
-    let order: Order;
-    if (kept && capacity - kept.length < 20_000) {
-      const added: number[] = [];
-      for (let slot = kept.length; slot < capacity; slot++) if (index.isAlive(slot)) added.push(slot);
-      const compare =
-        'text' in key
-          ? (a: number, b: number) => {
-              const [x, y] = [key.text(a) ?? '', key.text(b) ?? ''];
-              return x < y ? -1 : x > y ? 1 : byId(a, b);
-            }
-          : (a: number, b: number) => key.number(a) - key.number(b) || byId(a, b);
-      order = mergeOrder(
-        kept.order,
-        index.isAlive,
-        added,
-        (slot) => ('text' in key ? key.text(slot) !== null : !Number.isNaN(key.number(slot))),
-        compare,
-        byId,
-        capacity,
-      );
-    } else {
-      const slots = this.slotsById();
-      order = orderBy(slots, 'text' in key ? ranksOf(slots, key.text) : key.number, capacity);
-    }
-    if (cacheKey !== null) this.orders.set(cacheKey, { version: index.version, length: capacity, order });
-    return order;
+    return this.orders.by(sort, sortKeyOf(this.index, sort));
   }
 }
 
-/** Texts as numbers that rise with them. */
-function ranksOf(slots: Uint32Array, textOf: (slot: number) => string | null): (slot: number) => number {
-  const texts = new Set<string>();
-  for (const slot of slots) {
-    const text = textOf(slot);
-    if (text !== null) texts.add(text);
-  }
-  const rank = new Map([...texts].sort((a, b) => (a < b ? -1 : a > b ? 1 : 0)).map((text, k) => [text, k]));
-  return (slot) => {
-    const text = textOf(slot);
-    return text === null ? NaN : (rank.get(text) ?? NaN);
-  };
+/** A condition is asked again for each facet that is counted without its own: what it comes to is made once. */
+function madeOnce(condition: Condition): Condition {
+  let made: Bits | null = null;
+  return { ...condition, bits: () => (made ??= condition.bits()) };
 }
