@@ -107,19 +107,24 @@ test('a shaker that is looser than this one, heard over the project; and more li
   await expect(rows(page).first()).toContainText(/Shak|shaker|Tambourine|Hats/i);
 });
 
+/** Narrows the list to the set of the loop that it shows by this title. */
+async function showSetOf(page: Page, title: string): Promise<void> {
+  await rows(page)
+    .filter({ hasText: title })
+    .getByRole('button', { name: /^More for/ })
+    .click();
+  await page.getByRole('menuitem', { name: 'Its set' }).click();
+  // The address is there before the list is.
+  await expect(page.getByRole('button', { name: 'Take away: of one set' })).toBeVisible();
+}
+
 test('a set’s parts are shown together and heard one after the other, and laid in order', async ({ page }) => {
   test.slow();
   await signIn(page);
   const name = `In order ${Date.now()}`,
     id = await makeProject(page, name, 96, 'none');
   await visit(page, '/?q=lantern+walk&sort=title&dir=asc');
-  await rows(page)
-    .filter({ hasText: 'Lantern Walk A1' })
-    .getByRole('button', { name: /^More for/ })
-    .click();
-  await page.getByRole('menuitem', { name: 'Its set' }).click();
-  // The address is there before the list is.
-  await expect(page.getByRole('button', { name: 'Take away: of one set' })).toBeVisible();
+  await showSetOf(page, 'Lantern Walk A1');
   const titles = await rows(page).evaluateAll((all) => all.map((row) => row.querySelector('a')?.textContent ?? ''));
   expect(titles.length).toBeGreaterThan(2);
   await startTap(page);
@@ -160,13 +165,7 @@ test('after work in one set, “shaker” is looked for in the whole library; ke
   await signIn(page);
   const unique = Date.now().toString(36);
   await visit(page, '/?q=lantern+walk');
-  await rows(page)
-    .filter({ hasText: 'Lantern Walk A1' })
-    .getByRole('button', { name: /^More for/ })
-    .click();
-  await page.getByRole('menuitem', { name: 'Its set' }).click();
-  // The address is there before the list is.
-  await expect(page.getByRole('button', { name: 'Take away: of one set' })).toBeVisible();
+  await showSetOf(page, 'Lantern Walk A1');
   await page.getByRole('button', { name: 'clear all' }).click();
   await page.locator('[data-query]').fill('shkaer');
   await expect(page.getByText(/also “shaker”/)).toBeVisible();

@@ -5,6 +5,7 @@ import type { LoopCard } from '~contracts/loop-card';
 import { mapStepsPerOctave } from '~core/search/index/counts';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
 import { useEngine } from '~/audio/hooks';
+import { useBrush } from '~/ui/charts/use-brush';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
 import { wholeLoops } from '~/ui/whole-loops';
@@ -47,11 +48,10 @@ export function MapView({
     projectId = useProject((state) => state.id),
     engine = useEngine(),
     place = usePlace(),
-    svg = useRef<SVGSVGElement>(null),
     [at, setAt] = useState<Cell>({ column: 5, step: 0 }),
-    [drag, setDrag] = useState<{ from: Cell; to: Cell } | null>(null),
     [heard, setHeard] = useState<LoopCard | null>(null);
-  const asked = useRef(0);
+  const asked = useRef(0),
+    { brush, listen, end } = useBrush<Cell>();
   const x = scaleLinear([0, 13], [margin.left, width - margin.right]),
     y = scaleLinear([steps + 0.5, -steps - 0.5], [margin.top, height - margin.bottom]);
   const cells = useMemo(
@@ -63,8 +63,7 @@ export function MapView({
   const most = max(map.cells, ({ count }) => count) ?? 1,
     few = map.marks.length > 0;
   const cellAt = (event: React.PointerEvent): Cell => {
-    const rect = svg.current?.getBoundingClientRect();
-    if (!rect) return at;
+    const rect = event.currentTarget.getBoundingClientRect();
     // The drawing keeps its proportions inside its box.
     const scale = Math.min(rect.width / width, rect.height / height),
       left = (event.clientX - rect.left - (rect.width - width * scale) / 2) / scale,
@@ -130,11 +129,11 @@ export function MapView({
     setAt(next);
     void hear(next);
   };
-  const brushed = drag && {
-    left: Math.min(drag.from.column, drag.to.column),
-    right: Math.max(drag.from.column, drag.to.column) + 1,
-    top: Math.max(drag.from.step, drag.to.step) + 0.5,
-    bottom: Math.min(drag.from.step, drag.to.step) - 0.5,
+  const brushed = brush && {
+    left: Math.min(brush.from.column, brush.to.column),
+    right: Math.max(brush.from.column, brush.to.column) + 1,
+    top: Math.max(brush.from.step, brush.to.step) + 0.5,
+    bottom: Math.min(brush.from.step, brush.to.step) - 0.5,
   };
   return (
     <section aria-label="Map" className="flex min-h-0 flex-1 flex-col px-3 py-2">
@@ -149,28 +148,20 @@ export function MapView({
         {map.outside > 0 && ` ${map.outside.toLocaleString('en')} without a tempo have no place here.`}
       </p>
       <svg
-        ref={svg}
         viewBox={`0 0 ${width} ${height}`}
         className="min-h-0 w-full flex-1 cursor-crosshair touch-none select-none"
         role="application"
         tabIndex={0}
         aria-label={`Map of the result. Here: ${columnName(at.column)}, ${percent(at.step)}, ${cells.get(`${at.column} ${at.step}`) ?? 0} loops`}
         onKeyDown={walk}
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          const cell = cellAt(event);
-          setDrag({ from: cell, to: cell });
-        }}
-        onPointerMove={(event) => drag && setDrag({ ...drag, to: cellAt(event) })}
-        onPointerUp={() => {
-          if (!drag) return;
-          const { from, to } = drag;
-          setDrag(null);
-          if (from.column === to.column && from.step === to.step) {
+        {...listen(cellAt)}
+        onPointerUp={() =>
+          end(({ from, to }) => {
+            if (from.column !== to.column || from.step !== to.step) return onChange(rangesOf(from, to));
             setAt(from);
             void hear(from);
-          } else onChange(rangesOf(from, to));
-        }}
+          })
+        }
       >
         <rect x={x(0)} y={y(steps + 0.5)} width={x(13) - x(0)} height={y(-steps - 0.5) - y(steps + 0.5)} fill="none" stroke="var(--grid)" />
         {map.cells.map(({ shift, stretch, count }) => {

@@ -6,6 +6,7 @@ import type { Project, Section } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { newId } from '~/ui/new-id';
 import { useProject } from '~/ui/project-store';
+import { DialogButtons } from './dialog-buttons';
 
 /** Which tracks come in (or go) when, thin ones first: shown before it is made, ordered otherwise, left out. */
 export function BuildDialog({
@@ -141,12 +142,7 @@ export function BuildDialog({
             );
           })}
         </ul>
-        <div className="mt-4 flex justify-end gap-2">
-          <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
-            Cancel
-          </button>
-          <button className="btn btn-sm btn-primary">Make it so</button>
-        </div>
+        <DialogButtons dialog={dialog} />
       </form>
     </dialog>
   );

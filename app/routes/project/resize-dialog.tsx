@@ -4,6 +4,7 @@ import type { Edit } from '~core/arrangement/edit';
 import type { Project, Section } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { newId } from '~/ui/new-id';
+import { DialogButtons } from './dialog-buttons';
 
 const ways: Readonly<Record<Lengthening, string>> = {
   middle: 'by its middle: first and last bar stay, plain ones come again',
@@ -74,12 +75,7 @@ export function ResizeDialog({
             </li>
           ))}
         </ol>
-        <div className="mt-4 flex justify-end gap-2">
-          <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
-            Cancel
-          </button>
-          <button className="btn btn-sm btn-primary">Make it so</button>
-        </div>
+        <DialogButtons dialog={dialog} />
       </form>
     </dialog>
   );

@@ -1,8 +1,8 @@
-import { useRef, useState } from 'react';
 import { max, scaleLinear } from 'd3';
 import { brightnessStep, densitySteps, type ColourCell } from '~core/search/index/counts';
 import type { LoopQuery } from '~core/search/query';
 import { chartHeight, Frame, type Change } from './frame';
+import { useBrush } from './use-brush';
 
 const width = 200,
   lowest = 1,
@@ -22,14 +22,20 @@ const hz = (octaves: number): string => {
 
 /** Dark to bright across, calm to busy upwards: a brush narrows to an area; arrows move it, shift and arrows widen it. */
 export function ColourChart({ query, cells, onChange }: { query: LoopQuery; cells: readonly ColourCell[] | null; onChange: Change }) {
-  const svg = useRef<SVGSVGElement>(null),
-    [drag, setDrag] = useState<{ from: Cell; to: Cell } | null>(null),
-    x = scaleLinear([0, columns], [0, width]),
+  const x = scaleLinear([0, columns], [0, width]),
     y = scaleLinear([0, rows], [chartHeight - 16, 0]),
     most = max(cells ?? [], ({ count }) => count) ?? 1,
     { brightness, density } = query.ranges;
+  const cellAt = (event: React.PointerEvent): Cell => {
+    const rect = event.currentTarget.getBoundingClientRect();
+    return {
+      column: clamp(Math.floor(((event.clientX - rect.left) / rect.width) * columns), columns - 1),
+      row: clamp(Math.floor(y.invert(((event.clientY - rect.top) / rect.height) * chartHeight)), rows - 1),
+    };
+  };
+  const { brush, listen, end } = useBrush<Cell>();
   const chosen: { from: Cell; to: Cell } | null =
-    drag ??
+    brush ??
     (brightness && density
       ? {
           from: {
@@ -48,14 +54,6 @@ export function ColourChart({ query, cells, onChange }: { query: LoopQuery; cell
           },
         }
       : null);
-  const cellAt = (event: React.PointerEvent): Cell => {
-    const rect = svg.current?.getBoundingClientRect();
-    if (!rect) return { column: 0, row: 0 };
-    return {
-      column: clamp(Math.floor(((event.clientX - rect.left) / rect.width) * columns), columns - 1),
-      row: clamp(Math.floor(y.invert(((event.clientY - rect.top) / rect.height) * chartHeight)), rows - 1),
-    };
-  };
   const narrow = ({ from, to }: { from: Cell; to: Cell }, replace = false) => {
     const left = Math.min(from.column, to.column),
       right = Math.max(from.column, to.column) + 1,
@@ -98,7 +96,6 @@ export function ColourChart({ query, cells, onChange }: { query: LoopQuery; cell
   return (
     <Frame title="Colour" hint={chosen ? 'click to clear' : 'brush'}>
       <svg
-        ref={svg}
         viewBox={`0 0 ${width} ${chartHeight}`}
         preserveAspectRatio="none"
         className="h-26 w-full cursor-crosshair touch-none select-none"
@@ -106,19 +103,14 @@ export function ColourChart({ query, cells, onChange }: { query: LoopQuery; cell
         tabIndex={0}
         aria-label={`Brightness against density; ${chosen && brightness && density ? `${hz(brightness.from)} to ${hz(brightness.to)} hertz, ${density.from} to ${density.to} hits a beat` : 'anything'}. Arrows move it, shift and arrows widen it, Delete takes it away`}
         onKeyDown={move}
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          const cell = cellAt(event);
-          setDrag({ from: cell, to: cell });
-        }}
-        onPointerMove={(event) => drag && setDrag({ ...drag, to: cellAt(event) })}
-        onPointerUp={() => {
-          if (!drag) return;
-          const { from, to } = drag;
-          setDrag(null);
-          if (from.column === to.column && from.row === to.row && brightness) clear();
-          else narrow(drag);
-        }}
+        {...listen(cellAt)}
+        onPointerUp={() =>
+          end((brushed) => {
+            const { from, to } = brushed;
+            if (from.column === to.column && from.row === to.row && brightness) clear();
+            else narrow(brushed);
+          })
+        }
       >
         {(cells ?? []).map(({ brightness: bright, density: dense, count }) => {
           const column = clamp(Math.round((bright - lowest) / brightnessStep), columns - 1),

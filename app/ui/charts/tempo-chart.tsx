@@ -1,9 +1,9 @@
-import { useRef, useState } from 'react';
 import { max, scaleLinear, scaleLog, sum } from 'd3';
 import { useProject } from '~/ui/project-store';
 import type { LoopQuery } from '~core/search/query';
 import type { FacetCounts } from '~contracts/facet-counts';
 import { chartHeight, Frame, type Change } from './frame';
+import { useBrush } from './use-brush';
 
 const lowestBpm = 30,
   highestBpm = 300,
@@ -18,18 +18,17 @@ function outsideWords(counts: FacetCounts['tempo']): string {
 
 /** Tempo histogram. The project's tempo, its half and its double are marked. */
 export function TempoChart({ query, counts, onChange }: { query: LoopQuery; counts: FacetCounts['tempo']; onChange: Change }) {
-  const tempoBpm = useProject((state) => state.project?.tempoBpm ?? null),
-    svg = useRef<SVGSVGElement>(null),
-    [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
+  const tempoBpm = useProject((state) => state.project?.tempoBpm ?? null);
   const width = 360,
     // By ratio, so that half and double lie as far on either side.
     x = scaleLog([lowestBpm, highestBpm], [0, width]),
     y = scaleLinear([0, max(counts, (each) => each.count) ?? 1], [0, chartHeight - 30]);
-  const shown = drag ? { fromBpm: Math.min(drag.from, drag.to), toBpm: Math.max(drag.from, drag.to) } : query.tempo;
-  const bpmAt = (clientX: number) => {
-    const rect = svg.current?.getBoundingClientRect();
-    return rect ? Math.round(Math.max(lowestBpm, Math.min(highestBpm, x.invert(((clientX - rect.left) / rect.width) * width)))) : lowestBpm;
+  const bpmAt = ({ clientX, currentTarget }: React.PointerEvent) => {
+    const rect = currentTarget.getBoundingClientRect();
+    return Math.round(Math.max(lowestBpm, Math.min(highestBpm, x.invert(((clientX - rect.left) / rect.width) * width))));
   };
+  const { brush, listen, end } = useBrush<number>();
+  const shown = brush ? { fromBpm: Math.min(brush.from, brush.to), toBpm: Math.max(brush.from, brush.to) } : query.tempo;
   const marks =
     tempoBpm === null ? [] : [tempoBpm / 2, tempoBpm, tempoBpm * 2].filter((value) => value >= lowestBpm && value <= highestBpm);
   const nudge = (event: React.KeyboardEvent) => {
@@ -49,7 +48,6 @@ export function TempoChart({ query, counts, onChange }: { query: LoopQuery; coun
   return (
     <Frame title="Tempo" hint={shown ? `${shown.fromBpm}–${shown.toBpm}` : outsideWords(counts) || 'drag a range'}>
       <svg
-        ref={svg}
         viewBox={`0 0 ${width} ${chartHeight}`}
         preserveAspectRatio="none"
         className="h-26 w-full cursor-crosshair touch-none select-none"
@@ -61,20 +59,12 @@ export function TempoChart({ query, counts, onChange }: { query: LoopQuery; coun
         aria-valuenow={shown?.fromBpm ?? lowestBpm}
         aria-valuetext={shown ? `${shown.fromBpm} to ${shown.toBpm}` : 'any tempo'}
         onKeyDown={nudge}
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          const at = bpmAt(event.clientX);
-          setDrag({ from: at, to: at });
-        }}
-        onPointerMove={(event) => {
-          if (drag) setDrag({ ...drag, to: bpmAt(event.clientX) });
-        }}
-        onPointerUp={() => {
-          if (!drag) return;
-          const wide = Math.abs(drag.to - drag.from) >= 2;
-          setDrag(null);
-          onChange({ tempo: wide ? { fromBpm: Math.min(drag.from, drag.to), toBpm: Math.max(drag.from, drag.to) } : null });
-        }}
+        {...listen(bpmAt)}
+        onPointerUp={() =>
+          end(({ from, to }) =>
+            onChange({ tempo: Math.abs(to - from) >= 2 ? { fromBpm: Math.min(from, to), toBpm: Math.max(from, to) } : null }),
+          )
+        }
       >
         {shown && (
           <rect
