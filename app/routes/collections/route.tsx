@@ -7,7 +7,7 @@ import { findRowsById } from '~server/services/search.server';
 import { api, refusalOf } from '~/ui/api';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
-import { queryInWords } from '../library/query-words';
+import { queryInWords } from '~/ui/query-words';
 import type { Route } from './+types/route';
 import { OrderedLoops } from './ordered-loops';
 
@@ -90,7 +90,7 @@ export default function Collections({ loaderData: { personId, collections, open,
                   >
                     {line.name}
                   </RoomLink>
-                  <span className="quiet block truncate">
+                  <span className="quiet block">
                     {line.rule === null ? `${line.loops} ${line.loops === 1 ? 'loop' : 'loops'}` : `by a rule: ${queryInWords(line.rule)}`}{' '}
                     · {line.personId === personId ? (line.isPrivate ? 'mine alone' : 'mine, shown to all') : line.person}
                   </span>

@@ -3,7 +3,7 @@ import { Pin } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
 import { api } from '~/ui/api';
 import type { KeptSearch } from '~server/services/searches.server';
-import { queryInWords } from './query-words';
+import { queryInWords } from '~/ui/query-words';
 import { besideQuery } from './view';
 
 /** One's pinned searches, one click away. */

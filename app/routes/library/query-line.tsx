@@ -6,7 +6,7 @@ import { chosenOf, emptyQuery, hasFilters, rangeNames, toggled, type LoopQuery }
 import { Popover } from '~/ui/popover';
 import { RoomLink } from '~/ui/room-link';
 import { PinnedSearches } from './pinned-searches';
-import { rangeInWords } from './query-words';
+import { rangeInWords } from '~/ui/query-words';
 import { SoundAsked } from './sound-asked';
 
 interface Chip {

@@ -6,7 +6,7 @@ import { api, refusalOf } from '~/ui/api';
 import { toast } from '~/ui/toast';
 import { Popover } from '~/ui/popover';
 import type { KeptSearch } from '~server/services/searches.server';
-import { queryInWords } from './query-words';
+import { queryInWords } from '~/ui/query-words';
 import { besideQuery } from './view';
 
 interface Searches {
