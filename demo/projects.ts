@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { emptyProject, type Clip, type Project, type Section, type Track } from '../core/arrangement/tree';
+import { emptyProject, newClip, newTrack, type Clip, type Project, type Section, type Track } from '../core/arrangement/tree';
 import { keyOf } from './packs/builder';
 
 /** Finds the id of a demo loop by the end of its vendor's path. */
@@ -9,31 +9,10 @@ const bars = (n: number): number => n * 4;
 
 /** A clip from bar `from` (counted from 1) for `length` bars. */
 function clip(loopId: number, from: number, length: number, changes: Partial<Clip> = {}): Clip {
-  return {
-    kind: 'clip',
-    id: randomUUID(),
-    loopId,
-    startBeat: bars(from - 1),
-    lengthBeats: bars(length),
-    offsetBeats: 0,
-    gainDb: 0,
-    shiftSemitones: 0,
-    followTempo: true,
-    followKey: true,
-    ...changes,
-  };
+  return newClip({ id: randomUUID(), loopId, startBeat: bars(from - 1), lengthBeats: bars(length), ...changes });
 }
-const track = (name: string, colour: number, gainDb: number, pan: number, clips: readonly Clip[]): Track => ({
-  kind: 'track',
-  id: randomUUID(),
-  name,
-  colour,
-  gainDb,
-  pan,
-  muted: false,
-  soloed: false,
-  clips,
-});
+const track = (name: string, colour: number, gainDb: number, pan: number, clips: readonly Clip[]): Track =>
+  newTrack({ id: randomUUID(), name, colour, gainDb, pan, clips });
 const section = (name: string, from: number, length: number): Section => ({
   kind: 'section',
   id: randomUUID(),

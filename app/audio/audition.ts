@@ -1,5 +1,6 @@
-import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
+import { landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
 import { fitHeard, type Heard } from '~core/arrangement/place';
+import type { Setting } from '~core/arrangement/plan';
 import { leastClipGainDb, mostClipGainDb, type Project } from '~core/arrangement/tree';
 import { noOverrides, type ClipOverrides } from '~core/arrangement/fit-settings';
 import { dbToRatio } from '~core/units/level';
@@ -118,19 +119,13 @@ export class Audition {
   }
 
   /** How a loop would be made to belong, with the switches as they are. */
-  fit(
-    source: LoopSource,
-    overrides: Partial<ClipOverrides> = noOverrides,
-    { tempoBpm, key }: Pick<Project, 'tempoBpm' | 'key'> = this.stage.project(),
-  ): Fitted {
+  fit(source: LoopSource, overrides: Partial<ClipOverrides> = noOverrides, setting: Setting = this.stage.project()): Fitted {
     const { settings } = this.stage.store.getState(),
       alone = !this.stage.transport();
-    return fitLoop(source, {
-      tempoBpm,
-      key,
+    return fitHeard(source, setting, {
       followTempo: !alone && settings.fitTempo,
       followKey: !alone && settings.fitKey,
-      overrides,
+      overrides: { ...noOverrides, ...overrides },
     });
   }
 
@@ -138,7 +133,7 @@ export class Audition {
   heard(row: SoundingLoop, overrides: ClipOverrides = noOverrides): Heard {
     const { settings } = this.stage.store.getState(),
       heard = { followTempo: settings.fitTempo, followKey: settings.fitKey, overrides },
-      level = this.levelDb(row, fitHeard(row.source, this.stage.project(), { ...heard, gainDb: 0 })) + settings.gainDb;
+      level = this.levelDb(row, fitHeard(row.source, this.stage.project(), heard)) + settings.gainDb;
     return { ...heard, gainDb: Math.max(leastClipGainDb, Math.min(mostClipGainDb, level)) };
   }
 

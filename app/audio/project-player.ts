@@ -1,3 +1,4 @@
+import type { Envelope } from '~core/arrangement/envelope';
 import type { Schedule, SoundEvent } from '~core/arrangement/schedule';
 import { projectRateHz } from '~core/units/time';
 import { fitPriority, type FitPool } from './fit-pool';
@@ -75,6 +76,7 @@ export class ProjectPlayer {
           fadeInFrames: late > 0 ? cutFadeFrames : event.fadeInFrames,
           fadeOutFrames: event.fadeOutFrames,
           gainRatio: event.gainRatio,
+          ...(event.envelope ? { envelope: movedBy(event.envelope, zero) } : {}),
         });
         this.scheduled.set(id, { voice, event });
       }
@@ -82,6 +84,21 @@ export class ProjectPlayer {
   }
 }
 
+const movedBy = (envelope: Envelope, frames: number): Envelope => ({
+  ...envelope,
+  startFrame: envelope.startFrame + frames,
+  endFrame: envelope.endFrame + frames,
+});
+
 /** What makes a scheduled voice the same event as one of the new schedule. */
 const eventName = (event: SoundEvent): string =>
-  [event.id, event.trackId, event.bufferKey, event.startFrame, event.endFrame, event.offsetFrame, event.gainRatio].join('|');
+  [
+    event.id,
+    event.trackId,
+    event.bufferKey,
+    event.startFrame,
+    event.endFrame,
+    event.offsetFrame,
+    event.gainRatio,
+    ...Object.values(event.envelope ?? {}),
+  ].join('|');

@@ -1,3 +1,4 @@
+import { envelopeGain } from '~core/arrangement/envelope';
 import { FakeGain, forgetSources, heard, installFakeAudio, largestStep, sources } from '../../test/audio/fake-audio';
 import { cutVoice, startVoice } from './voices';
 
@@ -27,6 +28,21 @@ test('sounds between its fades, from the frame of its cycle', () => {
   voice();
   expect(sources[0]).toMatchObject({ startFrame: 1000, offsetFrame: 12, stopFrame: 50128 });
   expect([heard('loop', 999), heard('loop', 1016), heard('loop', 49999), heard('loop', 50064)]).toEqual([0, 0.5, 0.5, 0.25]);
+});
+
+describe('a clip that comes up and goes down', () => {
+  const envelope = { startFrame: 1000, endFrame: 50000, fadeInFrames: 10000, fadeOutFrames: 20000 };
+  test.each([1000, 4000, 11000, 31000])('sounds as it is mixed down, begun at frame %d', (startFrame) => {
+    voice({ envelope, startFrame, fadeInFrames: 0 });
+    for (let frame = startFrame; frame < 50000; frame += 500)
+      expect(Math.abs(heard('loop', frame) - 0.5 * envelopeGain(envelope, frame))).toBeLessThan(1e-4);
+  });
+  test('also where the two overlap', () => {
+    const both = { startFrame: 1000, endFrame: 21000, fadeInFrames: 15000, fadeOutFrames: 15000 };
+    voice({ envelope: both, endFrame: 21000, fadeInFrames: 0 });
+    for (let frame = 1000; frame < 21000; frame += 250)
+      expect(Math.abs(heard('loop', frame) - 0.5 * envelopeGain(both, frame))).toBeLessThan(2e-3);
+  });
 });
 
 test.each([

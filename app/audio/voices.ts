@@ -1,3 +1,4 @@
+import { envelopeGain, type Envelope } from '~core/arrangement/envelope';
 import { cutFadeFrames, soonFrames } from './pace';
 
 /** By so much the audio thread may hear of a fade too late: a sound that is cut ends only when it is silent for sure. */
@@ -9,6 +10,8 @@ export interface Voice {
   readonly context: BaseAudioContext;
   readonly source: AudioBufferSourceNode;
   readonly gain: GainNode;
+  /** Of its clip, where that comes up or goes down. */
+  readonly shape: GainNode | null;
   readonly startFrame: number;
   readonly fadeInFrames: number;
   readonly gainRatio: number;
@@ -27,6 +30,37 @@ export interface VoicePlan {
   readonly fadeInFrames: number;
   readonly fadeOutFrames: number;
   readonly gainRatio: number;
+  /** In frames of the device. */
+  readonly envelope?: Envelope;
+}
+
+/** Points of a fade's curve; between them it is straight, and less than −80 dB beside what is meant. */
+const curvePoints = 65;
+
+/** What is left of an envelope's fades from a frame on, as a gain. */
+function shapeNode(context: BaseAudioContext, envelope: Envelope, fromFrame: number): GainNode {
+  const rate = context.sampleRate,
+    { startFrame, endFrame, fadeInFrames, fadeOutFrames } = envelope,
+    node = new GainNode(context, { gain: envelopeGain(envelope, fromFrame) }),
+    riseEnd = startFrame + fadeInFrames,
+    fallStart = endFrame - fadeOutFrames,
+    // Where both overlap, one curve is drawn over the two.
+    stretches =
+      fadeInFrames > 0 && fadeOutFrames > 0 && fallStart < riseEnd
+        ? [[startFrame, endFrame]]
+        : [
+            [startFrame, riseEnd],
+            [fallStart, endFrame],
+          ];
+  for (const [begins, ends] of stretches) {
+    const from = Math.max(begins, fromFrame);
+    if (ends - from < 2) continue;
+    const curve = Float32Array.from({ length: curvePoints }, (_, k) =>
+      envelopeGain(envelope, from + ((ends - from) * k) / (curvePoints - 1)),
+    );
+    node.gain.setValueCurveAtTime(curve, from / rate, (ends - from) / rate);
+  }
+  return node;
 }
 
 function fade(parameter: AudioParam, gainRatio: number, up: boolean, frame: number, frames: number, rate: number): void {
@@ -43,11 +77,14 @@ export function startVoice(context: BaseAudioContext, wanted: VoicePlan): Voice 
     plan = startable(wanted, Math.round(context.currentTime * rate)),
     gain = new GainNode(context, { gain: plan.fadeInFrames > 0 ? 0 : plan.gainRatio });
   const source = new AudioBufferSourceNode(context, { buffer: plan.buffer, loop: plan.cyclic });
-  source.connect(gain).connect(plan.into);
+  const shape = plan.envelope ? shapeNode(context, plan.envelope, plan.startFrame) : null;
+  source.connect(gain);
+  if (shape) gain.connect(shape).connect(plan.into);
+  else gain.connect(plan.into);
   if (plan.fadeInFrames > 0) fade(gain.gain, plan.gainRatio, true, plan.startFrame, plan.fadeInFrames, rate);
   source.start(plan.startFrame / rate, (plan.offsetFrame % plan.buffer.length) / rate);
   const { id, startFrame, fadeInFrames, gainRatio } = plan,
-    voice: Voice = { id, context, source, gain, startFrame, fadeInFrames, gainRatio, endFrame: Infinity };
+    voice: Voice = { id, context, source, gain, shape, startFrame, fadeInFrames, gainRatio, endFrame: Infinity };
   if (Number.isFinite(plan.endFrame)) {
     fade(gain.gain, plan.gainRatio, false, plan.endFrame, plan.fadeOutFrames, rate);
     source.stop((plan.endFrame + plan.fadeOutFrames) / rate);
@@ -56,6 +93,7 @@ export function startVoice(context: BaseAudioContext, wanted: VoicePlan): Voice 
   source.onended = () => {
     source.disconnect();
     gain.disconnect();
+    shape?.disconnect();
   };
   return voice;
 }

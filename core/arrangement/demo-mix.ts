@@ -1,7 +1,7 @@
 import type { Family } from '../theory/instruments';
 import { sameKey, type Key } from '../theory/key';
 import { chooseReading, keyShift, type LoopOutline } from './fit-request';
-import { trackColourCount, type Clip, type Project, type Track } from './tree';
+import { newClip, newTrack, trackColourCount, type Clip, type Project, type Track } from './tree';
 
 /** A loop of a pack, with how sure its tempo and key are and which notes it has. */
 export interface DemoCandidate {
@@ -174,29 +174,14 @@ function toMix(name: string, { tempoBpm, key, meter, barBeats }: Frame, layers: 
     track = ({ role, startBar }: (typeof entrances)[number], index: number): Track => {
       const { source, title } = layers.get(role) as DemoCandidate,
         gainDb = source.loudnessLufs === null ? 0 : roles[role].level - source.loudnessLufs,
-        clip: Clip = {
-          kind: 'clip',
+        clip = newClip({
           id: `demo-clip-${role}`,
           loopId: source.loopId,
           startBeat: startBar * barBeats,
           lengthBeats: (demoBars - startBar) * barBeats,
-          offsetBeats: 0,
           gainDb: Math.max(lowestGainDb, Math.min(highestGainDb, gainDb)),
-          shiftSemitones: 0,
-          followTempo: true,
-          followKey: true,
-        };
-      return {
-        kind: 'track',
-        id: `demo-${role}`,
-        name: title.slice(0, 120),
-        colour: index % trackColourCount,
-        gainDb: 0,
-        pan: 0,
-        muted: false,
-        soloed: false,
-        clips: [clip],
-      };
+        });
+      return newTrack({ id: `demo-${role}`, name: title.slice(0, 120), colour: index % trackColourCount, clips: [clip] });
     };
   return {
     project: {

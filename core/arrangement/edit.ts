@@ -1,11 +1,21 @@
 import { stretchModeRows } from '../stretch/stretch-modes';
 import { parseMeter } from '../units/time';
-import { findClip, leastClipGainDb, mostClipGainDb, type ChordMark, type Clip, type Project, type Section, type Track } from './tree';
+import {
+  findClip,
+  leastClipGainDb,
+  loopIdOf,
+  mostClipGainDb,
+  type ChordMark,
+  type Clip,
+  type Project,
+  type Section,
+  type Track,
+} from './tree';
 import type { KeptOverrides } from './fit-settings';
 
 type ProjectChanges = Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>;
-type TrackChanges = Partial<Pick<Track, 'name' | 'colour' | 'gainDb' | 'pan' | 'muted' | 'soloed'>>;
-type ClipChanges = Partial<Omit<Clip, 'kind' | 'id' | 'loopId'>>;
+type TrackChanges = Partial<Pick<Track, 'name' | 'colour' | 'gainDb' | 'pan' | 'muted' | 'soloed' | 'setAside'>>;
+type ClipChanges = Partial<Omit<Clip, 'kind' | 'id'>>;
 type SectionChanges = Partial<Omit<Section, 'kind' | 'id'>>;
 
 /** A change of a project as data: it can be sent, checked, applied and taken back. */
@@ -194,7 +204,9 @@ function checkedClip(clip: Clip): Clip {
   need(within(clip.offsetBeats, 0, 100_000), 'A clip must begin inside its loop.');
   need(within(clip.gainDb, leastClipGainDb, mostClipGainDb), `A clip’s gain must be −${-leastClipGainDb} to +${mostClipGainDb} dB.`);
   need(within(clip.shiftSemitones, -24, 24), 'A clip can be moved by 24 semitones at most.');
-  if (clip.overrides) checkOverrides(clip.overrides);
+  need(Number.isSafeInteger(loopIdOf(clip)), 'A clip must play a loop.');
+  need(within(clip.fadeInBeats, 0, 100_000) && within(clip.fadeOutBeats, 0, 100_000), 'A fade must not be shorter than nothing.');
+  checkOverrides(clip.overrides);
   return clip;
 }
 function checkOverrides({ stretchMode, speedRatio, formantSemitones, firstBars, gridStrength }: KeptOverrides): void {

@@ -1,9 +1,10 @@
 import { sameKey } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 import type { Edit } from './edit';
-import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from './fit-request';
+import { landsAtEnd, type Fitted, type LoopSource } from './fit-request';
 import { keptOverrides, noOverrides, type ClipOverrides } from './fit-settings';
-import { projectEndBeat, trackColourCount, type Clip, type Project } from './tree';
+import { fitClip, type Setting, type Treated } from './plan';
+import { newClip, newTrack, projectEndBeat, trackColourCount, type Project } from './tree';
 
 /** How a candidate is heard, whichever part of the product plays it. */
 export interface Heard {
@@ -17,8 +18,19 @@ export interface Heard {
 export const asItIs: Heard = { followTempo: true, followKey: true, overrides: noOverrides, gainDb: 0 };
 
 /** How a heard loop is fitted into a project. */
-export const fitHeard = (loop: LoopSource, { tempoBpm, key }: Pick<Project, 'tempoBpm' | 'key'>, heard: Heard = asItIs): Fitted =>
-  fitLoop(loop, { tempoBpm, key, ...heard });
+export const fitHeard = (
+  loop: LoopSource,
+  setting: Setting,
+  heard: Pick<Heard, 'followTempo' | 'followKey' | 'overrides'> = asItIs,
+): Fitted => fitClip(treatedAs(heard), loop, setting);
+
+/** What a clip keeps of how its loop was heard: the two are fitted by the same plan, so that what is placed is what was heard. */
+const treatedAs = ({ followTempo, followKey, overrides }: Pick<Heard, 'followTempo' | 'followKey' | 'overrides'>): Treated => ({
+  followTempo,
+  followKey,
+  shiftSemitones: overrides.shiftSemitones,
+  overrides: keptOverrides(overrides),
+});
 
 export interface Placing {
   readonly loop: LoopSource;
@@ -67,7 +79,6 @@ export function defaultLengthBars(project: Project, loop: LoopSource, startBeat:
 /** The edit that places a loop as it was heard. When the project gives way, it takes the loop's tempo and key, and everything in it follows. */
 export function placeLoop(project: Project, placing: Placing): Edit {
   const { loop, givesWay, heard = asItIs } = placing,
-    { overrides } = heard,
     edits: Edit[] = [];
   const tempoBpm = givesWay === 'project' && loop.tempoBpm !== null ? Math.min(300, Math.max(30, loop.tempoBpm)) : project.tempoBpm;
   const key = givesWay === 'project' && loop.key !== null ? loop.key : project.key;
@@ -77,37 +88,27 @@ export function placeLoop(project: Project, placing: Placing): Edit {
     lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.cycleBeats),
     // What rises ends on its line, which is its clip's end; what would begin before bar 1 is heard from there on.
     startBeat = landsAtEnd(loop) ? Math.max(0, placing.startBeat - fitted.cycleBeats) : placing.startBeat,
-    offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.cycleBeats) + fitted.cycleBeats) % fitted.cycleBeats : 0,
-    kept = keptOverrides(overrides);
-  const clip: Clip = {
-    kind: 'clip',
+    offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.cycleBeats) + fitted.cycleBeats) % fitted.cycleBeats : 0;
+  const clip = newClip({
+    ...treatedAs(heard),
     id: placing.newClipId,
     loopId: loop.loopId,
     startBeat,
     lengthBeats: landsAtEnd(loop) ? Math.max(1 / 16, placing.startBeat - startBeat) : lengthBeats,
     offsetBeats: offset,
     gainDb: heard.gainDb,
-    shiftSemitones: overrides.shiftSemitones,
-    followTempo: heard.followTempo,
-    followKey: heard.followKey,
-    ...(Object.keys(kept).length > 0 ? { overrides: kept } : {}),
-  };
+  });
   if (placing.trackId !== null) edits.push({ kind: 'add-clip', trackId: placing.trackId, clip });
   else
     edits.push({
       kind: 'add-track',
       index: project.tracks.length,
-      track: {
-        kind: 'track',
+      track: newTrack({
         id: placing.newTrackId,
         name: placing.title.slice(0, 120),
         colour: project.tracks.length % trackColourCount,
-        gainDb: 0,
-        pan: 0,
-        muted: false,
-        soloed: false,
         clips: [clip],
-      },
+      }),
     });
   return edits.length === 1 ? edits[0] : { kind: 'batch', edits };
 }

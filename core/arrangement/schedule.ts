@@ -1,7 +1,10 @@
 import { framesPerBeat, projectRateHz } from '../units/time';
 import { dbToRatio } from '../units/level';
-import { fitKey, fitLoop, landsAtEnd, type Fitted, type FitRequest, type LoopSource } from './fit-request';
-import { audibleTracks, type Clip, type Project } from './tree';
+import { sameKey } from '../theory/key';
+import type { Envelope } from './envelope';
+import { fitKey, type Fitted, type FitRequest, type LoopSource } from './fit-request';
+import { planClip, type Segment, type Setting } from './plan';
+import { audibleTracks, loopIdOf, type Clip, type Project } from './tree';
 
 /** A stretch of time in which one buffer sounds. Frames count from beat 0 of the project. */
 export interface SoundEvent {
@@ -17,6 +20,8 @@ export interface SoundEvent {
   readonly fadeInFrames: number;
   readonly fadeOutFrames: number;
   readonly gainRatio: number;
+  /** Of its clip, where that comes up or goes down by itself; beside its own short fades. */
+  readonly envelope?: Envelope;
 }
 
 export interface Schedule {
@@ -37,47 +42,71 @@ const realignFadeFrames = 64;
  * would be off by a frame, and is then started anew, so that nothing is ever more than a frame away from its beat.
  */
 export function scheduleProject(project: Project, sources: ReadonlyMap<number, LoopSource>): Schedule {
-  const events: SoundEvent[] = [];
-  const requests = new Map<string, FitRequest>();
+  const events: SoundEvent[] = [],
+    requests = new Map<string, FitRequest>();
   for (const track of audibleTracks(project))
     for (const clip of track.clips) {
-      const loop = sources.get(clip.loopId);
-      if (!loop) continue;
-      const fitted = fitLoop(loop, {
-        tempoBpm: project.tempoBpm,
-        key: project.key,
-        followTempo: clip.followTempo,
-        followKey: clip.followKey,
-        overrides: { ...clip.overrides, shiftSemitones: clip.shiftSemitones },
-      });
-      requests.set(fitKey(fitted.request), fitted.request);
-      events.push(...scheduleClip(clip, track.id, fitted, project.tempoBpm, landsAtEnd(loop)));
+      const source = sources.get(loopIdOf(clip));
+      if (!source) continue;
+      for (const event of scheduledOnce(clip, track.id, source, project)) {
+        requests.set(event.bufferKey, event.request);
+        events.push(event);
+      }
     }
   events.sort((a, b) => a.startFrame - b.startFrame || (a.id < b.id ? -1 : 1));
   return { events, requests, endFrame: events.reduce((latest, event) => Math.max(latest, event.endFrame + event.fadeOutFrames), 0) };
 }
 
-/**
- * The events of one clip.
- * @param lands what plays once ends on the clip's end, however long it has become; what would begin before bar 1 is heard from there on
- */
-export function scheduleClip(clip: Clip, trackId: string, fitted: Fitted, tempoBpm: number, lands: boolean): SoundEvent[] {
-  const beatFrames = framesPerBeat(tempoBpm, projectRateHz),
-    endExact = (clip.startBeat + clip.lengthBeats) * beatFrames,
-    landing = lands && fitted.cycleFrames === Infinity,
-    leftExact = clip.offsetBeats * beatFrames,
-    before = landing ? endExact - fitted.request.targetFrames : clip.startBeat * beatFrames - leftExact,
+interface Scheduled {
+  readonly source: LoopSource;
+  readonly trackId: string;
+  readonly setting: Setting;
+  readonly events: readonly (SoundEvent & { readonly request: FitRequest })[];
+}
+const scheduledClips = new WeakMap<Clip, Scheduled>();
+
+/** A clip's events; those of a clip that is still the same, in the same setting, are not worked out again. */
+function scheduledOnce(clip: Clip, trackId: string, source: LoopSource, { tempoBpm, key }: Setting): Scheduled['events'] {
+  const known = scheduledClips.get(clip);
+  if (known?.source === source && known.trackId === trackId && known.setting.tempoBpm === tempoBpm && sameKey(known.setting.key, key))
+    return known.events;
+  const setting = { tempoBpm, key },
+    events = planClip(clip, source, setting).flatMap((segment, k) =>
+      scheduleSegment(k === 0 ? clip.id : `${clip.id}+${k}`, trackId, segment, tempoBpm).map((event) => ({
+        ...event,
+        request: segment.fitted.request,
+      })),
+    );
+  scheduledClips.set(clip, { source, trackId, setting, events });
+  return events;
+}
+
+/** The events of one segment. What lands would begin before bar 1 is heard from there on. */
+export function scheduleSegment(id: string, trackId: string, segment: Segment, tempoBpm: number): SoundEvent[] {
+  const { fitted } = segment,
+    beatFrames = framesPerBeat(tempoBpm, projectRateHz),
+    endExact = (segment.startBeat + segment.lengthBeats) * beatFrames,
+    landing = segment.lands && fitted.cycleFrames === Infinity,
+    leftExact = segment.offsetBeats * beatFrames,
+    before = landing ? endExact - fitted.request.targetFrames : segment.startBeat * beatFrames - leftExact,
     offsetExact = landing ? Math.max(leftExact, -before) : leftExact,
-    startExact = before + offsetExact;
-  return scheduleRepetitions({
-    id: clip.id,
-    trackId,
-    fitted,
-    startExact,
-    endExact,
-    offsetExact,
-    gainRatio: dbToRatio(clip.gainDb),
-  });
+    events = scheduleRepetitions({
+      id,
+      trackId,
+      fitted,
+      startExact: before + offsetExact,
+      endExact,
+      offsetExact,
+      gainRatio: dbToRatio(segment.gainDb),
+    });
+  if (segment.fadeInBeats <= 0 && segment.fadeOutBeats <= 0) return events;
+  const envelope: Envelope = {
+    startFrame: Math.round(segment.startBeat * beatFrames),
+    endFrame: Math.round(endExact),
+    fadeInFrames: Math.round(segment.fadeInBeats * beatFrames),
+    fadeOutFrames: Math.round(segment.fadeOutBeats * beatFrames),
+  };
+  return events.map((event) => ({ ...event, envelope }));
 }
 
 export interface Repetitions {

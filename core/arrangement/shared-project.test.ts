@@ -1,21 +1,10 @@
 import fc from 'fast-check';
-import { plainTrack } from '../../test/generators/track';
+import { plainClip, plainTrack } from '../../test/generators/track';
 import type { Edit } from './edit';
 import { putOn, shareProject, takebacksOf, withAgreed, withStep, type SharedProject, type Step } from './shared-project';
-import { emptyProject, type Clip, type Project } from './tree';
+import { emptyProject, type Project } from './tree';
 
-const clipOf = (id: string, startBeat = 0): Clip => ({
-    kind: 'clip',
-    id,
-    loopId: 1,
-    startBeat,
-    lengthBeats: 4,
-    offsetBeats: 0,
-    gainDb: 0,
-    shiftSemitones: 0,
-    followTempo: true,
-    followKey: true,
-  }),
+const clipOf = (id: string, startBeat = 0) => plainClip({ id, startBeat, lengthBeats: 4 }),
   start: Project = {
     ...emptyProject('Engine Room', 120, { tonic: 2, mode: 'minor' }),
     tracks: ['a', 'b', 'c'].map((id) => ({ ...plainTrack({ name: id }), id, clips: [clipOf(`${id}1`), clipOf(`${id}2`, 8)] })),

@@ -37,25 +37,76 @@ export interface Track {
   readonly pan: number;
   readonly muted: boolean;
   readonly soloed: boolean;
+  /** Kept, but out of the piece: silent, folded away, and nothing is made ready for it. */
+  readonly setAside: boolean;
   readonly clips: readonly Clip[];
+}
+
+/** What a clip plays; told apart by its kind. */
+export type Content = LoopContent;
+export interface LoopContent {
+  readonly kind: 'loop';
+  readonly loopId: number;
 }
 
 export interface Clip {
   readonly kind: 'clip';
   readonly id: string;
-  readonly loopId: number;
+  readonly content: Content;
   readonly startBeat: number;
   readonly lengthBeats: number;
-  /** Where in the loop the clip begins, in beats of the loop as fitted. */
+  /** Where in its content the clip begins, in beats as fitted. */
   readonly offsetBeats: number;
   readonly gainDb: number;
+  /** From its start it comes up, and towards its end it goes down, over so many beats. */
+  readonly fadeInBeats: number;
+  readonly fadeOutBeats: number;
+  readonly muted: boolean;
   /** Beyond what following the key does. */
   readonly shiftSemitones: number;
   readonly followTempo: boolean;
   readonly followKey: boolean;
-  /** What else is done to the loop; left out: nothing. */
-  readonly overrides?: KeptOverrides;
+  /** What else is done to it; empty: nothing. */
+  readonly overrides: KeptOverrides;
 }
+
+/** A clip of a loop, as it is where nothing is said: from the loop's start, untreated, following tempo and key. */
+export const newClip = ({
+  loopId,
+  ...said
+}: Pick<Clip, 'id' | 'startBeat' | 'lengthBeats'> & Partial<Omit<Clip, 'kind' | 'content'>> & { readonly loopId: number }): Clip => ({
+  kind: 'clip',
+  content: { kind: 'loop', loopId },
+  offsetBeats: 0,
+  gainDb: 0,
+  fadeInBeats: 0,
+  fadeOutBeats: 0,
+  muted: false,
+  shiftSemitones: 0,
+  followTempo: true,
+  followKey: true,
+  overrides: {},
+  ...said,
+});
+
+/** A track with nothing done to it yet. */
+export const newTrack = (said: Pick<Track, 'id' | 'name'> & Partial<Omit<Track, 'kind'>>): Track => ({
+  kind: 'track',
+  colour: 0,
+  gainDb: 0,
+  pan: 0,
+  muted: false,
+  soloed: false,
+  setAside: false,
+  clips: [],
+  ...said,
+});
+
+/** The loop that a clip plays. */
+export const loopIdOf = ({ content }: Pick<Clip, 'content'>): number => content.loopId;
+
+/** The loops that tracks play, each once. */
+export const loopIdsOf = (tracks: readonly Track[]): number[] => [...new Set(tracks.flatMap(({ clips }) => clips.map(loopIdOf)))];
 
 export const trackColourCount = 6;
 
@@ -79,8 +130,9 @@ export function findClip(project: Project, clipId: string): { track: Track; clip
   return null;
 }
 
-/** Tracks that sound: not muted, and soloed where any is. */
+/** Tracks that sound: of those in the piece the ones that are not muted, and soloed where any is. */
 export function audibleTracks(project: Project): readonly Track[] {
-  const anySolo = project.tracks.some((track) => track.soloed);
-  return project.tracks.filter((track) => !track.muted && (!anySolo || track.soloed));
+  const inPiece = project.tracks.filter((track) => !track.setAside),
+    anySolo = inPiece.some((track) => track.soloed);
+  return inPiece.filter((track) => !track.muted && (!anySolo || track.soloed));
 }

@@ -39,6 +39,16 @@ test('fades are linear: in over the first frames, out behind the end', () => {
   expect([...channels[0]].slice(10, 15)).toEqual([0, 0.25, 0.5, 0.75, 1]);
   expect([...channels[0]].slice(19, 25)).toEqual([1, 1, 0.75, 0.5, 0.25, 0]);
 });
+test('a clip’s own fades shape it beside the edges', () => {
+  const flat = new Map([['b', [new Float32Array(8).fill(1)]]]),
+    envelope = { startFrame: 10, endFrame: 20, fadeInFrames: 4, fadeOutFrames: 2 },
+    { channels } = mix([event({ envelope, fadeOutFrames: 4 })], [track()], 0, flat as never),
+    quarter = [0, 1, 2, 3].map((k) => Math.sin((k * Math.PI) / 8));
+  quarter.forEach((gain, k) => expect(channels[0][10 + k]).toBeCloseTo(gain, 6));
+  expect([...channels[0]].slice(14, 19)).toEqual([1, 1, 1, 1, 1]);
+  expect(channels[0][19]).toBeCloseTo(Math.SQRT1_2, 6);
+  expect([...channels[0]].slice(20, 25)).toEqual([0, 0, 0, 0, 0]);
+});
 test('two copies that take over from each other by such fades add up to one', () => {
   const flat = new Map([['b', [new Float32Array(8).fill(1)]]]),
     { channels } = mix(

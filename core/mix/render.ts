@@ -1,3 +1,4 @@
+import { envelopeGain } from '../arrangement/envelope';
 import type { Project } from '../arrangement/tree';
 import type { Schedule, SoundEvent } from '../arrangement/schedule';
 import { dbToRatio, ratioToDb } from '../units/level';
@@ -57,9 +58,10 @@ function addEvent(
       if (!event.cyclic) break;
       at %= left.length;
     }
-    const gain = event.gainRatio * trackGain * edgeGain(event, i, length);
     const frame = event.startFrame + i;
     if (frame >= out[0].length) break;
+    const shape = event.envelope ? envelopeGain(event.envelope, frame) : 1,
+      gain = event.gainRatio * trackGain * edgeGain(event, i, length) * shape;
     out[0][frame] += (left[at] * ll + right[at] * rl) * gain;
     out[1][frame] += (left[at] * lr + right[at] * rr) * gain;
   }

@@ -34,6 +34,7 @@ import * as words from './migrations/0032-words';
 import * as heard from './migrations/0033-heard';
 import * as finding from './migrations/0034-finding';
 import * as projectEdits from './migrations/0035-project-edits';
+import * as contentAndFades from './migrations/0036-content-and-fades';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -72,6 +73,7 @@ const migrations = [
   { name: '0033-heard', ...heard },
   { name: '0034-finding', ...finding },
   { name: '0035-project-edits', ...projectEdits },
+  { name: '0036-content-and-fades', up: contentAndFades.up, down: contentAndFades.down },
 ];
 const lockId = 7270017;
 

@@ -1,19 +1,8 @@
 import type { Edit } from '../../core/arrangement/edit';
-import { plainTrack } from '../../test/generators/track';
+import { plainClip, plainTrack } from '../../test/generators/track';
 import { readSteps } from './edit-form';
 
-const clip = {
-    kind: 'clip' as const,
-    id: 'c-1',
-    loopId: 3,
-    startBeat: 0,
-    lengthBeats: 16,
-    offsetBeats: 0,
-    gainDb: 0,
-    shiftSemitones: 0,
-    followTempo: true,
-    followKey: true,
-  },
+const clip = plainClip({ id: 'c-1', loopId: 3 }),
   section = { kind: 'section' as const, id: 's', name: 'Verse', startBeat: 0, lengthBeats: 16 };
 const each: readonly Edit[] = [
   { kind: 'set-project', changes: { name: 'A', tempoBpm: 100, key: null, meter: '3/4', masterGainDb: -1 } },

@@ -50,15 +50,23 @@ const key = only({
     shiftSemitones: number(),
     followTempo: flag(),
     followKey: flag(),
-    overrides,
+    fadeInBeats: number(),
+    fadeOutBeats: number(),
+    muted: flag(),
+    overrides: overrides.required(),
+    content: only({
+      kind: yup.string().oneOf(['loop']).required(),
+      loopId: yup.number().strict().integer().positive().max(2147483647).required(),
+    })
+      .default(undefined)
+      .required(),
   },
   clip = only({
     kind: yup.string().oneOf(['clip']).required(),
     id: id(),
-    loopId: yup.number().strict().integer().positive().max(2147483647).required(),
     ...clipFields,
   }),
-  trackFields = { name: text(120), colour: number(), gainDb: number(), pan: number(), muted: flag(), soloed: flag() },
+  trackFields = { name: text(120), colour: number(), gainDb: number(), pan: number(), muted: flag(), soloed: flag(), setAside: flag() },
   track = only({ kind: yup.string().oneOf(['track']).required(), id: id(), ...trackFields, clips: yup.array(clip).required().max(2000) }),
   sectionFields = { name: text(120), startBeat: number(), lengthBeats: number() },
   section = only({ kind: yup.string().oneOf(['section']).required(), id: id(), ...sectionFields }),

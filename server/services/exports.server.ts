@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { audibleTracks, type Project, type Track } from '~core/arrangement/tree';
+import { audibleTracks, loopIdOf, loopIdsOf, type Project } from '~core/arrangement/tree';
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
 import { licencesSql, findExportSql } from '../db/queries/exports';
@@ -73,8 +73,6 @@ function exportWords(
   return [level, silent.length > 0 ? `Could not be played and is silent: ${silent.join(', ')}.` : ''].filter(Boolean).join(' ') || null;
 }
 
-const loopIdsOf = (tracks: readonly Track[]): number[] => [...new Set(tracks.flatMap((track) => track.clips.map((clip) => clip.loopId)))];
-
 /** What is heard in a piece, from which pack, under which licence, as plain text. */
 export async function creditsText(project: Project, loops: readonly WholeLoop[]): Promise<string> {
   const licences = await selectRows<{ id: number; licence: string }>(licencesSql, [loops.map((loop) => loop.packId)]);
@@ -85,7 +83,7 @@ export async function creditsText(project: Project, loops: readonly WholeLoop[])
     return origin ? `\n  author:  ${origin.author}\n  page:    ${origin.pageUrl} (${origin.sourceName})` : '';
   };
   const tracksOf = (loopId: number) =>
-    audibleTracks(project).flatMap((track) => track.clips.filter((clip) => clip.loopId === loopId).map(() => track.name));
+    audibleTracks(project).flatMap((track) => track.clips.filter((clip) => loopIdOf(clip) === loopId).map(() => track.name));
   const lines = loops.map(
     (loop) =>
       `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${origins.get(loop.id)?.licence || byPack.get(loop.packId) || 'not stated'}${originLines(loop.id)}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { emptyProject, type Project } from '~core/arrangement/tree';
-import { fitLoop } from '~core/arrangement/fit-request';
+import { emptyProject, newClip, newTrack, type Project } from '~core/arrangement/tree';
+import { fitHeard } from '~core/arrangement/place';
 import { beatsPerBar, meters, parseMeter } from '~core/units/time';
 import { createProject } from './projects.server';
 import { findRowsById } from './search.server';
@@ -25,36 +25,17 @@ export async function projectFromLoop(loopId: number, personId: number): Promise
       row.source.key,
       meterFor(row.meter, row.source.barBeats),
     );
-  const { cycleBeats } = fitLoop(row.source, { tempoBpm: base.tempoBpm, key: base.key, followTempo: true, followKey: true });
+  const { cycleBeats } = fitHeard(row.source, base);
   const wanted = barsOfStart * beatsPerBar(base.meter),
     lengthBeats = row.source.kind === 'loop' ? Math.max(cycleBeats, Math.ceil(wanted / cycleBeats) * cycleBeats) : cycleBeats;
   const project: Project = {
     ...base,
     tracks: [
-      {
-        kind: 'track',
+      newTrack({
         id: randomUUID(),
         name: row.title,
-        colour: 0,
-        gainDb: 0,
-        pan: 0,
-        muted: false,
-        soloed: false,
-        clips: [
-          {
-            kind: 'clip',
-            id: randomUUID(),
-            loopId,
-            startBeat: 0,
-            lengthBeats,
-            offsetBeats: 0,
-            gainDb: 0,
-            shiftSemitones: 0,
-            followTempo: true,
-            followKey: true,
-          },
-        ],
-      },
+        clips: [newClip({ id: randomUUID(), loopId, startBeat: 0, lengthBeats })],
+      }),
     ],
   };
   return { id: await createProject(project, personId) };

@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
+import { group } from 'd3-array';
 import { LRUCache } from 'lru-cache';
 import type { Transaction } from 'sequelize';
 import type { Edit } from '~core/arrangement/edit';
 import { putOn, takebacksOf, type Refused, type Step } from '~core/arrangement/shared-project';
 import type { Agreed, StepsTaken } from '~contracts/project-steps';
-import { emptyProject, type Clip, type Project, type Track } from '~core/arrangement/tree';
+import { emptyProject, loopIdOf, loopIdsOf, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import type { OpenProject } from '~contracts/open-project';
 import type { Key } from '~core/theory/key';
 import { selectRows, sequelize } from '../db/connection';
@@ -20,7 +21,7 @@ export async function openProject(id: number, personId: number): Promise<OpenPro
   const row = await ProjectRow.findOne({ where: { id, archivedAt: null } });
   if (!row) return null;
   const project = await loadTree(row);
-  const ids = [...new Set(project.tracks.flatMap((track) => track.clips.map((clip) => clip.loopId)))];
+  const ids = loopIdsOf(project.tracks);
   return { id, revision: row.revision, project, loops: await findRowsById(ids, personId), ...(await takebacksIn(id, personId)) };
 }
 
@@ -37,30 +38,17 @@ async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Pro
     chords = await ChordRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
     tracks = await TrackRow.findAll({ where, order: [['position', 'asc']], raw: true, transaction }),
     clips = await ClipRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction });
-  const toClip = (clip: ClipRow): Clip => ({
+  const toClip = ({ projectId: _, trackId: __, loopId, ...clip }: ClipRow): Clip => ({
     kind: 'clip',
-    id: clip.id,
-    loopId: clip.loopId,
-    startBeat: clip.startBeat,
-    lengthBeats: clip.lengthBeats,
-    offsetBeats: clip.offsetBeats,
-    gainDb: clip.gainDb,
-    shiftSemitones: clip.shiftSemitones,
-    followTempo: clip.followTempo,
-    followKey: clip.followKey,
-    ...(Object.keys(clip.overrides).length > 0 ? { overrides: clip.overrides } : {}),
+    content: { kind: 'loop', loopId },
+    ...clip,
   });
-  const toTrack = (track: TrackRow): Track => ({
-    kind: 'track',
-    id: track.id,
-    name: track.name,
-    colour: track.colour,
-    gainDb: track.gainDb,
-    pan: track.pan,
-    muted: track.muted,
-    soloed: track.soloed,
-    clips: clips.filter((clip) => clip.trackId === track.id).map(toClip),
-  });
+  const clipsByTrack = group(clips, ({ trackId }) => trackId),
+    toTrack = ({ projectId: _, position: __, ...track }: TrackRow): Track => ({
+      kind: 'track',
+      ...track,
+      clips: (clipsByTrack.get(track.id) ?? []).map(toClip),
+    });
   const key: Key | null = row.keyTonic === null || row.keyMode === null ? null : { tonic: row.keyTonic, mode: row.keyMode };
   return {
     ...emptyProject(row.name, row.tempoBpm, key, row.meter),
@@ -113,7 +101,7 @@ async function storeChanges(id: number, before: Project, after: Project, transac
   });
   if (changed.length > 0)
     await ClipRow.bulkCreate(
-      changed.map(({ clip: { kind: _, overrides = {}, ...clip }, trackId }) => ({ projectId: id, trackId, overrides, ...clip })),
+      changed.map(({ clip: { kind: _, content, ...clip }, trackId }) => ({ ...clip, projectId: id, trackId, loopId: content.loopId })),
       { transaction, updateOnDuplicate: [...clipFields], conflictAttributes: ['projectId', 'id'] },
     );
   // Last, for what has moved from one track to another is on the other by now.
@@ -132,6 +120,9 @@ const clipFields = [
   'followTempo',
   'followKey',
   'overrides',
+  'fadeInBeats',
+  'fadeOutBeats',
+  'muted',
 ] as const satisfies readonly (keyof ClipRow)[];
 
 const headColumns = (project: Project) => ({
@@ -275,9 +266,11 @@ function putOnSafely(project: Project, steps: readonly Step[]): ReturnType<typeo
 function loopsOf(edit: Edit | null): number[] {
   switch (edit?.kind) {
     case 'add-clip':
-      return [edit.clip.loopId];
+      return [loopIdOf(edit.clip)];
+    case 'set-clip':
+      return edit.changes.content ? [edit.changes.content.loopId] : [];
     case 'add-track':
-      return edit.track.clips.map(({ loopId }) => loopId);
+      return loopIdsOf([edit.track]);
     case 'batch':
       return edit.edits.flatMap(loopsOf);
     default:

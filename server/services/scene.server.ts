@@ -2,7 +2,7 @@ import { LRUCache } from 'lru-cache';
 import type { HeardRange } from '~contracts/heard-range';
 import { chordPitchClasses } from '~core/theory/chord';
 import { chooseReading, keyShift } from '~core/arrangement/fit-request';
-import { audibleTracks, projectEndBeat, type Project } from '~core/arrangement/tree';
+import { loopIdOf, audibleTracks, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { chordAtBeat } from '~core/arrangement/clash';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import { gapsOf, type GapFound } from '~core/search/fit/gaps';
@@ -106,13 +106,13 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
       track.clips.filter((clip) => clip.startBeat < until && clip.startBeat + clip.lengthBeats > from).map((clip) => ({ clip, track })),
     ),
     loops = new Map(
-      (await selectRows<SoundingLoop>(soundingLoopsSql, [[...new Set(heard.map(({ clip }) => clip.loopId))]])).map((loop) => [
+      (await selectRows<SoundingLoop>(soundingLoopsSql, [[...new Set(heard.map(({ clip }) => loopIdOf(clip)))]])).map((loop) => [
         loop.id,
         loop,
       ]),
     ),
     sounding = heard.flatMap(({ clip, track }) => {
-      const loop = loops.get(clip.loopId);
+      const loop = loops.get(loopIdOf(clip));
       if (!loop) return [];
       const before = Math.max(0, from - clip.startBeat);
       return [
@@ -148,7 +148,7 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
     scene,
     gaps: gapsOf(
       scene,
-      heard.map(({ clip }) => loops.get(clip.loopId)?.family ?? null),
+      heard.map(({ clip }) => loops.get(loopIdOf(clip))?.family ?? null),
     ),
   };
 }

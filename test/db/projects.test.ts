@@ -1,5 +1,7 @@
 import { drummed } from '../generators/drummed';
 import { plainTrack } from '../generators/track';
+import { inNewShape, inOldShape } from '~server/db/migrations/0036-content-and-fades';
+import { newClip } from '~core/arrangement/tree';
 import { parseWav } from '~core/formats/wav/parse';
 import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
 
@@ -43,20 +45,7 @@ describe('projects', () => {
         kind: 'add-track',
         index: 0,
         track: plainTrack({
-          clips: [
-            {
-              kind: 'clip',
-              id: 'c',
-              loopId: 999_999,
-              startBeat: 0,
-              lengthBeats: 4,
-              offsetBeats: 0,
-              gainDb: 0,
-              shiftSemitones: 0,
-              followTempo: true,
-              followKey: true,
-            },
-          ],
+          clips: [newClip({ id: 'c', loopId: 999_999, startBeat: 0, lengthBeats: 4 })],
         }),
       },
     ]) {
@@ -78,24 +67,13 @@ describe('projects', () => {
   test('steps: each by itself, once however often it is sent; what was done since is told; undo survives', async () => {
     const loopId = await oneLoop('Steps 96 bpm.wav', 96),
       id = await s.projects.createProject(tree, person),
-      clip = {
-        kind: 'clip' as const,
-        id: 'c',
-        loopId,
-        startBeat: 0,
-        lengthBeats: 8,
-        offsetBeats: 0,
-        gainDb: 0,
-        shiftSemitones: 0,
-        followTempo: true,
-        followKey: true,
-      },
+      clip = newClip({ id: 'c', loopId, startBeat: 0, lengthBeats: 8 }),
       other = await s.people.addPerson('Bo Steps', 'another password', person);
     if (!other.ok) throw new Error('not added');
     const steps = [
       { stepId: 'one', edit: { kind: 'add-track' as const, index: 0, track: plainTrack({ clips: [clip] }) } },
       { stepId: 'two', edit: { kind: 'remove-clip' as const, clipId: 'nowhere' } },
-      { stepId: 'three', edit: { kind: 'add-clip' as const, trackId: 't', clip: { ...clip, id: 'd', loopId: 999_999 } } },
+      { stepId: 'three', edit: { kind: 'add-clip' as const, trackId: 't', clip: { ...clip, id: 'd', content: { kind: 'loop' as const, loopId: 999_999 } } } },
       { stepId: 'four', edit: { kind: 'set-clip' as const, clipId: 'c', trackId: 't', changes: { startBeat: 16 } } },
     ];
     const taken = await s.projects.takeSteps(id, 0, steps, person);
@@ -136,18 +114,7 @@ describe('projects', () => {
   });
   test('a step stores what it changes and nothing else', async () => {
     const loopId = await oneLoop('Many 97 bpm.wav', 97),
-      clips = Array.from({ length: 300 }, (_, k) => ({
-        kind: 'clip' as const,
-        id: `k${k}`,
-        loopId,
-        startBeat: k * 8,
-        lengthBeats: 8,
-        offsetBeats: 0,
-        gainDb: 0,
-        shiftSemitones: 0,
-        followTempo: true,
-        followKey: true,
-      })),
+      clips = Array.from({ length: 300 }, (_, k) => newClip({ id: `k${k}`, loopId, startBeat: k * 8, lengthBeats: 8 })),
       id = await s.projects.createProject({ ...tree, tracks: [plainTrack({ clips })] }, person),
       written = async () =>
         (
@@ -172,7 +139,7 @@ describe('projects', () => {
     if (!('id' in made)) throw new Error('not made');
     const open = await s.projects.openProject(made.id, person);
     expect(open?.project.tempoBpm).toBeCloseTo(104, 1);
-    expect(open?.project.tracks).toMatchObject([{ clips: [{ loopId, startBeat: 0, lengthBeats: 32 }] }]);
+    expect(open?.project.tracks).toMatchObject([{ clips: [{ content: { loopId }, startBeat: 0, lengthBeats: 32 }] }]);
     expect(open?.loops.map(({ id }) => id)).toEqual([loopId]);
     expect(await s.fromLoop.projectFromLoop(999_999, person)).toEqual({ errors: { loop: 'That loop is no longer there.' } });
   });
@@ -217,18 +184,7 @@ describe('projects', () => {
   test('a mixdown is of the project as it was asked for, names only what is heard, and clips nothing unasked', async () => {
     const loud = await oneLoop('Loud 100 bpm.wav', 100),
       muted = await oneLoop('Silenced 90 bpm.wav', 90),
-      clip = (id: string, loopId: number, gainDb: number) => ({
-        kind: 'clip' as const,
-        id,
-        loopId,
-        startBeat: 0,
-        lengthBeats: 8,
-        offsetBeats: 0,
-        gainDb,
-        shiftSemitones: 0,
-        followTempo: true,
-        followKey: true,
-      }),
+      clip = (id: string, loopId: number, gainDb: number) => newClip({ id, loopId, startBeat: 0, lengthBeats: 8, gainDb }),
       id = await s.projects.createProject(
         {
           ...tree,
@@ -268,5 +224,42 @@ describe('projects', () => {
     expect((await s.exports.listExports(id))[0].message).toMatch(/nothing to hear/);
     expect(await s.exports.requestExport(999_999, person, { bits: 16, rateHz: 44100, overs: 'lower' })).toBeNull();
     expect(await s.exports.findExport(999_999)).toBeNull();
+  });
+
+  test('steps that were kept in an older shape are brought into the one of today, and back', async () => {
+    const old = {
+        kind: 'add-track',
+        index: 0,
+        track: {
+          kind: 'track',
+          id: 't',
+          name: 'Called "loopId": 7, "kind": "clip"',
+          muted: true,
+          clips: [
+            { kind: 'clip', id: 'c', loopId: 12, startBeat: 4, overrides: { reverse: true } },
+            { kind: 'clip', id: 'd', loopId: 3, startBeat: 0 },
+          ],
+        },
+      },
+      through = async (shape: (column: string) => string, value: unknown) =>
+        (
+          await s.db.selectRows<{ made: unknown }>(`select ${shape('v.given')} as made from (select $1::jsonb as given) v`, [
+            JSON.stringify(value),
+          ])
+        )[0].made,
+      made = await through(inNewShape, old),
+      added = { muted: false, fadeInBeats: 0, fadeOutBeats: 0 };
+    expect(made).toEqual({
+      ...old,
+      track: {
+        ...old.track,
+        setAside: false,
+        clips: [
+          { kind: 'clip', id: 'c', content: { kind: 'loop', loopId: 12 }, startBeat: 4, overrides: { reverse: true }, ...added },
+          { kind: 'clip', id: 'd', content: { kind: 'loop', loopId: 3 }, startBeat: 0, overrides: {}, ...added },
+        ],
+      },
+    });
+    expect(await through(inOldShape, made)).toMatchObject(old);
   });
 });

@@ -1,3 +1,4 @@
+import { newClip, newTrack } from '../../core/arrangement/tree';
 import { expect, type Page } from '@playwright/test';
 import { type LoopSource } from '../../core/arrangement/fit-request';
 import {
@@ -73,27 +74,16 @@ test('instead of a track: that track is silent while a candidate is judged, and 
   await signIn(page);
   await makeProject(page, `Instead ${Date.now()}`, 124);
   const [row] = await rowsOf(page, 'family=drums&kind=loop'),
-    trackId = 'only';
+    trackId = 'only',
+    clips = [newClip({ id: 'c', loopId: row.id, startBeat: 0, lengthBeats: 256 })],
+    track = newTrack({ id: trackId, name: 'Only', clips });
   // One track that plays on and on; a candidate so soft that what is heard is the track or nothing.
   await page.evaluate(
-    ([loop, id]) => {
-      const clip = {
-          kind: 'clip',
-          id: 'c',
-          loopId: loop.id,
-          startBeat: 0,
-          lengthBeats: 256,
-          offsetBeats: 0,
-          gainDb: 0,
-          shiftSemitones: 0,
-          followTempo: true,
-          followKey: true,
-        },
-        track = { kind: 'track', id, name: 'Only', colour: 0, gainDb: 0, pan: 0, muted: false, soloed: false, clips: [clip] };
+    ([loop, id, track]) => {
       window.garnetfinch.projectStore.edit({ kind: 'add-track', index: 0, track }, [loop]);
       window.garnetfinch.engine.audition.setSettings({ heardWith: { withoutTrackId: id }, gainDb: -60, startOn: 'now' });
     },
-    [row, trackId] as const,
+    [row, trackId, track] as const,
   );
   await startTap(page);
   await waitForFits(page);

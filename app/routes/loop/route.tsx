@@ -4,7 +4,8 @@ import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
 import { loopKinds } from '~core/analysis/attributes/loop-kinds';
 import { beatMapHolds } from '~core/analysis/rhythm/beat-map';
-import { describeFit, fitLoop } from '~core/arrangement/fit-request';
+import { describeFit } from '~core/arrangement/fit-request';
+import { fitHeard } from '~core/arrangement/place';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
@@ -167,7 +168,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           {project && (
             <span>
               in “{project.name}”:{' '}
-              {describeFit(fitLoop(row.source, { tempoBpm: project.tempoBpm, key: project.key, followTempo: true, followKey: true }))}
+              {describeFit(fitHeard(row.source, project))}
             </span>
           )}
           <span>added by {row.addedBy}</span>

@@ -1,7 +1,7 @@
 import { useCallback, useState } from 'react';
 import { toast } from '~/ui/toast';
-import { fitLoop } from '~core/arrangement/fit-request';
-import type { Clip, Project, Track } from '~core/arrangement/tree';
+import { fitClip } from '~core/arrangement/plan';
+import { loopIdOf, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { Canvas } from '~/ui/canvas';
 import { useProjectStore, useProject } from '~/ui/project-store';
@@ -30,21 +30,13 @@ interface Props {
 /** A clip on its bars: drag to move, drag its end to repeat or shorten it. Snaps to bars, with Alt to beats. */
 export function ClipBox({ clip, track, project, barPixels, selected, acts, onChoose }: Props) {
   const projectStore = useProjectStore(),
-    row = useProject((state) => state.loops.get(clip.loopId)),
+    row = useProject((state) => state.loops.get(loopIdOf(clip))),
     [drag, setDrag] = useState<Drag | null>(null);
   const bar = beatsPerBar(project.meter),
     beatPixels = barPixels / bar;
   const startBeat = drag?.kind === 'move' ? Math.max(0, clip.startBeat + drag.deltaBeats) : clip.startBeat,
     lengthBeats = drag?.kind === 'end' ? Math.max(1, clip.lengthBeats + drag.deltaBeats) : clip.lengthBeats;
-  const cycleBeats = row
-    ? fitLoop(row.source, {
-        tempoBpm: project.tempoBpm,
-        key: project.key,
-        followTempo: clip.followTempo,
-        followKey: clip.followKey,
-        overrides: { ...clip.overrides, shiftSemitones: clip.shiftSemitones },
-      }).cycleBeats
-    : lengthBeats;
+  const cycleBeats = row ? fitClip(clip, row.source, project).cycleBeats : lengthBeats;
   const set = (changes: Partial<Clip>, trackId = track.id) => {
     const refused = projectStore.edit({ kind: 'set-clip', clipId: clip.id, trackId, changes });
     if (refused) toast.error(refused);

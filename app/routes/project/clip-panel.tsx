@@ -1,9 +1,10 @@
 import { Minus, Plus, X } from 'lucide-react';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
-import { describeFit, fitLoop } from '~core/arrangement/fit-request';
+import { describeFit } from '~core/arrangement/fit-request';
+import { fitClip } from '~core/arrangement/plan';
 import { speedRatios, type KeptOverrides } from '~core/arrangement/fit-settings';
-import { mostClipGainDb, type Clip, type Project, type Track } from '~core/arrangement/tree';
+import { loopIdOf, mostClipGainDb, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { DragSlider } from '~/ui/drag-slider';
 import { StretchModeSelect } from '~/ui/stretch-mode-select';
@@ -13,7 +14,7 @@ import { useProjectStore, useProject } from '~/ui/project-store';
 /** What can be done to the chosen clip. */
 export function ClipPanel({ project, track, clip, onClose }: { project: Project; track: Track; clip: Clip; onClose: () => void }) {
   const projectStore = useProjectStore(),
-    row = useProject((state) => state.loops.get(clip.loopId)),
+    row = useProject((state) => state.loops.get(loopIdOf(clip))),
     bar = beatsPerBar(project.meter);
   const set = (changes: Partial<Clip>) => {
     const refused = projectStore.edit({ kind: 'set-clip', clipId: clip.id, trackId: track.id, changes });
@@ -22,15 +23,7 @@ export function ClipPanel({ project, track, clip, onClose }: { project: Project;
   /** Changes what is done to the clip's loop; `undefined` leaves it alone again. */
   const treat = (changes: { readonly [name in keyof KeptOverrides]: KeptOverrides[name] | undefined }) =>
     set({ overrides: Object.fromEntries(Object.entries({ ...clip.overrides, ...changes }).filter(([, value]) => value !== undefined)) });
-  const fitted = row
-    ? fitLoop(row.source, {
-        tempoBpm: project.tempoBpm,
-        key: project.key,
-        followTempo: clip.followTempo,
-        followKey: clip.followKey,
-        overrides: { ...clip.overrides, shiftSemitones: clip.shiftSemitones },
-      })
-    : null;
+  const fitted = row ? fitClip(clip, row.source, project) : null;
   return (
     <section
       aria-label="Chosen clip"

@@ -1,6 +1,6 @@
 import { useMemo, useRef, useState } from 'react';
 import { RoomLink } from '~/ui/room-link';
-import { audibleTracks, findClip, projectEndBeat, trackColourCount, type Project } from '~core/arrangement/tree';
+import { newTrack, audibleTracks, findClip, projectEndBeat, trackColourCount, type Project } from '~core/arrangement/tree';
 import { Plus } from 'lucide-react';
 import { newId } from '~/ui/new-id';
 import { useProjectStore } from '~/ui/project-store';
@@ -59,17 +59,7 @@ export function Timeline({ project }: { project: Project }) {
     void store.edit({
       kind: 'add-track',
       index: project.tracks.length,
-      track: {
-        kind: 'track',
-        id: newId(),
-        name: `Track ${project.tracks.length + 1}`,
-        colour: project.tracks.length % trackColourCount,
-        gainDb: 0,
-        pan: 0,
-        muted: false,
-        soloed: false,
-        clips: [],
-      },
+      track: newTrack({ id: newId(), name: `Track ${project.tracks.length + 1}`, colour: project.tracks.length % trackColourCount }),
     });
   if (project.tracks.length === 0)
     return (

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
-import { fitLoop } from '~core/arrangement/fit-request';
-import { projectEndBeat, type Clip, type Project } from '~core/arrangement/tree';
+import { fitClip } from '~core/arrangement/plan';
+import { loopIdOf, projectEndBeat, type Clip, type Project } from '~core/arrangement/tree';
 import * as clips from '~core/arrangement/acts/clips';
 import type { Edit } from '~core/arrangement/edit';
 import { beatsPerBar } from '~core/units/time';
@@ -18,15 +18,9 @@ export function useClipActs(project: Project, chosen: readonly string[]) {
   return useMemo(() => {
     const bar = beatsPerBar(project.meter),
       cycleBeatsOf = (clip: Clip): number => {
-        const row = loops.get(clip.loopId);
+        const row = loops.get(loopIdOf(clip));
         if (!row) return Infinity;
-        const { cycleBeats, cycleFrames } = fitLoop(row.source, {
-          tempoBpm: project.tempoBpm,
-          key: project.key,
-          followTempo: clip.followTempo,
-          followKey: clip.followKey,
-          overrides: { ...clip.overrides, shiftSemitones: clip.shiftSemitones },
-        });
+        const { cycleBeats, cycleFrames } = fitClip(clip, row.source, project);
         return Number.isFinite(cycleFrames) ? cycleBeats : Infinity;
       },
       all = project.tracks.flatMap((track) => track.clips),

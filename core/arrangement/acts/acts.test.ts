@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { plainClip, plainTrack } from '../../../test/generators/track';
 import { applyEdit, type Edit } from '../edit';
-import { emptyProject, type Clip, type Project } from '../tree';
+import { loopIdOf, emptyProject, type Clip, type Project } from '../tree';
 import * as acts from './clips';
 import * as sections from './sections';
 
@@ -16,7 +16,7 @@ const soundsAt = (project: Project, beat: number): string[] =>
     .flatMap((track) =>
       track.clips
         .filter((clip) => beat >= clip.startBeat - 1e-9 && beat < clip.startBeat + clip.lengthBeats - 1e-9)
-        .map((clip) => `${track.id} ${clip.loopId} ${(((beat - clip.startBeat + clip.offsetBeats) % cycle) + cycle) % cycle}`),
+        .map((clip) => `${track.id} ${loopIdOf(clip)} ${(((beat - clip.startBeat + clip.offsetBeats) % cycle) + cycle) % cycle}`),
     )
     .sort();
 const places = Array.from({ length: 4 * 60 }, (_, k) => k / 4 + 0.125),
@@ -52,7 +52,7 @@ const project: Project = {
 function done(edit: Edit | null, from: Project = project): Project {
   if (!edit) throw new Error('nothing was done');
   const { project: made, inverse } = applyEdit(from, edit),
-    back = applyEdit(made, inverse).project,
+    back = applyEdit(made, JSON.parse(JSON.stringify(inverse)) as Edit).project,
     ordered = (each: Project): Project => ({
       ...each,
       tracks: each.tracks.map((track) => ({ ...track, clips: [...track.clips].sort((x, y) => (x.id < y.id ? -1 : 1)) })),

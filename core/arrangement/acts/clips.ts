@@ -1,6 +1,6 @@
 import type { Edit } from '../edit';
 import type { Clip, Project } from '../tree';
-import { cutAt, draftOf, editTo, liesWithin, trackOf, type Draft, type NewId } from './parts';
+import { cutAt, draftOf, editTo, followsOn, joined, liesWithin, trackOf, type Draft, type NewId } from './parts';
 
 /** A draft with the chosen clips changed, each into what is given; the others stay. */
 function withChosen(project: Project, clipIds: readonly string[], change: (clip: Clip) => readonly Clip[]): Draft {
@@ -121,35 +121,23 @@ export const slipInside = (
  * @returns null where nothing can be joined
  */
 export function joinClips(project: Project, clipIds: readonly string[], cycleBeatsOf: (clip: Clip) => number): Edit | null {
-  const draft = draftOf(project),
-    near = (a: number, b: number) => Math.abs(a - b) < 1e-4;
+  const draft = draftOf(project);
   for (const [trackId, clips] of draft) {
     const chosen = clips.filter(({ id }) => clipIds.includes(id)).sort((a, b) => a.startBeat - b.startBeat),
-      joined: Clip[] = [];
+      made: Clip[] = [];
     for (const clip of chosen) {
-      const last = joined.at(-1),
+      const last = made.at(-1),
         cycle = cycleBeatsOf(clip),
-        goesOn = last && (last.offsetBeats + last.lengthBeats) % (Number.isFinite(cycle) ? cycle : Infinity);
-      if (
-        last &&
-        goesOn !== undefined &&
-        last.loopId === clip.loopId &&
-        near(last.startBeat + last.lengthBeats, clip.startBeat) &&
-        (near(goesOn, clip.offsetBeats % (Number.isFinite(cycle) ? cycle : Infinity)) ||
-          near(Math.abs(goesOn - clip.offsetBeats), cycle)) &&
-        treatment(last) === treatment(clip)
-      )
-        joined[joined.length - 1] = { ...last, lengthBeats: last.lengthBeats + clip.lengthBeats };
-      else joined.push(clip);
+        inCycle = (beats: number) => (Number.isFinite(cycle) ? beats - Math.floor(beats / cycle + 1e-6) * cycle : beats);
+      if (last && followsOn(last, { ...clip, offsetBeats: inCycle(clip.offsetBeats) }, inCycle(last.offsetBeats + last.lengthBeats)))
+        made[made.length - 1] = joined(last, clip);
+      else made.push(clip);
     }
     const kept = new Set(chosen.map(({ id }) => id));
-    draft.set(trackId, [...clips.filter(({ id }) => !kept.has(id)), ...joined]);
+    draft.set(trackId, [...clips.filter(({ id }) => !kept.has(id)), ...made]);
   }
   return editTo(project, draft);
 }
-
-const treatment = ({ gainDb, shiftSemitones, followTempo, followKey, overrides }: Clip): string =>
-  JSON.stringify([gainDb, shiftSemitones, followTempo, followKey, overrides ?? {}]);
 
 /** Silences a stretch of beats on tracks: what lies in it is cut out, what lies around it stays. */
 export function silence(project: Project, trackIds: readonly string[], from: number, to: number, newId: NewId): Edit | null {

@@ -1,5 +1,5 @@
 import type { Edit } from '../edit';
-import type { Clip, Project, Track } from '../tree';
+import { newClip, type Clip, type Project, type Track } from '../tree';
 
 /*
  * Acts of a producer as edits: each is one step, and takes itself back. They work on a draft: clips by track, cut where lines are drawn, moved,
@@ -31,6 +31,9 @@ export function cutAt(clips: readonly Clip[], beats: readonly number[], newId: N
         startBeat: from,
         lengthBeats: until - from,
         offsetBeats: clip.offsetBeats + from - clip.startBeat,
+        // What comes up or goes down does so at the ends of the whole, as far as there is room.
+        fadeInBeats: k === 0 ? Math.min(clip.fadeInBeats, until - from) : 0,
+        fadeOutBeats: k === inside.length ? Math.min(clip.fadeOutBeats, until - from) : 0,
       };
     });
   });
@@ -40,8 +43,37 @@ export function cutAt(clips: readonly Clip[], beats: readonly number[], newId: N
 export const liesWithin = ({ startBeat, lengthBeats }: Clip, from: number, to: number): boolean =>
   startBeat >= from - nearlyZero && startBeat + lengthBeats <= to + nearlyZero;
 
-const sameClip = (a: Clip, b: Clip): boolean =>
-  a.startBeat === b.startBeat && a.lengthBeats === b.lengthBeats && a.offsetBeats === b.offsetBeats && a.loopId === b.loopId;
+/** What is done to a clip, wherever it lies. */
+const treatmentOf = ({ content, gainDb, muted, shiftSemitones, followTempo, followKey, overrides }: Clip): string =>
+  JSON.stringify([content, gainDb, muted, shiftSemitones, followTempo, followKey, overrides]);
+
+/**
+ * Whether a clip goes on where another ends, as if they were one.
+ * @param goesOnAtBeats the place in its content that the first has reached
+ */
+export const followsOn = (first: Clip, next: Clip, goesOnAtBeats: number): boolean =>
+  Math.abs(first.startBeat + first.lengthBeats - next.startBeat) < 1e-4 &&
+  Math.abs(goesOnAtBeats - next.offsetBeats) < 1e-4 &&
+  first.fadeOutBeats === 0 &&
+  next.fadeInBeats === 0 &&
+  treatmentOf(first) === treatmentOf(next);
+
+/** Two that follow each other as one. */
+export const joined = (first: Clip, next: Clip): Clip => ({
+  ...first,
+  lengthBeats: first.lengthBeats + next.lengthBeats,
+  fadeOutBeats: next.fadeOutBeats,
+});
+
+const changeable = (({ kind: _, id: __, ...rest }: Clip) => Object.keys(rest) as (keyof typeof rest)[])(
+  newClip({ id: '', loopId: 0, startBeat: 0, lengthBeats: 1 }),
+);
+
+/** What of a clip differs from what it was. */
+const changesTo = (was: Clip, clip: Clip): Partial<Clip> =>
+  Object.fromEntries(changeable.filter((name) => !same(was[name], clip[name])).map((name) => [name, clip[name]]));
+
+const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && JSON.stringify(a) === JSON.stringify(b));
 
 /** The edit that makes a draft of a project; null where nothing differs. @param more edits of sections and chords that belong to it */
 export function editTo(project: Project, draft: Draft, more: readonly Edit[] = []): Edit | null {
@@ -52,9 +84,9 @@ export function editTo(project: Project, draft: Draft, more: readonly Edit[] = [
   for (const [id, { clip, trackId }] of after) {
     const was = before.get(id);
     if (!was) edits.push({ kind: 'add-clip', trackId, clip });
-    else if (was.trackId !== trackId || !sameClip(was.clip, clip)) {
-      const { startBeat, lengthBeats, offsetBeats } = clip;
-      edits.push({ kind: 'set-clip', clipId: id, trackId, changes: { startBeat, lengthBeats, offsetBeats } });
+    else if (was.clip !== clip || was.trackId !== trackId) {
+      const changes = changesTo(was.clip, clip);
+      if (was.trackId !== trackId || Object.keys(changes).length > 0) edits.push({ kind: 'set-clip', clipId: id, trackId, changes });
     }
   }
   edits.push(...more);

@@ -1,6 +1,6 @@
 import type { Edit } from '../edit';
 import type { Clip, Project, Section } from '../tree';
-import { cutAt, draftOf, editTo, liesWithin, type Draft, type NewId } from './parts';
+import { cutAt, draftOf, editTo, followsOn, joined, liesWithin, type Draft, type NewId } from './parts';
 
 const endOf = ({ startBeat, lengthBeats }: Pick<Section, 'startBeat' | 'lengthBeats'>): number => startBeat + lengthBeats;
 
@@ -183,15 +183,7 @@ function healed(clips: readonly Clip[]): Clip[] {
   const out: Clip[] = [];
   for (const clip of [...clips].sort((a, b) => a.startBeat - b.startBeat)) {
     const last = out.at(-1);
-    if (
-      last?.loopId === clip.loopId &&
-      last.gainDb === clip.gainDb &&
-      last.shiftSemitones === clip.shiftSemitones &&
-      last.overrides === clip.overrides &&
-      Math.abs(last.startBeat + last.lengthBeats - clip.startBeat) < 1e-6 &&
-      Math.abs(last.offsetBeats + last.lengthBeats - clip.offsetBeats) < 1e-6
-    )
-      out[out.length - 1] = { ...last, lengthBeats: last.lengthBeats + clip.lengthBeats };
+    if (last && followsOn(last, clip, last.offsetBeats + last.lengthBeats)) out[out.length - 1] = joined(last, clip);
     else out.push(clip);
   }
   return out;

@@ -73,6 +73,7 @@ export class TrackRow extends Model<InferAttributes<TrackRow>, InferCreationAttr
   declare pan: number;
   declare muted: boolean;
   declare soloed: boolean;
+  declare setAside: boolean;
 }
 TrackRow.init(
   {
@@ -85,6 +86,7 @@ TrackRow.init(
     pan: DataTypes.REAL,
     muted: DataTypes.BOOLEAN,
     soloed: DataTypes.BOOLEAN,
+    setAside: DataTypes.BOOLEAN,
   },
   { sequelize, tableName: 'tracks' },
 );
@@ -101,7 +103,10 @@ export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttrib
   declare shiftSemitones: number;
   declare followTempo: boolean;
   declare followKey: boolean;
-  declare overrides: CreationOptional<KeptOverrides>;
+  declare overrides: KeptOverrides;
+  declare fadeInBeats: number;
+  declare fadeOutBeats: number;
+  declare muted: boolean;
 }
 ClipRow.init(
   {
@@ -117,6 +122,9 @@ ClipRow.init(
     followTempo: DataTypes.BOOLEAN,
     followKey: DataTypes.BOOLEAN,
     overrides: DataTypes.JSONB,
+    fadeInBeats: DataTypes.DOUBLE,
+    fadeOutBeats: DataTypes.DOUBLE,
+    muted: DataTypes.BOOLEAN,
   },
   { sequelize, tableName: 'clips' },
 );
