@@ -1,7 +1,7 @@
 import type { Family } from '../theory/instruments';
 import { sameKey, type Key } from '../theory/key';
 import { chooseReading, keyShift, type LoopOutline } from './fit-request';
-import { newClip, newTrack, trackColourCount, type Clip, type Project, type Track } from './tree';
+import { newClip, newTrack, trackColourCount, type Project, type Track } from './tree';
 
 /** A loop of a pack, with how sure its tempo and key are and which notes it has. */
 export interface DemoCandidate {

@@ -1,6 +1,6 @@
-import { expect, type Page } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { barsOf as bars, pieceOf, saved, tracksOf as tracks } from './piece';
-import { makeProject, rms, signIn, startTap, test, toDb, visit, waitForFits } from './support';
+import { rms, signIn, startTap, test, toDb, waitForFits } from './support';
 
 test('a clip is cut, repeated to the end of its section, given gaps and a break that is silent; each taken back', async ({ page }) => {
   test.slow();

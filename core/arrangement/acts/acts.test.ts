@@ -1,67 +1,10 @@
 import fc from 'fast-check';
+import { bar, clipsOf, cycle, done, newId, places, project, soundsAll, soundsAt } from '../../../test/generators/piece';
 import { plainClip, plainTrack } from '../../../test/generators/track';
-import { applyEdit, type Edit } from '../edit';
-import { loopIdOf, emptyProject, type Clip, type Project } from '../tree';
+
+import { emptyProject, type Project } from '../tree';
 import * as acts from './clips';
 import * as sections from './sections';
-
-const bar = 4,
-  cycle = 8;
-let names = 0;
-const newId = () => `new-${names++}`;
-
-/** What sounds at a beat: track, loop and where in its cycle, in order. */
-const soundsAt = (project: Project, beat: number): string[] =>
-  project.tracks
-    .flatMap((track) =>
-      track.clips
-        .filter((clip) => beat >= clip.startBeat - 1e-9 && beat < clip.startBeat + clip.lengthBeats - 1e-9)
-        .map((clip) => `${track.id} ${loopIdOf(clip)} ${(((beat - clip.startBeat + clip.offsetBeats) % cycle) + cycle) % cycle}`),
-    )
-    .sort();
-const places = Array.from({ length: 4 * 60 }, (_, k) => k / 4 + 0.125),
-  soundsAll = (project: Project) => places.map((beat) => soundsAt(project, beat).join(', '));
-
-const project: Project = {
-  ...emptyProject('Engine Room', 120, null),
-  sections: [
-    { kind: 'section', id: 'intro', name: 'Intro', startBeat: 0, lengthBeats: 8 },
-    { kind: 'section', id: 'main', name: 'Main', startBeat: 8, lengthBeats: 16 },
-    { kind: 'section', id: 'out', name: 'Out', startBeat: 24, lengthBeats: 8 },
-  ],
-  chords: [
-    { startBeat: 0, symbol: 'Dm' },
-    { startBeat: 8, symbol: 'C' },
-    { startBeat: 16, symbol: 'F' },
-    { startBeat: 24, symbol: 'Dm' },
-  ],
-  tracks: [
-    plainTrack({ id: 'a', clips: [plainClip({ id: 'a1', loopId: 1, startBeat: 0, lengthBeats: 32 })] }),
-    plainTrack({
-      id: 'b',
-      clips: [
-        plainClip({ id: 'b1', loopId: 2, startBeat: 4, lengthBeats: 12, offsetBeats: 2 }),
-        plainClip({ id: 'b2', loopId: 3, startBeat: 20, lengthBeats: 6 }),
-      ],
-    }),
-    plainTrack({ id: 'c', clips: [] }),
-  ],
-};
-
-/** Does it, checks that it can be taken back to the same, and gives what it makes. */
-function done(edit: Edit | null, from: Project = project): Project {
-  if (!edit) throw new Error('nothing was done');
-  const { project: made, inverse } = applyEdit(from, edit),
-    back = applyEdit(made, JSON.parse(JSON.stringify(inverse)) as Edit).project,
-    ordered = (each: Project): Project => ({
-      ...each,
-      tracks: each.tracks.map((track) => ({ ...track, clips: [...track.clips].sort((x, y) => (x.id < y.id ? -1 : 1)) })),
-    });
-  expect(ordered(back)).toEqual(ordered(from));
-  return made;
-}
-const clipsOf = (made: Project, track = 'a'): Clip[] =>
-  [...(made.tracks.find(({ id }) => id === track)?.clips ?? [])].sort((x, y) => x.startBeat - y.startBeat);
 
 describe('clips', () => {
   test('cut anywhere it sounds as before; joined again it is one', () => {

@@ -1,18 +1,6 @@
 import type { Edit } from '../edit';
 import type { Clip, Project } from '../tree';
-import { cutAt, draftOf, editTo, followsOn, joined, liesWithin, trackOf, type Draft, type NewId } from './parts';
-
-/** A draft with the chosen clips changed, each into what is given; the others stay. */
-function withChosen(project: Project, clipIds: readonly string[], change: (clip: Clip) => readonly Clip[]): Draft {
-  const chosen = new Set(clipIds),
-    draft = draftOf(project);
-  for (const [trackId, clips] of draft)
-    draft.set(
-      trackId,
-      clips.flatMap((clip) => (chosen.has(clip.id) ? change(clip) : [clip])),
-    );
-  return draft;
-}
+import { cutAt, draftOf, editTo, followsOn, joined, liesWithin, trackOf, withChosen, type NewId } from './parts';
 
 /** Cuts clips at beats. @returns null where no beat lies inside one */
 export const cutClips = (project: Project, clipIds: readonly string[], beats: readonly number[], newId: NewId): Edit | null =>

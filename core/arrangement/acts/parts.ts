@@ -65,6 +65,18 @@ export const joined = (first: Clip, next: Clip): Clip => ({
   fadeOutBeats: next.fadeOutBeats,
 });
 
+/** A draft with the chosen clips changed, each into what is given; the others stay. */
+export function withChosen(project: Project, clipIds: readonly string[], change: (clip: Clip) => readonly Clip[]): Draft {
+  const chosen = new Set(clipIds),
+    draft = draftOf(project);
+  for (const [trackId, clips] of draft)
+    draft.set(
+      trackId,
+      clips.flatMap((clip) => (chosen.has(clip.id) ? change(clip) : [clip])),
+    );
+  return draft;
+}
+
 const changeable = (({ kind: _, id: __, ...rest }: Clip) => Object.keys(rest) as (keyof typeof rest)[])(
   newClip({ id: '', loopId: 0, startBeat: 0, lengthBeats: 1 }),
 );

@@ -113,18 +113,26 @@ export type Lengthening = 'middle' | 'all' | 'empty';
 
 /**
  * The bars of a section of so many that are played again when it becomes longer by the middle: the first and the last stay what they are.
+ * @param middleFrom the first of the bars that come again, from 0; left out, they are the ones before the last
  * @returns bars of the old section, from 0, for each bar of the new one; −1 for an empty one
  */
-export function barsLengthened(oldBars: number, newBars: number, how: Lengthening): number[] {
+export function barsLengthened(oldBars: number, newBars: number, how: Lengthening, middleFrom?: number): number[] {
   if (newBars <= oldBars) return Array.from({ length: newBars }, (_, bar) => (how === 'middle' && bar === newBars - 1 ? oldBars - 1 : bar));
   const added = newBars - oldBars;
   if (how === 'empty') return Array.from({ length: newBars }, (_, bar) => (bar < oldBars ? bar : -1));
   if (how === 'all' || oldBars < 3) return Array.from({ length: newBars }, (_, bar) => bar % oldBars);
-  // The plain bars before the last, as many as are wanted, once more.
-  const inner = oldBars - 2,
-    again = Array.from({ length: added }, (_, k) => oldBars - 1 - Math.min(inner, added) + (k % Math.min(inner, added)));
-  return [...Array.from({ length: oldBars - 1 }, (_, bar) => bar), ...again, oldBars - 1];
+  const count = middleCount(oldBars, newBars),
+    from = Math.max(1, Math.min(oldBars - 1 - count, middleFrom ?? oldBars - 1 - count)),
+    again = Array.from({ length: added }, (_, k) => from + (k % count));
+  return [
+    ...Array.from({ length: from + count }, (_, bar) => bar),
+    ...again,
+    ...Array.from({ length: oldBars - from - count }, (_, bar) => from + count + bar),
+  ];
 }
+
+/** How many bars come again when a section becomes longer by the middle. */
+export const middleCount = (oldBars: number, newBars: number): number => Math.min(oldBars - 2, newBars - oldBars);
 
 /** Makes a section so many bars long. What lies behind moves along. */
 export function resizeSection(
@@ -134,12 +142,13 @@ export function resizeSection(
   how: Lengthening,
   barBeats: number,
   newId: NewId,
+  middleFrom?: number,
 ): Edit | null {
   const section = project.sections.find(({ id }) => id === sectionId);
   if (!section || newBars < 1) return null;
   const oldBars = Math.max(1, Math.round(section.lengthBeats / barBeats)),
     [from, to] = [section.startBeat, endOf(section)],
-    plan = barsLengthened(oldBars, newBars, how),
+    plan = barsLengthened(oldBars, newBars, how, middleFrom),
     by = newBars * barBeats - section.lengthBeats,
     draft = cutEverywhere(
       project,
