@@ -5,6 +5,8 @@ const events: readonly LiveEvent[] = [
   { kind: 'library', loopIds: [1, 2] },
   { kind: 'library', loopIds: null },
   { kind: 'project', projectId: 1, revision: 7 },
+  { kind: 'project-room', projectId: 1 },
+  { kind: 'presence', projectId: 1, pageId: 'p', personId: 4, name: 'Ada', clipId: null, leaves: false },
   { kind: 'export', exportId: 9 },
   { kind: 'remote-command', personId: 4, command: 'skip' },
   { kind: 'signed-out', sessions: ['a'] },
@@ -16,6 +18,6 @@ test.each(['', '{', 'null', '[]', '7', '{"kind":"of tomorrow"}', '{"id":1}'])('%
 );
 test('what goes between a person’s rooms and remotes is told to nobody else, and who is signed out to no page at all', () => {
   const told = (personId: number) => events.filter((event) => isToldTo(event, personId)).map(({ kind }) => kind);
-  expect(told(4)).toEqual(['import', 'library', 'library', 'project', 'export', 'remote-command']);
+  expect(told(4)).toEqual(['import', 'library', 'library', 'project', 'project-room', 'presence', 'export', 'remote-command']);
   expect(told(5)).not.toContain('remote-command');
 });

@@ -1,3 +1,4 @@
+import type { Present } from './project-room';
 import type { RemoteCommand, RoomState } from './remote';
 
 /** Everything that is told as it happens, from the database to the pages. The payload names what changed; who needs more asks for it. */
@@ -9,6 +10,9 @@ export type LiveEvent =
   /** The group has other instruments of its own than before. */
   | { readonly kind: 'instruments' }
   | { readonly kind: 'project'; readonly projectId: number; readonly revision: number }
+  /** Versions of a project, or notes to its bars. */
+  | { readonly kind: 'project-room'; readonly projectId: number }
+  | ({ readonly kind: 'presence' } & Present)
   /** A pack’s demo mix is there, or will not be. */
   | { readonly kind: 'pack'; readonly packId: number }
   | { readonly kind: 'export'; readonly exportId: number }
@@ -25,6 +29,8 @@ const kinds: ReadonlySet<string> = new Set<LiveKind>([
   'import',
   'library',
   'project',
+  'project-room',
+  'presence',
   'pack',
   'instruments',
   'export',

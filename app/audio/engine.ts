@@ -182,6 +182,11 @@ export class AudioEngine {
     return end > 0 ? { startBeat: 0, endBeat: end } : null;
   }
 
+  /** The range that somebody chose; null while the whole project goes round. */
+  get chosenRange(): BeatRange | null {
+    return this.userRange;
+  }
+
   /** The range that repeats; null for the whole project. */
   setRange(range: BeatRange | null): void {
     this.userRange = range && range.endBeat > range.startBeat ? range : null;

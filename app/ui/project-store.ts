@@ -20,6 +20,8 @@ export interface ProjectState {
   readonly redo: readonly Takeback[];
   readonly save: SaveState;
   readonly message: string | null;
+  /** What is heard instead of it for a while; nothing of it is kept. */
+  readonly preview: Project | null;
 }
 
 const mostTakebacks = 200,
@@ -62,6 +64,7 @@ export class ProjectStore {
     redo: [],
     save: 'saved',
     message: null,
+    preview: null,
   }));
   private shared: SharedProject | null = null;
   private seenRevision = 0;
@@ -91,6 +94,7 @@ export class ProjectStore {
       redo: open?.redo ?? [],
       save: 'saved',
       message: null,
+      preview: null,
     });
   }
 
@@ -114,6 +118,12 @@ export class ProjectStore {
       if (error instanceof EditError) return error.message;
       throw error;
     }
+  }
+
+  /** Lets another state be heard in its place; null ends that. @param rows the loops that it brings in */
+  hearInstead(preview: Project | null, rows: readonly WholeLoop[] = []): void {
+    if (rows.length > 0) this.takeLoops(rows);
+    this.store.setState({ preview });
   }
 
   undo(): void {

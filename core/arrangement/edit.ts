@@ -14,7 +14,7 @@ import {
 import type { KeptOverrides } from './fit-settings';
 
 type ProjectChanges = Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>;
-type TrackChanges = Partial<Pick<Track, 'name' | 'colour' | 'gainDb' | 'pan' | 'muted' | 'soloed' | 'setAside'>>;
+export type TrackChanges = Partial<Pick<Track, 'name' | 'colour' | 'gainDb' | 'pan' | 'muted' | 'soloed' | 'setAside'>>;
 type ClipChanges = Partial<Omit<Clip, 'kind' | 'id'>>;
 type SectionChanges = Partial<Omit<Section, 'kind' | 'id'>>;
 

@@ -35,6 +35,7 @@ import * as heard from './migrations/0033-heard';
 import * as finding from './migrations/0034-finding';
 import * as projectEdits from './migrations/0035-project-edits';
 import * as contentAndFades from './migrations/0036-content-and-fades';
+import * as versionsAndNotes from './migrations/0037-versions-and-notes';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -74,6 +75,7 @@ const migrations = [
   { name: '0034-finding', ...finding },
   { name: '0035-project-edits', ...projectEdits },
   { name: '0036-content-and-fades', up: contentAndFades.up, down: contentAndFades.down },
+  { name: '0037-versions-and-notes', ...versionsAndNotes },
 ];
 const lockId = 7270017;
 

@@ -137,6 +137,26 @@ export const collectionForm = yup.object({
   rule: yup.string().max(2000).default(''),
   parentId: yup.number().integer().min(1).optional(),
 });
+export const versionForm = yup.object({
+  name: yup.string().trim().required('Name it.').max(120, 'Name it, in up to 120 letters.'),
+});
+export const barNoteForm = yup.object({
+  note: yup.string().trim().required('Say something.').max(500, 'A note has up to 500 letters.'),
+  beat: yup.number().min(0).max(100_000).default(0),
+  answersId: yup.number().integer().min(1).max(2147483647).nullable().default(null),
+});
+export const presenceForm = yup.object({
+  pageId: yup
+    .string()
+    .matches(/^[\w-]{1,64}$/)
+    .required(),
+  clipId: yup
+    .string()
+    .matches(/^[\w-]{1,64}$/)
+    .nullable()
+    .default(null),
+  leaves: yup.boolean().default(false),
+});
 export const ratingForm = yup.object({
   stars: yup.number().integer().min(1).max(5).nullable().default(null),
   note: yup.string().trim().max(500, 'A note has up to 500 letters.').default(''),

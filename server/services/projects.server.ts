@@ -31,6 +31,12 @@ export async function readTree(id: number): Promise<Project | null> {
   return row && treeOf(row);
 }
 
+/** A project as a tree with its revision; null when there is none or it is archived. */
+export async function treeNow(id: number): Promise<{ readonly project: Project; readonly revision: number } | null> {
+  const row = await ProjectRow.findOne({ where: { id, archivedAt: null } });
+  return row && { project: await treeOf(row), revision: row.revision };
+}
+
 async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Project> {
   const where = { projectId: row.id };
   // One after the other: a transaction is one connection.
@@ -147,6 +153,12 @@ export async function createProject(project: Project, personId: number): Promise
   });
   await recordActivity(personId, 'started', 'project', id, { name: project.name });
   return id;
+}
+
+/** Stores a project once more, under a name of its own. @returns null when there is none */
+export async function duplicateProject(id: number, personId: number): Promise<number | null> {
+  const project = await readTree(id);
+  return project && createProject({ ...project, name: `${project.name.slice(0, 110)} (copy)` }, personId);
 }
 
 export type EditResult =

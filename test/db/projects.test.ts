@@ -73,7 +73,10 @@ describe('projects', () => {
     const steps = [
       { stepId: 'one', edit: { kind: 'add-track' as const, index: 0, track: plainTrack({ clips: [clip] }) } },
       { stepId: 'two', edit: { kind: 'remove-clip' as const, clipId: 'nowhere' } },
-      { stepId: 'three', edit: { kind: 'add-clip' as const, trackId: 't', clip: { ...clip, id: 'd', content: { kind: 'loop' as const, loopId: 999_999 } } } },
+      {
+        stepId: 'three',
+        edit: { kind: 'add-clip' as const, trackId: 't', clip: { ...clip, id: 'd', content: { kind: 'loop' as const, loopId: 999_999 } } },
+      },
       { stepId: 'four', edit: { kind: 'set-clip' as const, clipId: 'c', trackId: 't', changes: { startBeat: 16 } } },
     ];
     const taken = await s.projects.takeSteps(id, 0, steps, person);

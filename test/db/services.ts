@@ -28,6 +28,8 @@ const load = async () => ({
   deletePack: await import('~server/services/delete-pack.server'),
   doubts: await import('~server/services/doubts.server'),
   projects: await import('~server/services/projects.server'),
+  room: await import('~server/services/project-room.server'),
+  events: await import('~server/events/announce.server'),
   fromLoop: await import('~server/services/project-from-loop.server'),
   exports: await import('~server/services/exports.server'),
   reanalysis: await import('~server/services/reanalysis.server'),

@@ -167,8 +167,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           {detail.tuningCents !== null && row.source.pitched && <span>tuning {signed(detail.tuningCents)} cents</span>}
           {project && (
             <span>
-              in “{project.name}”:{' '}
-              {describeFit(fitHeard(row.source, project))}
+              in “{project.name}”: {describeFit(fitHeard(row.source, project))}
             </span>
           )}
           <span>added by {row.addedBy}</span>

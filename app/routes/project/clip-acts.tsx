@@ -1,5 +1,6 @@
-import { Copy, Merge, Repeat, Scissors, Trash2 } from 'lucide-react';
+import { Copy, Merge, Repeat, Replace, Scissors, Shuffle, Trash2, VolumeX } from 'lucide-react';
 import { Popover } from '~/ui/popover';
+import type { ClipDialog } from './clip-keys';
 import type { ClipActs as Acts } from './use-acts';
 
 /** Bars that play and bars that rest, such as are often wanted. */
@@ -11,22 +12,19 @@ const patterns: readonly { readonly label: string; readonly plays: readonly bool
   { label: 'the last bar of four', plays: [false, false, false, true] },
 ];
 
-/** What can be done to the chosen clips together. */
-export function ClipActs({ count, acts }: { count: number; acts: Acts }) {
+/** What is most often done to the chosen clips together; the rest is in their menu (right click, or Enter). */
+export function ClipActs({ count, acts, onOpen }: { count: number; acts: Acts; onOpen: (dialog: ClipDialog) => void }) {
   return (
     <div
       role="toolbar"
       aria-label="Chosen clips"
       className="flex shrink-0 flex-wrap items-center gap-1.5 border-t border-base-300 bg-base-300 px-3 py-1 text-[0.93rem]"
     >
-      <strong className="mr-2" role="status">
+      <strong className="mr-1" role="status">
         {count === 1 ? '1 clip' : `${count} clips`}
       </strong>
       <button className="btn btn-xs" onClick={acts.cutHere} title="Cut at the playhead (S)">
         <Scissors className="size-3.5" aria-hidden="true" /> Cut here
-      </button>
-      <button className="btn btn-xs" onClick={acts.cutAtBars}>
-        Cut at bars
       </button>
       <button className="btn btn-xs" onClick={acts.join} title="Join what goes on from one to the next (J)">
         <Merge className="size-3.5" aria-hidden="true" /> Join
@@ -34,14 +32,14 @@ export function ClipActs({ count, acts }: { count: number; acts: Acts }) {
       <button className="btn btn-xs" onClick={acts.toSectionEnd} title="Repeat to the end of the section (E)">
         <Repeat className="size-3.5" aria-hidden="true" /> To the section’s end
       </button>
-      <button className="btn btn-xs" onClick={acts.toProjectEnd} title="Repeat to the end of the project (Shift E)">
-        To the end
-      </button>
       <button className="btn btn-xs" onClick={acts.onceMore} title="Repeat once more (R)">
         Once more
       </button>
       <button className="btn btn-xs" onClick={acts.copyBehind} title="Copy behind (Ctrl D)">
         <Copy className="size-3.5" aria-hidden="true" /> Copy behind
+      </button>
+      <button className="btn btn-xs" onClick={acts.mute} title="Silence, or let it sound again (M)">
+        <VolumeX className="size-3.5" aria-hidden="true" /> Silence
       </button>
       <Popover label="Gaps …">
         <h2>Gaps by a pattern</h2>
@@ -60,8 +58,14 @@ export function ClipActs({ count, acts }: { count: number; acts: Acts }) {
           ))}
         </ul>
       </Popover>
-      <button className="btn btn-xs" onClick={acts.breakInRange} title="Silence the repeated range on these tracks">
+      <button className="btn btn-xs" onClick={acts.breakInRange} title="Silence the range on these tracks">
         Break in the range
+      </button>
+      <button className="btn btn-xs" onClick={() => onOpen('vary')} title="Others in turn in its repetitions (V)">
+        <Shuffle className="size-3.5" aria-hidden="true" /> In turn …
+      </button>
+      <button className="btn btn-xs" onClick={() => onOpen('instead')} title="Another instead of it (I)">
+        <Replace className="size-3.5" aria-hidden="true" /> Instead …
       </button>
       <button className="btn btn-xs ml-auto" onClick={acts.remove} title="Remove (Delete)">
         <Trash2 className="size-3.5" aria-hidden="true" /> Remove

@@ -1,150 +1,262 @@
-import { useCallback, useState } from 'react';
-import { toast } from '~/ui/toast';
-import { fitClip } from '~core/arrangement/plan';
-import { loopIdOf, type Clip, type Project, type Track } from '~core/arrangement/tree';
-import { beatsPerBar } from '~core/units/time';
-import { Canvas } from '~/ui/canvas';
-import { useProjectStore, useProject } from '~/ui/project-store';
-import { readToken } from '~/ui/theme';
-import { decodeOverview, drawWave } from '~/ui/waveform';
-import { trackHeight } from './measures';
-import type { ClipActs } from './use-acts';
+import { memo, useState } from 'react';
+import { VolumeX } from 'lucide-react';
+import { snapped } from '~core/arrangement/grid';
+import { leastClipGainDb, mostClipGainDb, type Clip } from '~core/arrangement/tree';
+import { signed } from '~/ui/format';
 
+/** What a clip's box asks of the timeline; the same object for all, so that a change of one draws no other. */
+export interface ClipHands {
+  readonly choose: (clipId: string, adds: boolean) => void;
+  /** Lets the chosen clips begin elsewhere. @param toY of the window @param copies whether their copies go */
+  readonly drop: (clipId: string, beats: number, toY: number, copies: boolean) => void;
+  readonly set: (clipId: string, changes: Partial<Clip>) => void;
+  readonly trimStart: (beats: number) => void;
+  readonly lengthen: (clipId: string, beats: number) => void;
+  readonly fade: (clipId: string, fades: { readonly fadeInBeats?: number; readonly fadeOutBeats?: number }) => void;
+  readonly press: (event: React.KeyboardEvent) => boolean;
+  readonly menu: (clipId: string, x: number, y: number) => void;
+  readonly hold: (clipId: string | null) => void;
+}
+
+type Part = 'move' | 'start' | 'end' | 'fade-in' | 'fade-out' | 'gain';
 interface Drag {
-  readonly kind: 'move' | 'end';
+  readonly part: Part;
   readonly fromX: number;
   readonly fromY: number;
-  readonly deltaBeats: number;
-  readonly deltaY: number;
-}
-interface Props {
-  readonly clip: Clip;
-  readonly track: Track;
-  readonly project: Project;
-  readonly barPixels: number;
-  readonly selected: boolean;
-  readonly acts: ClipActs;
-  readonly onChoose: (adds?: boolean) => void;
+  /** In beats, snapped; in dB for the gain. */
+  readonly by: number;
+  readonly byY: number;
 }
 
-/** A clip on its bars: drag to move, drag its end to repeat or shorten it. Snaps to bars, with Alt to beats. */
-export function ClipBox({ clip, track, project, barPixels, selected, acts, onChoose }: Props) {
-  const projectStore = useProjectStore(),
-    row = useProject((state) => state.loops.get(loopIdOf(clip))),
-    [drag, setDrag] = useState<Drag | null>(null);
-  const bar = beatsPerBar(project.meter),
-    beatPixels = barPixels / bar;
-  const startBeat = drag?.kind === 'move' ? Math.max(0, clip.startBeat + drag.deltaBeats) : clip.startBeat,
-    lengthBeats = drag?.kind === 'end' ? Math.max(1, clip.lengthBeats + drag.deltaBeats) : clip.lengthBeats;
-  const cycleBeats = row ? fitClip(clip, row.source, project).cycleBeats : lengthBeats;
-  const set = (changes: Partial<Clip>, trackId = track.id) => {
-    const refused = projectStore.edit({ kind: 'set-clip', clipId: clip.id, trackId, changes });
-    if (refused) toast.error(refused);
-  };
-  const draw = useCallback(
-    (context: CanvasRenderingContext2D, width: number, height: number) => {
-      if (!row) return;
-      const overview = decodeOverview(row.overview),
-        ink = readToken(`--track-${track.colour}`),
-        cycle = cycleBeats * beatPixels,
-        offset = (clip.offsetBeats % cycleBeats) * beatPixels;
-      for (let left = -offset; left < width; left += cycle) {
-        drawWave(context, left, 2, Math.min(cycle, 4000), height - 4, { overview, beats: 0, barBeats: 0, ink, strongInk: ink });
-        // The seam, so that one sees where it repeats.
-        if (left > 0) {
-          context.fillStyle = readToken('--wave-strong');
-          context.fillRect(Math.round(left), 0, 1, height);
-        }
-        if (row.source.kind === 'one-shot' || row.source.kind === 'phrase') break;
-      }
-    },
-    [row, cycleBeats, beatPixels, clip.offsetBeats, track.colour],
-  );
-  const onPointerDown = (event: React.PointerEvent<HTMLDivElement>) => {
+export interface ClipBoxProps {
+  readonly clip: Clip;
+  readonly title: string;
+  readonly colour: number;
+  readonly height: number;
+  readonly beatPixels: number;
+  readonly barBeats: number;
+  readonly stepBeats: number | null;
+  readonly selected: boolean;
+  /** Who else holds it; null for nobody. */
+  readonly heldBy: string | null;
+  readonly hands: ClipHands;
+}
+
+const dbPerPixel = 0.25;
+
+/** Where a clip lies, in bars from 1, as it is said: `bars 5 to 12`. */
+export function placeInWords({ startBeat, lengthBeats }: Pick<Clip, 'startBeat' | 'lengthBeats'>, barBeats: number): string {
+  const number = (value: number) => String(Number(value.toFixed(2))),
+    from = startBeat / barBeats + 1,
+    until = (startBeat + lengthBeats) / barBeats;
+  return until - from < 1e-6 && until - from > -1e-6 ? `bar ${number(from)}` : `bars ${number(from)} to ${number(until)}`;
+}
+
+/** A clip on its bars: it is dragged by its middle, its ends, its fades and its level. Its sound is drawn by the lane. */
+export const ClipBox = memo(function ClipBox({
+  clip,
+  title,
+  colour,
+  height,
+  beatPixels,
+  barBeats,
+  stepBeats,
+  selected,
+  heldBy,
+  hands,
+}: ClipBoxProps) {
+  const [drag, setDrag] = useState<Drag | null>(null),
+    by = (part: Part) => (drag?.part === part ? drag.by : 0),
+    startBeat = Math.max(0, clip.startBeat + by('move') + by('start')),
+    lengthBeats = Math.max(1 / 16, clip.lengthBeats + by('end') - by('start')),
+    fadeIn = Math.min(lengthBeats, Math.max(0, clip.fadeInBeats + by('fade-in'))),
+    fadeOut = Math.min(lengthBeats, Math.max(0, clip.fadeOutBeats - by('fade-out'))),
+    gainDb = Math.min(mostClipGainDb, Math.max(leastClipGainDb, clip.gainDb + by('gain'))),
+    width = Math.max(3, lengthBeats * beatPixels - 1),
+    isRoomy = width > 44 && height > 40;
+  const begin = (part: Part) => (event: React.PointerEvent<HTMLElement>) => {
     if (event.button !== 0) return;
-    onChoose(event.shiftKey || event.ctrlKey || event.metaKey);
-    event.currentTarget.focus();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const rect = event.currentTarget.getBoundingClientRect();
-    setDrag({
-      kind: rect.right - event.clientX < 10 ? 'end' : 'move',
-      fromX: event.clientX,
-      fromY: event.clientY,
-      deltaBeats: 0,
-      deltaY: 0,
-    });
+    event.stopPropagation();
+    const box = event.currentTarget.closest<HTMLElement>('[data-clip]');
+    if (!selected || event.shiftKey) hands.choose(clip.id, event.shiftKey);
+    box?.focus();
+    box?.setPointerCapture(event.pointerId);
+    setDrag({ part, fromX: event.clientX, fromY: event.clientY, by: 0, byY: 0 });
   };
   const onPointerMove = (event: React.PointerEvent) => {
     if (!drag) return;
-    const grid = event.altKey ? 1 : bar;
-    setDrag({
-      ...drag,
-      deltaBeats: Math.round((event.clientX - drag.fromX) / beatPixels / grid) * grid,
-      deltaY: event.clientY - drag.fromY,
-    });
+    const step = event.altKey ? null : stepBeats,
+      moved = (event.clientX - drag.fromX) / beatPixels,
+      byY = event.clientY - drag.fromY;
+    // What is dragged snaps to the grid of the piece by its edge, not by steps from where it was.
+    const edge = {
+        move: clip.startBeat,
+        start: clip.startBeat,
+        end: clip.startBeat + clip.lengthBeats,
+        'fade-in': 0,
+        'fade-out': 0,
+        gain: 0,
+      }[drag.part],
+      isFade = drag.part === 'fade-in' || drag.part === 'fade-out',
+      // Under two pixels nothing was dragged.
+      beats =
+        Math.abs(event.clientX - drag.fromX) < 3 ? 0 : snapped(edge + moved, isFade && step !== null ? Math.min(step, 1 / 4) : step) - edge;
+    setDrag({ ...drag, byY, by: drag.part === 'gain' ? Math.round(-byY * dbPerPixel * 2) / 2 : beats });
   };
-  const onPointerUp = () => {
+  const onPointerUp = (event: React.PointerEvent) => {
     if (!drag) return;
     setDrag(null);
-    const rows = drag.kind === 'move' ? Math.round(drag.deltaY / trackHeight) : 0,
-      index = project.tracks.findIndex((each) => each.id === track.id);
-    const target = project.tracks[Math.max(0, Math.min(project.tracks.length - 1, index + rows))];
-    if (drag.kind === 'end' && lengthBeats !== clip.lengthBeats) set({ lengthBeats });
-    else if (drag.kind === 'move' && (startBeat !== clip.startBeat || target.id !== track.id))
-      acts.move(startBeat - clip.startBeat, project.tracks.indexOf(target) - index);
+    const control = event.ctrlKey || event.metaKey;
+    switch (drag.part) {
+      case 'move':
+        if (drag.by !== 0 || Math.abs(drag.byY) > height / 2) hands.drop(clip.id, drag.by, event.clientY, control);
+        // A click with it adds to what is chosen, or takes away.
+        else if (control) hands.choose(clip.id, true);
+        break;
+      case 'start':
+        if (drag.by !== 0) hands.trimStart(drag.by);
+        break;
+      case 'end':
+        if (drag.by !== 0) hands.lengthen(clip.id, drag.by);
+        break;
+      case 'fade-in':
+        if (drag.by !== 0) hands.fade(clip.id, { fadeInBeats: fadeIn });
+        break;
+      case 'fade-out':
+        if (drag.by !== 0) hands.fade(clip.id, { fadeOutBeats: fadeOut });
+        break;
+      case 'gain':
+        if (drag.by !== 0) hands.set(clip.id, { gainDb });
+    }
   };
-  const onKeyDown = (event: React.KeyboardEvent) => {
-    const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0,
-      grid = event.altKey ? 1 : bar;
-    const pressed = event.key.toLowerCase();
-    if (step && event.shiftKey && event.altKey) acts.trimStart(step * 1);
-    else if (step && event.shiftKey) set({ lengthBeats: Math.max(1, clip.lengthBeats + step * grid) });
-    else if (step && (event.ctrlKey || event.metaKey)) acts.slip(step);
-    else if (step) acts.move(step * grid, 0);
-    else if (event.key === 'Delete' || event.key === 'Backspace') acts.remove();
-    else if (pressed === 'd' && (event.ctrlKey || event.metaKey)) acts.copyBehind();
-    else if (event.ctrlKey || event.metaKey || event.altKey) return;
-    else if (pressed === 's') acts.cutHere();
-    else if (pressed === 'e') (event.shiftKey ? acts.toProjectEnd : acts.toSectionEnd)();
-    else if (pressed === 'r') acts.onceMore();
-    else if (pressed === 'j') acts.join();
-    else if (event.key === 'Enter') onChoose();
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
-  const from = clip.startBeat / bar + 1,
-    until = (clip.startBeat + clip.lengthBeats) / bar;
+  const rise = fadeIn * beatPixels,
+    fall = fadeOut * beatPixels;
   return (
     <div
       role="button"
       tabIndex={0}
       data-clip={clip.id}
-      aria-label={`${row?.title ?? 'Clip'}, bars ${from} to ${until}. Arrows move it, Shift and arrows change its length, S cuts it at the playhead, E repeats it to the end of the section.`}
+      aria-label={`${title}, ${placeInWords(clip, barBeats)}${clip.muted ? ', silent' : ''}${heldBy ? `, held by ${heldBy}` : ''}`}
       aria-pressed={selected}
-      className={`absolute inset-y-1 touch-none overflow-hidden rounded-sm border bg-base-200 ${selected ? 'border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing opacity-90' : 'cursor-grab'}`}
+      aria-haspopup="menu"
+      className={`group absolute inset-y-1 touch-none overflow-hidden rounded-sm border ${selected ? 'z-1 border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing bg-base-300/60' : 'cursor-grab'} ${clip.muted ? 'border-dashed' : ''} focus-visible:outline-2 focus-visible:outline-primary`}
       style={{
         left: startBeat * beatPixels,
-        width: Math.max(4, lengthBeats * beatPixels - 1),
-        borderColor: selected ? undefined : `var(--track-${track.colour})`,
-        transform:
-          drag?.kind === 'move' && Math.abs(drag.deltaY) > trackHeight / 2
-            ? `translateY(${Math.round(drag.deltaY / trackHeight) * trackHeight}px)`
-            : undefined,
+        width,
+        borderColor: selected ? undefined : heldBy ? 'var(--color-accent)' : `var(--track-${colour})`,
+        transform: drag?.part === 'move' && Math.abs(drag.byY) > height / 2 ? `translateY(${drag.byY}px)` : undefined,
       }}
-      onPointerDown={onPointerDown}
+      onPointerDown={begin('move')}
       onPointerMove={onPointerMove}
       onPointerUp={onPointerUp}
       onPointerCancel={() => setDrag(null)}
-      onKeyDown={onKeyDown}
-      onFocus={() => onChoose()}
+      onContextMenu={(event) => {
+        event.preventDefault();
+        if (!selected) hands.choose(clip.id, false);
+        const box = event.currentTarget.getBoundingClientRect();
+        // The menu key tells of no place.
+        hands.menu(clip.id, event.clientX || box.left + 8, event.clientY || box.top + 24);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' || (event.key === ' ' && event.shiftKey)) {
+          const box = event.currentTarget.getBoundingClientRect();
+          hands.menu(clip.id, box.left + 8, box.top + 24);
+        } else if (!hands.press(event)) return;
+        event.preventDefault();
+        event.stopPropagation();
+      }}
+      onFocus={() => {
+        if (!selected) hands.choose(clip.id, false);
+        hands.hold(clip.id);
+      }}
+      onBlur={() => hands.hold(null)}
     >
-      <Canvas draw={draw} className="absolute inset-x-0 bottom-0 top-4 h-[calc(100%-1rem)] w-full" />
-      <span className="absolute inset-x-1.5 top-0 truncate text-[0.79rem] font-medium leading-4">
-        {row?.title ?? 'loading …'}
-        {clip.shiftSemitones !== 0 && ` (${clip.shiftSemitones > 0 ? '+' : '−'}${Math.abs(clip.shiftSemitones)})`}
-      </span>
-      <span className="absolute inset-y-0 right-0 w-2 cursor-ew-resize" aria-hidden="true" />
+      {(rise > 0 || fall > 0) && (
+        <svg
+          className="pointer-events-none absolute inset-0 size-full"
+          preserveAspectRatio="none"
+          viewBox={`0 0 ${width} 100`}
+          aria-hidden="true"
+        >
+          {rise > 0 && (
+            <path
+              d={`M0 0H${rise}Q${rise * 0.35} 25 0 100Z`}
+              className="fill-base-100/70 stroke-primary"
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
+          {fall > 0 && (
+            <path
+              d={`M${width} 0H${width - fall}Q${width - fall * 0.35} 25 ${width} 100Z`}
+              className="fill-base-100/70 stroke-primary"
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
+        </svg>
+      )}
+      {width > 20 && (
+        <span className="pointer-events-none absolute inset-x-1.5 top-0 flex items-center gap-1 text-[0.79rem] font-medium leading-4">
+          {clip.muted && <VolumeX className="size-3 shrink-0" aria-hidden="true" />}
+          <span className="truncate">
+            {title}
+            {clip.shiftSemitones !== 0 && ` (${signed(clip.shiftSemitones)})`}
+            {heldBy && ` · ${heldBy}`}
+          </span>
+        </span>
+      )}
+      <span className="absolute inset-y-0 left-0 w-1.5 cursor-ew-resize" onPointerDown={begin('start')} aria-hidden="true" />
+      <span className="absolute inset-y-0 right-0 w-2 cursor-ew-resize" onPointerDown={begin('end')} aria-hidden="true" />
+      {isRoomy && (
+        <>
+          <FadeHandle
+            at={Math.min(width - 10, rise)}
+            onPointerDown={begin('fade-in')}
+            label="Drag: comes up"
+            shown={selected || rise > 0}
+          />
+          <FadeHandle
+            at={Math.max(0, width - fall - 9)}
+            onPointerDown={begin('fade-out')}
+            label="Drag: goes down"
+            shown={selected || fall > 0}
+          />
+          <span
+            title={`Drag up or down: gain ${signed(gainDb, 1)} dB`}
+            className={`absolute bottom-0.5 left-1/2 -translate-x-1/2 cursor-ns-resize rounded-sm bg-base-100/85 px-1 text-[0.79rem] leading-4 ${selected || drag?.part === 'gain' ? '' : 'opacity-0 group-hover:opacity-100'}`}
+            onPointerDown={begin('gain')}
+            aria-hidden="true"
+          >
+            {signed(gainDb, 1)} dB
+          </span>
+        </>
+      )}
+      {drag?.part === 'move' && (drag.by !== 0 || Math.abs(drag.byY) > height / 2) && (
+        <span className="pointer-events-none absolute bottom-0.5 left-1 rounded-sm bg-base-100 px-1 text-[0.79rem] leading-4">
+          bar {Number((startBeat / barBeats + 1).toFixed(2))}
+        </span>
+      )}
     </div>
   );
-}
+});
+
+/** A handle at the top of a clip by which a fade is drawn out. */
+const FadeHandle = ({
+  at,
+  label,
+  shown,
+  onPointerDown,
+}: {
+  at: number;
+  label: string;
+  shown: boolean;
+  onPointerDown: (event: React.PointerEvent<HTMLElement>) => void;
+}) => (
+  <span
+    title={label}
+    data-fade={label}
+    className={`absolute top-4 size-2.5 cursor-ew-resize rounded-full border border-primary bg-base-100 ${shown ? '' : 'opacity-0 group-hover:opacity-100'}`}
+    style={{ left: at }}
+    onPointerDown={onPointerDown}
+    aria-hidden="true"
+  />
+);

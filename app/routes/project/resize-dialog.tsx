@@ -1,9 +1,12 @@
-import { useEffect, useRef, useState } from 'react';
-import { barsLengthened, resizeSection, type Lengthening } from '~core/arrangement/acts/sections';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { plainestRun } from '~core/arrangement/plain-bars';
+import { barsLengthened, middleCount, resizeSection, type Lengthening } from '~core/arrangement/acts/sections';
 import type { Edit } from '~core/arrangement/edit';
 import type { Project, Section } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { newId } from '~/ui/new-id';
+import { useProject } from '~/ui/project-store';
+import { barsHeard } from './bars-heard';
 import { DialogButtons } from './dialog-buttons';
 
 const ways: Readonly<Record<Lengthening, string>> = {
@@ -25,11 +28,16 @@ export function ResizeDialog({
   onMake: (edit: Edit | null, otherwise: string) => void;
 }) {
   const dialog = useRef<HTMLDialogElement>(null),
+    loops = useProject((state) => state.loops),
     bar = beatsPerBar(project.meter),
     now = Math.max(1, Math.round(section.lengthBeats / bar)),
     [bars, setBars] = useState(now + 2),
     [how, setHow] = useState<Lengthening>('middle'),
-    plan = barsLengthened(now, bars, how);
+    heard = useMemo(() => barsHeard(project, section, loops), [project, section, loops]),
+    plainest = bars > now && now > 2 ? plainestRun(heard, middleCount(now, bars)) : undefined,
+    [wanted, setWanted] = useState<number | null>(null),
+    from = wanted ?? plainest,
+    plan = barsLengthened(now, bars, how, from);
   useEffect(() => dialog.current?.showModal(), []);
   return (
     <dialog ref={dialog} className="modal" onClose={onClose} aria-label={`How long ${section.name} is`}>
@@ -38,7 +46,7 @@ export function ResizeDialog({
         className="modal-box"
         onSubmit={(event) => {
           event.preventDefault();
-          onMake(resizeSection(project, section.id, bars, how, bar, newId), 'It is that long already.');
+          onMake(resizeSection(project, section.id, bars, how, bar, newId, from), 'It is that long already.');
           dialog.current?.close();
         }}
       >
@@ -64,6 +72,22 @@ export function ResizeDialog({
               </label>
             ))}
           </fieldset>
+        )}
+        {bars > now && how === 'middle' && now > 2 && from !== undefined && (
+          <label className="mt-3 flex items-center gap-2">
+            again from bar
+            <input
+              type="number"
+              className="input input-sm w-16"
+              min={2}
+              max={now - middleCount(now, bars)}
+              value={from + 1}
+              onChange={(event) => setWanted(Math.round(Number(event.target.value)) - 1)}
+            />
+            <span className="quiet">
+              {wanted === null || wanted === plainest ? 'the plainest there is' : `the plainest would be ${(plainest ?? 0) + 1}`}
+            </span>
+          </label>
         )}
         <ol className="mt-3 flex flex-wrap gap-1" aria-label="Its bars then, each by the number it has now">
           {plan.slice(0, 64).map((old, place) => (

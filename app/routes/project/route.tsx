@@ -31,7 +31,7 @@ export default function ProjectPage({ loaderData }: Route.ComponentProps) {
   return (
     <div className="flex h-full min-w-[900px] flex-col">
       <ProjectHead project={project} />
-      <Timeline project={project} />
+      <Timeline key={loaderData.id} projectId={loaderData.id} project={project} />
       <ExportPanel projectId={loaderData.id} initial={loaderData.exports} />
     </div>
   );

@@ -1,6 +1,8 @@
 import { useState } from 'react';
 import * as Menu from '@radix-ui/react-dropdown-menu';
 import * as sections from '~core/arrangement/acts/sections';
+import { clipsInSection } from '~core/arrangement/acts/shaping';
+import { snapped } from '~core/arrangement/grid';
 import type { Edit } from '~core/arrangement/edit';
 import type { Project, Section } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
@@ -9,15 +11,29 @@ import { newId } from '~/ui/new-id';
 import { useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 import { BuildDialog } from './build-dialog';
+import { NameDialog } from './name-dialog';
 import { ResizeDialog } from './resize-dialog';
 
 const item = 'cursor-pointer rounded-sm px-2 py-1 outline-none data-highlighted:bg-base-300';
 
 /** A section on the ruler: what can be done with it and all that lies in it. */
-export function SectionMenu({ project, section, beatPixels }: { project: Project; section: Section; beatPixels: number }) {
+export function SectionMenu({
+  project,
+  section,
+  beatPixels,
+  stepBeats,
+  onChooseClips,
+}: {
+  project: Project;
+  section: Section;
+  beatPixels: number;
+  stepBeats: number | null;
+  onChooseClips: (clipIds: string[]) => void;
+}) {
   const store = useProjectStore(),
     engine = useEngine(),
-    [dialog, setDialog] = useState<'resize' | 'in' | 'out' | null>(null),
+    [dialog, setDialog] = useState<'resize' | 'in' | 'out' | 'name' | null>(null),
+    [edge, setEdge] = useState<{ readonly fromX: number; readonly by: number } | null>(null),
     bar = beatsPerBar(project.meter),
     first = section.startBeat / bar + 1,
     last = (section.startBeat + section.lengthBeats) / bar;
@@ -30,13 +46,36 @@ export function SectionMenu({ project, section, beatPixels }: { project: Project
       <Menu.Root modal={false}>
         <Menu.Trigger
           className="absolute top-0.5 h-4 truncate rounded-sm bg-base-300 px-1.5 text-left text-[0.79rem] font-semibold leading-4 hover:bg-neutral hover:text-neutral-content"
-          style={{ left: section.startBeat * beatPixels + 1, width: section.lengthBeats * beatPixels - 2 }}
+          style={{ left: section.startBeat * beatPixels + 1, width: Math.max(6, (section.lengthBeats + (edge?.by ?? 0)) * beatPixels - 2) }}
           aria-label={`${section.name}, section of bars ${first} to ${last}`}
           title={`${section.name}: what can be done with it`}
           onClick={(event) => event.stopPropagation()}
         >
           {section.name}
         </Menu.Trigger>
+        <span
+          className="absolute top-0.5 z-1 h-4 w-2 cursor-ew-resize"
+          style={{ left: (section.startBeat + section.lengthBeats + (edge?.by ?? 0)) * beatPixels - 7 }}
+          title="Drag: where the section ends"
+          aria-hidden="true"
+          onPointerDown={(event) => {
+            event.stopPropagation();
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setEdge({ fromX: event.clientX, by: 0 });
+          }}
+          onPointerMove={(event) => {
+            if (!edge) return;
+            const end = section.startBeat + section.lengthBeats,
+              to = snapped(end + (event.clientX - edge.fromX) / beatPixels, event.altKey ? null : (stepBeats ?? 1));
+            setEdge({ ...edge, by: Math.max(1 - section.lengthBeats, to - end) });
+          }}
+          onPointerUp={() => {
+            if (edge && edge.by !== 0)
+              make({ kind: 'set-section', sectionId: section.id, changes: { lengthBeats: section.lengthBeats + edge.by } }, '');
+            setEdge(null);
+          }}
+          onPointerCancel={() => setEdge(null)}
+        />
         <Menu.Portal>
           <Menu.Content
             align="start"
@@ -48,6 +87,12 @@ export function SectionMenu({ project, section, beatPixels }: { project: Project
               onSelect={() => engine.setRange({ startBeat: section.startBeat, endBeat: section.startBeat + section.lengthBeats })}
             >
               Hear it round and round
+            </Menu.Item>
+            <Menu.Item className={item} onSelect={() => setDialog('name')}>
+              Call it otherwise …
+            </Menu.Item>
+            <Menu.Item className={item} onSelect={() => onChooseClips(clipsInSection(project, section.id))}>
+              Choose its clips
             </Menu.Item>
             <Menu.Item className={item} onSelect={() => make(sections.repeatSection(project, section.id, newId), 'It is gone.')}>
               Again, behind itself
@@ -90,6 +135,7 @@ export function SectionMenu({ project, section, beatPixels }: { project: Project
           </Menu.Content>
         </Menu.Portal>
       </Menu.Root>
+      {dialog === 'name' && <NameDialog section={section} onClose={() => setDialog(null)} onMake={make} />}
       {dialog === 'resize' && <ResizeDialog project={project} section={section} onClose={() => setDialog(null)} onMake={make} />}
       {(dialog === 'in' || dialog === 'out') && (
         <BuildDialog project={project} section={section} way={dialog} onClose={() => setDialog(null)} onMake={make} />

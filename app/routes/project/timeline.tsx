@@ -1,172 +1,327 @@
-import { useMemo, useRef, useState } from 'react';
-import { RoomLink } from '~/ui/room-link';
-import { newTrack, audibleTracks, findClip, projectEndBeat, trackColourCount, type Project } from '~core/arrangement/tree';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useDndMonitor } from '@dnd-kit/core';
+import { useStore } from 'zustand';
 import { Plus } from 'lucide-react';
-import { newId } from '~/ui/new-id';
-import { useProjectStore } from '~/ui/project-store';
+import { RoomLink } from '~/ui/room-link';
+import { changeTracks, clipsOfTrack, duplicateTrack, moveTrack, moveTrackTo } from '~core/arrangement/acts/clips';
+import type { Edit } from '~core/arrangement/edit';
+import { gridBeats } from '~core/arrangement/grid';
+import type { Setting } from '~core/arrangement/plan';
+import { audibleTracks, findClip, newTrack, projectEndBeat, trackColourCount, type Project } from '~core/arrangement/tree';
+import { sameKey } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useFrame } from '~/audio/hooks';
+import { newId } from '~/ui/new-id';
+import { useProject, useProjectStore } from '~/ui/project-store';
+import { toast } from '~/ui/toast';
+import { AsideTracks } from './aside-tracks';
 import { ClipActs } from './clip-acts';
+import type { ClipHands } from './clip-box';
+import { pressOnClip, type ClipDialog } from './clip-keys';
+import { ClipDialogs } from './clip-dialogs';
+import { ClipMenu, type MenuPlace } from './clip-menu';
 import { ClipPanel } from './clip-panel';
-import { headWidth } from './measures';
-import { SectionMenu } from './section-menu';
+import { headWidth, trackHeights } from './measures';
+import { Ruler } from './ruler';
+import { TimelineTools } from './timeline-tools';
+import { TrackActs } from './track-acts';
+import type { TrackHands } from './track-menu';
 import { TrackRow } from './track-row';
 import { useClipActs } from './use-acts';
+import { usePresence } from './use-presence';
+import { useBand } from './use-band';
+import { sizeOf, TimelineView } from './timeline-view';
 
-/** A rubber band, in pixels of the window. */
-interface Band {
-  readonly fromX: number;
-  readonly fromY: number;
-  readonly toX: number;
-  readonly toY: number;
-}
+const noLoops: ReadonlySet<string> = new Set();
 
 /** Tracks and clips on bars. */
-export function Timeline({ project }: { project: Project }) {
+export function Timeline({ projectId, project }: { projectId: number; project: Project }) {
   const engine = useEngine(),
     store = useProjectStore(),
-    [barPixels, setBarPixels] = useState(56),
+    loops = useProject((state) => state.loops),
     [chosen, setChosen] = useState<readonly string[]>([]),
-    [band, setBand] = useState<Band | null>(null),
+    [chosenTracks, setChosenTracks] = useState<ReadonlySet<string>>(noLoops),
+    [menu, setMenu] = useState<MenuPlace | null>(null),
+    [dialog, setDialog] = useState<ClipDialog | null>(null),
     head = useRef<HTMLDivElement>(null),
     scroller = useRef<HTMLDivElement>(null);
   const bar = beatsPerBar(project.meter),
-    beatPixels = barPixels / bar,
+    [view] = useState(() => new TimelineView(projectId)),
+    look = useStore(view.store),
+    beatPixels = look.barPixels / bar,
+    stepBeats = gridBeats(look.grid, bar),
     bars = Math.max(32, Math.ceil(projectEndBeat(project) / bar) + 8),
-    width = bars * barPixels;
-  const audible = useMemo(() => new Set(audibleTracks(project).map((track) => track.id)), [project]);
+    width = bars * look.barPixels,
+    setting = useSetting(project),
+    rows = useMemo(() => project.tracks.filter((track) => !track.setAside), [project.tracks]),
+    audible = useMemo(() => new Set(audibleTracks(project).map((track) => track.id)), [project]);
+  const { heldBy, hold } = usePresence(projectId);
   useFrame(() => {
-    if (head.current) head.current.style.transform = `translateX(${headWidth + engine.positionBeat() * beatPixels}px)`;
+    const x = engine.positionBeat() * beatPixels;
+    if (head.current) head.current.style.transform = `translateX(${headWidth + x}px)`;
+    if (look.follows && engine.store.getState().playing) view.keepInView(x);
   });
-  const there = useMemo(() => chosen.filter((id) => findClip(project, id)), [project, chosen]),
-    found = there.length === 1 ? findClip(project, there[0]) : null,
+  const { there, chosenSet, clipsChosen } = useThere(project, chosen),
     acts = useClipActs(project, there);
-  const choose = (clipId: string | null, adds = false) =>
-    setChosen((now) => {
-      if (clipId === null) return [];
-      if (adds) return now.includes(clipId) ? now.filter((id) => id !== clipId) : [...now, clipId];
-      return now.includes(clipId) ? now : [clipId];
-    });
-  /** What lies under a rubber band, by where it is drawn. */
-  const underBand = ({ fromX, fromY, toX, toY }: Band): string[] =>
-    [...(scroller.current?.querySelectorAll<HTMLElement>('[data-clip]') ?? [])]
-      .filter((element) => {
-        const { left, right, top, bottom } = element.getBoundingClientRect();
-        return left < Math.max(fromX, toX) && right > Math.min(fromX, toX) && top < Math.max(fromY, toY) && bottom > Math.min(fromY, toY);
-      })
-      .map((element) => element.dataset.clip ?? '');
+  const choose = useCallback(
+    (clipId: string, adds: boolean) =>
+      setChosen((now) => {
+        if (adds) return now.includes(clipId) ? now.filter((id) => id !== clipId) : [...now, clipId];
+        return now.includes(clipId) ? now : [clipId];
+      }),
+    [],
+  );
+  // What boxes and heads ask for is answered by what holds now, without drawing them anew.
+  const now = useRef({ acts, project, rows, choose, stepBeats });
+  useEffect(() => {
+    now.current = { acts, project, rows, choose, stepBeats };
+  });
+  const clipHands = useMemo<ClipHands>(() => {
+    const rowAt = (clientY: number): number => {
+      const node = scroller.current;
+      if (!node) return 0;
+      let top = clientY - node.getBoundingClientRect().top + node.scrollTop - rulerHeight;
+      const { rows: all } = now.current;
+      for (const [index, track] of all.entries()) {
+        top -= trackHeights[sizeOf(view.store.getState(), track.id)];
+        if (top < 0) return index;
+      }
+      return all.length - 1;
+    };
+    return {
+      choose: (id, adds) => now.current.choose(id, adds),
+      drop: (clipId, beats, toY, copies) => {
+        const from = findClip(now.current.project, clipId)?.track,
+          all = now.current.project.tracks,
+          to = now.current.rows[rowAt(toY)];
+        if (!from || !to) return;
+        const tracks = all.indexOf(to) - all.findIndex(({ id }) => id === from.id);
+        if (copies) now.current.acts.copyBy(beats, tracks);
+        else if (beats !== 0 || tracks !== 0) now.current.acts.move(beats, tracks);
+      },
+      set: (clipId, changes) => {
+        const track = findClip(now.current.project, clipId)?.track,
+          wrong = track && store.edit({ kind: 'set-clip', clipId, trackId: track.id, changes });
+        if (wrong) toast.error(wrong);
+      },
+      trimStart: (beats) => now.current.acts.trimStart(beats),
+      lengthen: (_, beats) => now.current.acts.lengthen(beats),
+      fade: (_, fades) => now.current.acts.fade(fades),
+      press: (event) => pressOnClip(event, now.current.acts, now.current.stepBeats, setDialog),
+      menu: (clipId, x, y) => setMenu({ clipId, x, y }),
+      hold,
+    };
+  }, [store, hold, view]);
+  const make = useCallback(
+    (edit: Edit | null, otherwise: string) => {
+      const wrong = edit ? store.edit(edit) : otherwise;
+      if (wrong) toast(wrong);
+    },
+    [store],
+  );
+  const trackHands = useMemo<TrackHands>(
+    () => ({
+      choose: (trackId, adds) =>
+        setChosenTracks((before) => {
+          const next = new Set(adds ? before : []);
+          if (!before.has(trackId)) next.add(trackId);
+          else next.delete(trackId);
+          return next;
+        }),
+      change: (trackId, changes) =>
+        make(
+          changeTracks(now.current.project, [trackId], () => changes),
+          'It is gone.',
+        ),
+      hear: (trackId, changes) => {
+        const { tracks, masterGainDb } = now.current.project;
+        engine.hearLevels(
+          tracks.map((each) => (each.id === trackId ? { ...each, ...changes } : each)),
+          masterGainDb,
+        );
+      },
+      move: (trackId, by) =>
+        make(moveTrack(now.current.project, trackId, by), by < 0 ? 'It is the first already.' : 'It is the last already.'),
+      again: (trackId) => make(duplicateTrack(now.current.project, trackId, newId), 'It is gone.'),
+      chooseClips: (trackId) => {
+        const [first] = now.current.project.tracks.find(({ id }) => id === trackId)?.clips ?? [];
+        setChosen(first ? clipsOfTrack(now.current.project, first.id) : []);
+      },
+      resize: (trackId, size) => {
+        const { small } = view.store.getState();
+        view.set({ small: size === 'small' ? [...small, trackId] : small.filter((id) => id !== trackId) });
+      },
+      remove: (trackId) => {
+        const name = now.current.project.tracks.find(({ id }) => id === trackId)?.name ?? '';
+        store.edit({ kind: 'remove-track', trackId });
+        toast(`Removed the track “${name}”.`, { action: { label: 'Undo', onClick: () => store.undo() } });
+      },
+    }),
+    [engine, make, store, view],
+  );
+  useDndMonitor({
+    onDragEnd: ({ active, over }) => {
+      const moved = active.data.current?.trackId as string | undefined,
+        onto = over?.data.current?.trackId as string | undefined;
+      if (moved === undefined || onto === undefined || moved === onto) return;
+      make(
+        moveTrackTo(
+          project,
+          moved,
+          project.tracks.findIndex(({ id }) => id === onto),
+        ),
+        'It is there already.',
+      );
+    },
+  });
+  const band = useBand(scroller, (under, adds) => setChosen((before) => (adds ? [...new Set([...before, ...under])] : under)));
   const addTrack = () =>
-    void store.edit({
-      kind: 'add-track',
-      index: project.tracks.length,
-      track: newTrack({ id: newId(), name: `Track ${project.tracks.length + 1}`, colour: project.tracks.length % trackColourCount }),
-    });
-  if (project.tracks.length === 0)
+    make(
+      {
+        kind: 'add-track',
+        index: project.tracks.length,
+        track: newTrack({ id: newId(), name: `Track ${project.tracks.length + 1}`, colour: project.tracks.length % trackColourCount }),
+      },
+      '',
+    );
+  const extent = (): readonly [number, number] => {
+    const clips = project.tracks.flatMap((track) => track.clips).filter(({ id }) => there.length === 0 || chosenSet.has(id));
+    return [
+      Math.min(...clips.map(({ startBeat }) => startBeat)),
+      Math.max(...clips.map(({ startBeat, lengthBeats }) => startBeat + lengthBeats)),
+    ];
+  };
+  const zoomToChosen = () =>
+      view.zoomTo(
+        ...(engine.chosenRange && there.length === 0 ? ([engine.chosenRange.startBeat, engine.chosenRange.endBeat] as const) : extent()),
+      ),
+    zoomToAll = () => view.zoomTo(0, Math.max(bar, projectEndBeat(project)));
+  const isEmpty = project.tracks.length === 0;
+  // What the browser keeps is not there while the server draws.
+  useEffect(() => view.recall(), [view]);
+  useEffect(() => view.measureBy(bar), [view, bar]);
+  useEffect(() => (scroller.current ? view.attach(scroller.current) : undefined), [view, isEmpty]);
+  useEffect(() => view.settle(), [view, look.barPixels]);
+  if (isEmpty)
     return (
       <div className="flex min-h-0 flex-1 flex-col items-center justify-center gap-2 text-center">
         <p className="text-lg font-semibold">Nothing placed yet.</p>
         <p className="quiet max-w-md">Find a loop in the library, hear it, press Enter: it lands here on its own track.</p>
-        <RoomLink to="/" className="btn btn-primary btn-sm mt-1">
-          To the library
-        </RoomLink>
+        <span className="mt-1 flex gap-2">
+          <RoomLink to="/" className="btn btn-primary btn-sm">
+            To the library
+          </RoomLink>
+          <button className="btn btn-sm" onClick={addTrack}>
+            An empty track
+          </button>
+        </span>
       </div>
     );
-  const every = barPixels >= 40 ? 1 : barPixels >= 20 ? 2 : 4;
+  const tops = rows.reduce<readonly number[]>((all, track, k) => [...all, all[k] + trackHeights[sizeOf(look, track.id)]], [rulerHeight]);
   return (
     <>
+      <TimelineTools
+        project={project}
+        projectId={projectId}
+        view={view}
+        look={look}
+        onZoomToChosen={zoomToChosen}
+        onZoomToAll={zoomToAll}
+      />
       <div
         ref={scroller}
         className="relative min-h-0 flex-1 overflow-auto"
         tabIndex={-1}
-        onPointerDown={(event) => {
-          if (event.button !== 0 || !(event.target as HTMLElement).matches('[data-lane]')) return;
-          event.currentTarget.setPointerCapture(event.pointerId);
-          setBand({ fromX: event.clientX, fromY: event.clientY, toX: event.clientX, toY: event.clientY });
-        }}
-        onPointerMove={(event) => band && setBand({ ...band, toX: event.clientX, toY: event.clientY })}
-        onPointerUp={(event) => {
-          if (!band) return;
-          const under = underBand(band);
-          setBand(null);
-          setChosen(event.shiftKey ? [...new Set([...chosen, ...under])] : under);
-        }}
-        onPointerCancel={() => setBand(null)}
+        {...band.handlers}
         onKeyDown={(event) => {
-          if (
-            !(event.ctrlKey || event.metaKey) ||
-            event.key.toLowerCase() !== 'a' ||
-            (event.target as HTMLElement).closest('input, textarea, select')
-          )
-            return;
+          if ((event.target as HTMLElement).closest('input, textarea, select')) return;
+          const control = event.ctrlKey || event.metaKey,
+            pressed = event.key.toLowerCase();
+          if (control && pressed === 'a') setChosen(rows.flatMap((track) => track.clips.map(({ id }) => id)));
+          else if (control || event.altKey) return;
+          else if (pressed === 'z') (event.shiftKey ? zoomToAll : zoomToChosen)();
+          else if (event.key === '+') view.zoomBy(1.25);
+          else if (event.key === '-') view.zoomBy(0.8);
+          else if (event.key === 'Escape') setChosen([]);
+          else return;
           event.preventDefault();
-          setChosen(project.tracks.flatMap((track) => track.clips.map(({ id }) => id)));
+          event.stopPropagation();
         }}
       >
         <div className="relative" style={{ width: headWidth + width }}>
-          <div className="sticky top-0 z-20 flex h-10 border-b border-base-300 bg-base-200">
-            <label className="sticky left-0 z-10 flex items-center gap-2 bg-base-200 px-3" style={{ width: headWidth }}>
-              <span className="caps">Zoom</span>
-              <input
-                type="range"
-                className="range range-xs"
-                min={14}
-                max={160}
-                value={barPixels}
-                onChange={(event) => setBarPixels(Number(event.target.value))}
-                aria-label="Zoom"
-              />
-            </label>
-            <div
-              className="relative flex-1 cursor-pointer"
-              onClick={(event) =>
-                engine.seek(Math.floor((event.clientX - event.currentTarget.getBoundingClientRect().left) / barPixels) * bar)
-              }
-            >
-              {project.sections.map((section) => (
-                <SectionMenu key={section.id} project={project} section={section} beatPixels={beatPixels} />
-              ))}
-              {Array.from({ length: Math.ceil(bars / every) }, (_, i) => (
-                <span key={i} className="quiet absolute bottom-0.5 text-[0.79rem] leading-4" style={{ left: i * every * barPixels + 3 }}>
-                  {i * every + 1}
-                </span>
-              ))}
-            </div>
+          <div className="sticky top-0 z-20 flex border-b border-base-300 bg-base-200" style={{ height: rulerHeight }}>
+            <span className="caps sticky left-0 z-10 flex items-end bg-base-200 px-3 pb-0.5" style={{ width: headWidth }}>
+              {rows.length} {rows.length === 1 ? 'track' : 'tracks'}
+            </span>
+            <Ruler project={project} bars={bars} barBeats={bar} look={look} onChooseClips={setChosen} />
           </div>
-          {project.tracks.map((track) => (
-            <TrackRow
-              key={track.id}
-              track={track}
-              project={project}
-              audible={audible.has(track.id)}
-              barPixels={barPixels}
-              width={width}
-              chosen={there}
-              acts={acts}
-              onChoose={choose}
-            />
-          ))}
+          {rows.map((track, row) => {
+            const isNear = tops[row + 1] > look.drawn.fromY && tops[row] < look.drawn.toY;
+            // What is far above or below only keeps its place.
+            return isNear ? (
+              <TrackRow
+                key={track.id}
+                track={track}
+                loops={loops}
+                setting={setting}
+                audible={audible.has(track.id)}
+                barBeats={bar}
+                width={width}
+                look={look}
+                stepBeats={stepBeats}
+                isChosen={chosenTracks.has(track.id)}
+                chosen={chosenSet}
+                heldBy={heldBy}
+                clipHands={clipHands}
+                trackHands={trackHands}
+                onChooseNone={() => setChosen([])}
+              />
+            ) : (
+              <div key={track.id} style={{ height: tops[row + 1] - tops[row] }} role="group" aria-label={`Track ${track.name}`} />
+            );
+          })}
           <div className="sticky left-0 px-3 py-1.5" style={{ width: headWidth }}>
             <button className="btn btn-xs" onClick={addTrack}>
               <Plus className="size-3.5" aria-hidden="true" /> Add a track
             </button>
           </div>
+          <AsideTracks tracks={project.tracks} onBack={(trackId) => trackHands.change(trackId, { setAside: false })} />
           <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 z-5 w-0.5 bg-primary" />
         </div>
       </div>
-      {band && (Math.abs(band.toX - band.fromX) > 3 || Math.abs(band.toY - band.fromY) > 3) && (
-        <div
-          className="pointer-events-none fixed z-30 border border-primary bg-primary/15"
-          style={{
-            left: Math.min(band.fromX, band.toX),
-            top: Math.min(band.fromY, band.toY),
-            width: Math.abs(band.toX - band.fromX),
-            height: Math.abs(band.toY - band.fromY),
-          }}
-          aria-hidden="true"
-        />
+      {band.shown}
+      <TrackActs
+        project={project}
+        chosen={chosenTracks}
+        onMake={make}
+        onChooseNone={() => setChosenTracks(noLoops)}
+        onChooseClips={setChosen}
+      />
+      {there.length > 0 && <ClipActs count={there.length} acts={acts} onOpen={setDialog} />}
+      {clipsChosen.length > 0 && <ClipPanel project={project} clips={clipsChosen} acts={acts} onClose={() => setChosen([])} />}
+      {menu && <ClipMenu place={menu} acts={acts} onOpen={setDialog} onClose={() => setMenu(null)} />}
+      {dialog && there.length > 0 && (
+        <ClipDialogs dialog={dialog} project={project} chosen={there} acts={acts} onClose={() => setDialog(null)} />
       )}
-      {there.length > 0 && <ClipActs count={there.length} acts={acts} />}
-      {found && <ClipPanel project={project} track={found.track} clip={found.clip} onClose={() => setChosen([])} />}
     </>
   );
+}
+
+const rulerHeight = 40;
+
+/** What of the chosen clips is there still. */
+function useThere(project: Project, chosen: readonly string[]) {
+  return useMemo(() => {
+    const clipsChosen = chosen.flatMap((id) => findClip(project, id)?.clip ?? []),
+      there = clipsChosen.map(({ id }) => id);
+    return { there, chosenSet: new Set(there), clipsChosen };
+  }, [project, chosen]);
+}
+
+/** Tempo and key; the same object as long as neither changes, so that no lane is drawn anew. */
+function useSetting(project: Project): Setting {
+  const [setting, setSetting] = useState<Setting>(project);
+  if (setting.tempoBpm === project.tempoBpm && sameKey(setting.key, project.key)) return setting;
+  setSetting(project);
+  return project;
 }

@@ -1,39 +1,55 @@
 import * as Menu from '@radix-ui/react-dropdown-menu';
 import { MoreHorizontal } from 'lucide-react';
-import { duplicateTrack, moveTrack } from '~core/arrangement/acts/clips';
-import type { Edit } from '~core/arrangement/edit';
-import type { Project, Track } from '~core/arrangement/tree';
-import { newId } from '~/ui/new-id';
-import { useProjectStore } from '~/ui/project-store';
-import { toast } from '~/ui/toast';
+import type { TrackChanges } from '~core/arrangement/edit';
+import type { Track } from '~core/arrangement/tree';
+import type { TrackSize } from './measures';
 
-const item = 'cursor-pointer rounded-sm px-2 py-1 outline-none data-highlighted:bg-base-300';
+/** What a track's head asks of the timeline. */
+export interface TrackHands {
+  readonly choose: (trackId: string, adds: boolean) => void;
+  readonly change: (trackId: string, changes: TrackChanges) => void;
+  /** Levels that are still being looked for. */
+  readonly hear: (trackId: string, changes: Partial<Pick<Track, 'gainDb' | 'pan'>>) => void;
+  readonly move: (trackId: string, by: 1 | -1) => void;
+  readonly again: (trackId: string) => void;
+  readonly chooseClips: (trackId: string) => void;
+  readonly resize: (trackId: string, size: TrackSize) => void;
+  readonly remove: (trackId: string) => void;
+}
+
+export const menuItem = 'flex cursor-pointer justify-between gap-6 rounded-sm px-2 py-1 outline-none data-highlighted:bg-base-300';
+export const menuPanel = 'panel z-30 min-w-44 bg-base-100 p-1 shadow-sm';
 
 /** What can be done with a track as a whole. */
-export function TrackMenu({ project, track, onRemove }: { project: Project; track: Track; onRemove: () => void }) {
-  const store = useProjectStore();
-  const make = (edit: Edit | null, otherwise: string) => {
-    const wrong = edit ? store.edit(edit) : otherwise;
-    if (wrong) toast(wrong);
-  };
+export function TrackMenu({ track, size, hands }: { track: Track; size: TrackSize; hands: TrackHands }) {
   return (
     <Menu.Root modal={false}>
       <Menu.Trigger className="btn btn-ghost btn-xs btn-square" aria-label={`More for the track ${track.name}`}>
         <MoreHorizontal className="size-4" />
       </Menu.Trigger>
       <Menu.Portal>
-        <Menu.Content align="start" className="panel z-30 min-w-40 bg-base-100 p-1 shadow-sm">
-          <Menu.Item className={item} onSelect={() => make(moveTrack(project, track.id, -1), 'It is the first already.')}>
+        <Menu.Content align="start" className={menuPanel}>
+          <Menu.Item className={menuItem} onSelect={() => hands.chooseClips(track.id)}>
+            Choose its clips
+          </Menu.Item>
+          <Menu.Item className={menuItem} onSelect={() => hands.resize(track.id, size === 'small' ? 'large' : 'small')}>
+            {size === 'small' ? 'Draw it large' : 'Draw it small'}
+          </Menu.Item>
+          <Menu.Separator className="my-1 h-px bg-base-300" />
+          <Menu.Item className={menuItem} onSelect={() => hands.move(track.id, -1)}>
             Up
           </Menu.Item>
-          <Menu.Item className={item} onSelect={() => make(moveTrack(project, track.id, 1), 'It is the last already.')}>
+          <Menu.Item className={menuItem} onSelect={() => hands.move(track.id, 1)}>
             Down
           </Menu.Item>
-          <Menu.Item className={item} onSelect={() => make(duplicateTrack(project, track.id, newId), 'It is gone.')}>
+          <Menu.Item className={menuItem} onSelect={() => hands.again(track.id)}>
             Once more, below
           </Menu.Item>
           <Menu.Separator className="my-1 h-px bg-base-300" />
-          <Menu.Item className={item} onSelect={onRemove}>
+          <Menu.Item className={menuItem} onSelect={() => hands.change(track.id, { setAside: true })}>
+            Set aside
+          </Menu.Item>
+          <Menu.Item className={menuItem} onSelect={() => hands.remove(track.id)}>
             Remove
           </Menu.Item>
         </Menu.Content>

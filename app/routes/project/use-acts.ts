@@ -2,18 +2,21 @@ import { useMemo } from 'react';
 import { fitClip } from '~core/arrangement/plan';
 import { loopIdOf, projectEndBeat, type Clip, type Project } from '~core/arrangement/tree';
 import * as clips from '~core/arrangement/acts/clips';
+import * as shaping from '~core/arrangement/acts/shaping';
 import type { Edit } from '~core/arrangement/edit';
 import { beatsPerBar } from '~core/units/time';
-import { useEngine, useEngineState } from '~/audio/hooks';
+import { useEngine } from '~/audio/hooks';
 import { newId } from '~/ui/new-id';
 import { useProjectStore, useProject } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
+
+/** What rings on behind the line of a break goes down over so many beats. */
+const ringBeats = 2;
 
 /** What can be done to the chosen clips, each as one step; what cannot be done says why. */
 export function useClipActs(project: Project, chosen: readonly string[]) {
   const store = useProjectStore(),
     engine = useEngine(),
-    range = useEngineState((state) => state.range),
     loops = useProject((state) => state.loops);
   return useMemo(() => {
     const bar = beatsPerBar(project.meter),
@@ -27,17 +30,23 @@ export function useClipActs(project: Project, chosen: readonly string[]) {
       of = all.filter(({ id }) => chosen.includes(id)),
       tracksOf = project.tracks.filter((track) => track.clips.some(({ id }) => chosen.includes(id))).map(({ id }) => id),
       end = projectEndBeat(project),
+      hereBeat = () => Math.round(engine.positionBeat() * 4) / 4,
       make = (edit: Edit | null, otherwise: string) => {
         const wrong = edit ? store.edit(edit) : otherwise;
         if (wrong) toast(wrong);
+      },
+      noRange = 'Choose a range first: drag along the bar numbers.',
+      inRange = (act: (from: number, to: number) => Edit | null, otherwise: string) => {
+        // The range of the whole piece is none that was chosen.
+        const range = engine.chosenRange;
+        make(range && act(range.startBeat, range.endBeat), range ? otherwise : noRange);
       };
     return {
-      cutHere: () =>
-        make(
-          clips.cutClips(project, chosen, [Math.round(engine.positionBeat() * 4) / 4], newId),
-          'The playhead lies in none of the chosen clips.',
-        ),
+      cycleBeatsOf,
+      make,
+      cutHere: () => make(clips.cutClips(project, chosen, [hereBeat()], newId), 'The playhead lies in none of the chosen clips.'),
       cutAtBars: () => make(clips.cutAtBars(project, chosen, bar, newId), 'There is no bar line inside.'),
+      cutAtSections: () => make(shaping.cutAtSections(project, chosen, newId), 'There is no line of a section inside.'),
       toSectionEnd: () =>
         make(
           of
@@ -56,16 +65,42 @@ export function useClipActs(project: Project, chosen: readonly string[]) {
           'What plays once cannot be repeated inside its clip: copy it.',
         ),
       copyBehind: () => make(clips.copyBehind(project, chosen, newId), 'Nothing is chosen.'),
+      copyBy: (beats: number, tracks: number) => make(clips.copyClips(project, chosen, beats, tracks, newId), 'Nothing is chosen.'),
       join: () => make(clips.joinClips(project, chosen, cycleBeatsOf), 'What is chosen does not go on from one to the next.'),
       move: (beats: number, tracks: number) => make(clips.moveClips(project, chosen, beats, tracks), 'There is no room to go.'),
+      moveMs: (milliseconds: number) =>
+        make(clips.moveClips(project, chosen, (milliseconds * project.tempoBpm) / 60_000, 0), 'There is no room to go.'),
+      lengthen: (beats: number) =>
+        make(
+          shaping.changeClips(project, chosen, ({ lengthBeats }) => ({ lengthBeats: Math.max(1 / 16, lengthBeats + beats) })),
+          'It cannot be shorter.',
+        ),
       trimStart: (beats: number) => make(clips.trimStart(project, chosen, beats), 'It cannot begin earlier.'),
       slip: (beats: number) => make(clips.slipInside(project, chosen, beats, cycleBeatsOf), 'Nothing is chosen.'),
       gaps: (plays: readonly boolean[]) => make(clips.gapsByPattern(project, chosen, plays, bar, newId), 'It is too short for gaps.'),
-      breakInRange: () =>
-        make(
-          range ? clips.silence(project, tracksOf, range.startBeat, range.endBeat, newId) : null,
-          'Choose a range first: Shift and drag on the ribbon above.',
+      breakInRange: () => inRange((from, to) => clips.silence(project, tracksOf, from, to, newId), 'Nothing sounds there.'),
+      breakRinging: () =>
+        inRange((from, to) => shaping.breakRinging(project, tracksOf, from, to, ringBeats, newId), 'Nothing sounds there.'),
+      repeatPart: () =>
+        inRange(
+          (from, to) => shaping.repeatPart(project, chosen, from, to, newId),
+          'The range must lie inside a chosen clip, before its end.',
         ),
+      apart: () =>
+        make(
+          of
+            .map((clip) => shaping.repetitionApart(project, clip.id, hereBeat(), cycleBeatsOf(clip), newId))
+            .reduce<Edit | null>(together, null),
+          'Put the playhead on the repetition that is to be different.',
+        ),
+      mute: () => make(shaping.toggleMuted(project, chosen), 'Nothing is chosen.'),
+      fade: (fades: { readonly fadeInBeats?: number; readonly fadeOutBeats?: number }) =>
+        make(shaping.setFades(project, chosen, fades), 'It is so already.'),
+      crossfade: () => make(shaping.crossfade(project, chosen), 'No two of the chosen clips overlap on a track.'),
+      transpose: (semitones: number) => make(shaping.transposeClips(project, chosen, semitones), 'It can go no further.'),
+      level: (db: number) => make(shaping.levelClips(project, chosen, db), 'It can go no further.'),
+      asTheyCame: () => make(shaping.asTheyCame(project, chosen), 'They are as they came.'),
+      change: (change: (clip: Clip) => Partial<Clip>) => make(shaping.changeClips(project, chosen, change), 'It is so already.'),
       remove: () => {
         const edit = clips.removeClips(project, chosen);
         if (!edit || store.edit(edit) !== null) return;
@@ -74,7 +109,7 @@ export function useClipActs(project: Project, chosen: readonly string[]) {
         });
       },
     };
-  }, [project, chosen, loops, range, store, engine]);
+  }, [project, chosen, loops, store, engine]);
 }
 
 export type ClipActs = ReturnType<typeof useClipActs>;

@@ -58,6 +58,15 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
                   Bring into the room
                 </button>
               )}
+              <button
+                className="btn btn-ghost btn-sm"
+                aria-label={`Once more: ${project.name}`}
+                onClick={() =>
+                  void act.submit({ intent: 'duplicate', projectId: project.id }, { method: 'post', action: '/api/v1/projects' })
+                }
+              >
+                Once more
+              </button>
               <button className="btn btn-ghost btn-sm" onClick={() => archive(project.id, project.name)}>
                 Archive
               </button>

@@ -7,10 +7,10 @@ import { idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData, sessionToken } from '~server/http/session.server';
 import { setSessionProject } from '~server/services/sessions.server';
 import { projectFromLoop } from '~server/services/project-from-loop.server';
-import { archiveProject, createProject } from '~server/services/projects.server';
+import { archiveProject, createProject, duplicateProject } from '~server/services/projects.server';
 import type { Route } from './+types/projects';
 
-/** Makes a project (also from a loop), brings one into the room, archives one. */
+/** Makes a project (also from a loop, or of another), brings one into the room, archives one. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   const form = await readFormData(request),
@@ -24,6 +24,10 @@ export async function action({ request }: Route.ActionArgs) {
   if (intent === 'archive' || intent === 'restore') {
     if (id) await archiveProject(id, intent === 'archive', person.id);
     return { ok: true };
+  }
+  if (intent === 'duplicate') {
+    const copy = id && (await duplicateProject(id, person.id));
+    return copy ? { id: copy } : problem(404, 'There is no such project, or it is archived.');
   }
   const made =
     intent === 'from-loop' ? await projectFromLoop(idParam(String(form.get('loopId'))), person.id) : await fromForm(form, person.id);

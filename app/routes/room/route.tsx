@@ -120,12 +120,12 @@ function useRoomWiring(engine: AudioEngine, projectStore: ProjectStore): void {
   const { revalidate } = useRevalidator();
   useEffect(() => {
     const follow = () => {
-      const { project, loops } = projectStore.store.getState();
-      engine.setProject(project, new Map([...loops].map(([id, row]) => [id, row.source])));
+      const { project, preview, loops } = projectStore.store.getState();
+      engine.setProject(preview ?? project, new Map([...loops].map(([id, row]) => [id, row.source])));
     };
     follow();
     return projectStore.store.subscribe((state, before) => {
-      if (state.project !== before.project || state.loops !== before.loops) follow();
+      if (state.project !== before.project || state.preview !== before.preview || state.loops !== before.loops) follow();
     });
   }, [engine, projectStore]);
   // What was announced while the stream was broken, or before it stood, is made up for.

@@ -56,6 +56,14 @@ describe('clips', () => {
     expect(clipsOf(done(acts.repeatOnce(project, ['b2'], () => cycle)), 'b')[1].lengthBeats).toBe(14);
     expect(acts.repeatTo(project, ['b2'], 10)).toBeNull();
   });
+  test('copies go, and the clips stay', () => {
+    const made = done(acts.copyClips(project, ['b1', 'b2'], 2, 1, newId));
+    expect(clipsOf(made, 'b')).toEqual(clipsOf(project, 'b'));
+    expect(clipsOf(made, 'c').map(({ startBeat, lengthBeats }) => [startBeat, lengthBeats])).toEqual([
+      [6, 12],
+      [22, 6],
+    ]);
+  });
   test('several are moved together, by beats and tracks, and none leaves the piece', () => {
     const made = done(acts.moveClips(project, ['b1', 'b2'], -99, 9));
     expect(clipsOf(made, 'c').map(({ startBeat }) => startBeat)).toEqual([0, 16]);
@@ -102,6 +110,28 @@ describe('clips', () => {
     expect(made.tracks[2].clips).toHaveLength(2);
     expect(done(acts.moveTrack(project, 'c', -1)).tracks.map(({ id }) => id)).toEqual(['a', 'c', 'b']);
     expect(acts.moveTrack(project, 'a', -1)).toBeNull();
+  });
+});
+
+describe('tracks', () => {
+  const names = (made: Project) => made.tracks.map(({ id }) => id).join('');
+  test('go to any place', () => {
+    expect(names(done(acts.moveTrackTo(project, 'a', 2)))).toBe('bca');
+    expect(names(done(acts.moveTrackTo(project, 'c', 0)))).toBe('cab');
+    expect([acts.moveTrackTo(project, 'a', 0), acts.moveTrackTo(project, 'a', 3), acts.moveTrack(project, 'a', -1)]).toEqual([
+      null,
+      null,
+      null,
+    ]);
+  });
+  test('several are changed in one act', () => {
+    const made = done(acts.changeTracks(project, ['a', 'c'], ({ gainDb }) => ({ gainDb: gainDb - 2, setAside: true })));
+    expect(made.tracks.map(({ gainDb, setAside }) => [gainDb, setAside])).toEqual([
+      [-2, true],
+      [0, false],
+      [-2, true],
+    ]);
+    expect(acts.changeTracks(project, ['nowhere'], () => ({ muted: true }))).toBeNull();
   });
 });
 

@@ -1,5 +1,5 @@
-import type { Edit } from '../edit';
-import type { Clip, Project } from '../tree';
+import type { Edit, TrackChanges } from '../edit';
+import type { Clip, Project, Track } from '../tree';
 import { cutAt, draftOf, editTo, followsOn, joined, liesWithin, trackOf, withChosen, type NewId } from './parts';
 
 /** Cuts clips at beats. @returns null where no beat lies inside one */
@@ -45,7 +45,28 @@ export const repeatOnce = (project: Project, clipIds: readonly string[], cycleBe
   );
 
 /** Moves clips by beats and by tracks; none goes before bar 1 or beyond the first and last track. */
-export function moveClips(project: Project, clipIds: readonly string[], beats: number, tracks: number): Edit | null {
+export const moveClips = (project: Project, clipIds: readonly string[], beats: number, tracks: number): Edit | null =>
+  movedBy(project, clipIds, beats, tracks, () => []);
+
+/** The same, the clips staying where they are: their copies go. */
+export const copyClips = (project: Project, clipIds: readonly string[], beats: number, tracks: number, newId: NewId): Edit | null =>
+  movedBy(
+    project,
+    clipIds,
+    beats,
+    tracks,
+    (clip) => [clip],
+    (clip) => ({ ...clip, id: newId() }),
+  );
+
+function movedBy(
+  project: Project,
+  clipIds: readonly string[],
+  beats: number,
+  tracks: number,
+  left: (clip: Clip) => readonly Clip[],
+  goes: (clip: Clip) => Clip = (clip) => clip,
+): Edit | null {
   const chosen = new Set(clipIds),
     all = project.tracks.flatMap((track, index) => track.clips.filter(({ id }) => chosen.has(id)).map((clip) => ({ clip, index })));
   if (all.length === 0) return null;
@@ -54,8 +75,8 @@ export function moveClips(project: Project, clipIds: readonly string[], beats: n
       -Math.min(...all.map(({ index }) => index)),
       Math.min(tracks, project.tracks.length - 1 - Math.max(...all.map(({ index }) => index))),
     ),
-    draft = withChosen(project, clipIds, () => []);
-  for (const { clip, index } of all) draft.get(project.tracks[index + down].id)?.push({ ...clip, startBeat: clip.startBeat + by });
+    draft = withChosen(project, clipIds, left);
+  for (const { clip, index } of all) draft.get(project.tracks[index + down].id)?.push({ ...goes(clip), startBeat: clip.startBeat + by });
   return editTo(project, draft);
 }
 
@@ -175,11 +196,10 @@ export function duplicateTrack(project: Project, trackId: string, newId: NewId):
   };
 }
 
-/** A track above or below its neighbour. */
-export function moveTrack(project: Project, trackId: string, by: 1 | -1): Edit | null {
-  const index = project.tracks.findIndex(({ id }) => id === trackId),
-    to = index + by;
-  if (index < 0 || to < 0 || to >= project.tracks.length) return null;
+/** A track in another place. @param to its place among the others, from 0 */
+export function moveTrackTo(project: Project, trackId: string, to: number): Edit | null {
+  const index = project.tracks.findIndex(({ id }) => id === trackId);
+  if (index < 0 || to === index || to < 0 || to >= project.tracks.length) return null;
   return {
     kind: 'batch',
     edits: [
@@ -187,6 +207,18 @@ export function moveTrack(project: Project, trackId: string, by: 1 | -1): Edit |
       { kind: 'add-track', index: to, track: project.tracks[index] },
     ],
   };
+}
+
+/** A track above or below its neighbour. */
+export const moveTrack = (project: Project, trackId: string, by: 1 | -1): Edit | null =>
+  moveTrackTo(project, trackId, project.tracks.findIndex(({ id }) => id === trackId) + by);
+
+/** Changes several tracks in one act. */
+export function changeTracks(project: Project, trackIds: readonly string[], change: (track: Track) => TrackChanges): Edit | null {
+  const edits = project.tracks
+    .filter(({ id }) => trackIds.includes(id))
+    .map((track): Edit => ({ kind: 'set-track', trackId: track.id, changes: change(track) }));
+  return edits.length > 0 ? { kind: 'batch', edits } : null;
 }
 
 /** All clips of the track of one of them, or those that a section holds. */

@@ -1,3 +1,4 @@
+import same from 'fast-deep-equal';
 import type { Edit } from '../edit';
 import { newClip, type Clip, type Project, type Track } from '../tree';
 
@@ -84,8 +85,6 @@ const changeable = (({ kind: _, id: __, ...rest }: Clip) => Object.keys(rest) as
 /** What of a clip differs from what it was. */
 const changesTo = (was: Clip, clip: Clip): Partial<Clip> =>
   Object.fromEntries(changeable.filter((name) => !same(was[name], clip[name])).map((name) => [name, clip[name]]));
-
-const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && JSON.stringify(a) === JSON.stringify(b));
 
 /** The edit that makes a draft of a project; null where nothing differs. @param more edits of sections and chords that belong to it */
 export function editTo(project: Project, draft: Draft, more: readonly Edit[] = []): Edit | null {

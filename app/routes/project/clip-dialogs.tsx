@@ -1,0 +1,32 @@
+import { findClip, type Project } from '~core/arrangement/tree';
+import { AccentDialog } from './accent-dialog';
+import type { ClipDialog } from './clip-keys';
+import { InsteadPanel } from './instead-panel';
+import type { ClipActs } from './use-acts';
+import { VaryDialog } from './vary-dialog';
+
+/** The dialog of an act that asks for more; of several clips the first is shown, and all are changed. */
+export function ClipDialogs({
+  dialog,
+  project,
+  chosen,
+  acts,
+  onClose,
+}: {
+  dialog: ClipDialog;
+  project: Project;
+  chosen: readonly string[];
+  acts: ClipActs;
+  onClose: () => void;
+}) {
+  const found = findClip(project, chosen[0]);
+  if (!found) return null;
+  switch (dialog) {
+    case 'accent':
+      return <AccentDialog project={project} clip={found.clip} acts={acts} onClose={onClose} />;
+    case 'vary':
+      return <VaryDialog project={project} clip={found.clip} acts={acts} onClose={onClose} />;
+    case 'instead':
+      return <InsteadPanel key={found.clip.id} project={project} clip={found.clip} chosen={chosen} onClose={onClose} />;
+  }
+}
