@@ -8,6 +8,7 @@ import { runTypeScript, startApplication } from './lib/application.mjs';
 import { openBrowser } from './lib/browser.mjs';
 import { buildPoolWorkers } from './lib/build.mjs';
 import { signIn } from './lib/import-session.mjs';
+import { quantile } from './lib/figures.mjs';
 import { main } from './lib/main.mjs';
 import { ensurePackages } from './lib/packages.mjs';
 import { dataDir, say } from './lib/paths.mjs';
@@ -26,8 +27,7 @@ const { values } = parseArgs({
   clients = values.clients.split(',').map(Number),
   seconds = Number(values.seconds),
   port = 3149,
-  person = ['Ada Quill', 'a password of ten'],
-  quantile = (list, q) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * q))] ?? NaN;
+  person = ['Ada Quill', 'a password of ten'];
 
 const tones = ['tight', 'wide', 'warm', 'slow', 'late', 'glass', 'dust', 'rain', 'north', 'paper', 'iron', 'hollow'],
   things = ['shaker', 'kick', 'rhodes', 'bass', 'pad', 'flute', 'guitar', 'hats', 'snare', 'vox', 'strings', 'conga'],

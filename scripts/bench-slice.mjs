@@ -7,6 +7,7 @@ import { Readable } from 'node:stream';
 import { startApplication } from './lib/application.mjs';
 import { openBrowser } from './lib/browser.mjs';
 import { buildPoolWorkers, ensureBuild } from './lib/build.mjs';
+import { quantile } from './lib/figures.mjs';
 import { main } from './lib/main.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/packages.mjs';
 import { at, dataDir, say } from './lib/paths.mjs';
@@ -25,7 +26,6 @@ const seconds = async (work) => {
     result = await work();
   return [(performance.now() - began) / 1000, result];
 };
-const quantile = (list, q) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * q))];
 const ms = (list) => `p50 ${quantile(list, 0.5).toFixed(1)} ms, p95 ${quantile(list, 0.95).toFixed(1)} ms`;
 const memoryMb = (pid, field) => {
   try {

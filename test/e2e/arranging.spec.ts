@@ -89,7 +89,7 @@ test('several are chosen and moved together; a section comes again, is made long
   // Eight bars made ten.
   await section('Opening', /^Make it longer/);
   const dialog = page.getByRole('dialog', { name: 'How long Opening is' });
-  await dialog.getByRole('spinbutton').fill('10');
+  await dialog.getByRole('spinbutton', { name: /bars; now/ }).fill('10');
   await expect(dialog.getByRole('listitem')).toHaveCount(10);
   await dialog.getByRole('button', { name: 'Make it so' }).click();
   await expect(page.getByRole('button', { name: 'Opening, section of bars 1 to 10' })).toBeVisible();

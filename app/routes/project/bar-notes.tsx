@@ -25,7 +25,7 @@ export function BarNotes({ project, projectId }: { project: Project; projectId: 
     />
   );
   return (
-    <Popover label={open.length > 0 ? `Notes: ${open.length}` : 'Notes'} hint="Notes to bars">
+    <Popover label={open.length > 0 ? `Notes: ${open.length}` : 'Notes'}>
       <h2>Notes to bars</h2>
       {notes.length === 0 && <p className="quiet mt-1">Nothing has been said yet. A note stands at the bar under the playhead.</p>}
       <ul className="mt-2 grid max-h-80 gap-2 overflow-y-auto">{open.map(line)}</ul>

@@ -5,6 +5,8 @@ import { useEngine, useEngineState } from '~/audio/hooks';
 import { SectionMenu } from './section-menu';
 import type { Look } from './timeline-view';
 
+const isOwn = ({ currentTarget, target }: React.SyntheticEvent) => currentTarget.contains(target as Node);
+
 /** Sections above, bars and beats below: a click puts the playhead there, a drag chooses the range that goes round. Both by keys too. */
 export function Ruler({
   project,
@@ -37,7 +39,7 @@ export function Ruler({
   const range = drag ? { startBeat: Math.min(drag.from, drag.to), endBeat: Math.max(drag.from, drag.to) } : shown;
   const onKeyDown = (event: React.KeyboardEvent) => {
     const way = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
-    if (way === 0 && event.key !== 'Escape') return;
+    if (!isOwn(event) || (way === 0 && event.key !== 'Escape')) return;
     event.preventDefault();
     event.stopPropagation();
     if (event.key === 'Escape') {
@@ -67,7 +69,8 @@ export function Ruler({
       data-ruler
       onKeyDown={onKeyDown}
       onPointerDown={(event) => {
-        if (event.button !== 0 || (event.target as HTMLElement).closest('button')) return;
+        // What a menu or a dialog of a section is told comes here too, though it lies elsewhere.
+        if (event.button !== 0 || !isOwn(event) || (event.target as HTMLElement).closest('button')) return;
         event.currentTarget.setPointerCapture(event.pointerId);
         const at = snapped(beatAt(event.clientX), event.altKey ? null : step);
         setDrag({ from: at, to: at });
@@ -81,7 +84,7 @@ export function Ruler({
         else engine.seek(Math.floor(beatAt(event.clientX) / step) * step);
       }}
       onPointerCancel={() => setDrag(null)}
-      onDoubleClick={() => engine.setRange(null)}
+      onDoubleClick={(event) => isOwn(event) && engine.setRange(null)}
     >
       {range && (
         <span

@@ -234,7 +234,8 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
         tabIndex={-1}
         {...band.handlers}
         onKeyDown={(event) => {
-          if ((event.target as HTMLElement).closest('input, textarea, select')) return;
+          if (!event.currentTarget.contains(event.target as Node) || (event.target as HTMLElement).closest('input, textarea, select'))
+            return;
           const control = event.ctrlKey || event.metaKey,
             pressed = event.key.toLowerCase();
           if (control && pressed === 'a') setChosen(rows.flatMap((track) => track.clips.map(({ id }) => id)));

@@ -2,7 +2,7 @@ import { memo } from 'react';
 import { useDraggable } from '@dnd-kit/core';
 import { GripVertical } from 'lucide-react';
 import type { TrackChanges } from '~core/arrangement/edit';
-import { trackColourCount, type Track } from '~core/arrangement/tree';
+import type { Track } from '~core/arrangement/tree';
 import { DragSlider } from '~/ui/drag-slider';
 import { signed } from '~/ui/format';
 import { Field } from './project-head';
@@ -24,7 +24,7 @@ export const TrackHead = memo(function TrackHead({ track, size, chosen, hands }:
     <button
       ref={setNodeRef}
       {...listeners}
-      className={`flex w-6 shrink-0 cursor-grab items-center justify-center rounded-sm ${chosen ? 'bg-primary text-primary-content' : ''} ${isDragging ? 'opacity-60' : ''}`}
+      className={`flex w-[26px] shrink-0 cursor-grab items-center rounded-sm ${chosen ? 'bg-primary text-primary-content' : ''} ${isDragging ? 'opacity-60' : ''}`}
       aria-label={`Track ${track.name}: choose it; Alt and arrows move it`}
       aria-pressed={chosen}
       title="Click: choose it. Drag: move it. Alt ↑ ↓: move it"
@@ -38,19 +38,10 @@ export const TrackHead = memo(function TrackHead({ track, size, chosen, hands }:
       }}
     >
       <GripVertical className="size-3.5" aria-hidden="true" />
+      <span className="h-full w-2 rounded-sm" style={{ background: `var(--track-${track.colour})` }} />
     </button>
   );
-  const colour = (
-      <button
-        className="w-3 shrink-0 py-0.5"
-        aria-label={`Next colour for ${track.name}`}
-        title="Next colour"
-        onClick={() => change({ colour: (track.colour + 1) % trackColourCount })}
-      >
-        <span className="block h-full w-2 rounded-sm" style={{ background: `var(--track-${track.colour})` }} />
-      </button>
-    ),
-    name = <Field plain label="Track name" width="w-full" value={track.name} onCommit={(text) => change({ name: text })} />,
+  const name = <Field plain label="Track name" width="w-full" value={track.name} onCommit={(text) => change({ name: text })} />,
     switches = (
       <>
         <button
@@ -79,7 +70,6 @@ export const TrackHead = memo(function TrackHead({ track, size, chosen, hands }:
     return (
       <div className={`${frame} items-stretch gap-0.5 py-0.5`} style={{ width: headWidth }}>
         {grip}
-        {colour}
         <div className="flex min-w-0 flex-1 items-center gap-1">
           {name}
           {switches}
@@ -90,7 +80,6 @@ export const TrackHead = memo(function TrackHead({ track, size, chosen, hands }:
   return (
     <div className={`${frame} gap-0.5 py-1`} style={{ width: headWidth }}>
       {grip}
-      {colour}
       <div className="flex min-w-0 flex-1 flex-col justify-between">
         <div className="flex items-center gap-1">
           {name}

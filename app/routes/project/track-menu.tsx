@@ -1,7 +1,7 @@
 import * as Menu from '@radix-ui/react-dropdown-menu';
 import { MoreHorizontal } from 'lucide-react';
 import type { TrackChanges } from '~core/arrangement/edit';
-import type { Track } from '~core/arrangement/tree';
+import { trackColourCount, type Track } from '~core/arrangement/tree';
 import type { TrackSize } from './measures';
 
 /** What a track's head asks of the timeline. */
@@ -34,6 +34,9 @@ export function TrackMenu({ track, size, hands }: { track: Track; size: TrackSiz
           </Menu.Item>
           <Menu.Item className={menuItem} onSelect={() => hands.resize(track.id, size === 'small' ? 'large' : 'small')}>
             {size === 'small' ? 'Draw it large' : 'Draw it small'}
+          </Menu.Item>
+          <Menu.Item className={menuItem} onSelect={() => hands.change(track.id, { colour: (track.colour + 1) % trackColourCount })}>
+            Next colour
           </Menu.Item>
           <Menu.Separator className="my-1 h-px bg-base-300" />
           <Menu.Item className={menuItem} onSelect={() => hands.move(track.id, -1)}>

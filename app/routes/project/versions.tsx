@@ -17,7 +17,7 @@ export function Versions({ project, projectId }: { project: Project; projectId: 
     versions = found?.versions ?? [],
     [openId, setOpenId] = useState<number | null>(null);
   return (
-    <Popover label={versions.length > 0 ? `Versions: ${versions.length}` : 'Versions'} hint="Versions">
+    <Popover label={versions.length > 0 ? `Versions: ${versions.length}` : 'Versions'}>
       <h2>Versions</h2>
       <form
         className="mt-2 flex gap-2"
