@@ -16,6 +16,8 @@ export interface ClipHands {
   readonly press: (event: React.KeyboardEvent) => boolean;
   readonly menu: (clipId: string, x: number, y: number) => void;
   readonly hold: (clipId: string | null) => void;
+  /** How wide a beat is now. */
+  readonly beatPixels: () => number;
 }
 
 type Part = 'move' | 'start' | 'end' | 'fade-in' | 'fade-out' | 'gain';
@@ -28,12 +30,17 @@ interface Drag {
   readonly byY: number;
 }
 
+/** How much of a clip can be shown. Its place and width are shares of its lane's, so that a zoom draws no box anew. */
+export type ClipRoom = 'none' | 'name' | 'handles';
+
 export interface ClipBoxProps {
   readonly clip: Clip;
   readonly title: string;
   readonly colour: number;
-  readonly height: number;
-  readonly beatPixels: number;
+  /** What there is room for: its name; its handles too. */
+  readonly room: ClipRoom;
+  /** How long the lane is on which it lies. */
+  readonly laneBeats: number;
   readonly barBeats: number;
   readonly stepBeats: number | null;
   readonly selected: boolean;
@@ -42,7 +49,9 @@ export interface ClipBoxProps {
   readonly hands: ClipHands;
 }
 
-const dbPerPixel = 0.25;
+const dbPerPixel = 0.25,
+  /** Dragged so far up or down, it goes to another track. */
+  rowAwayPixels = 24;
 
 /** Where a clip lies, in bars from 1, as it is said: `bars 5 to 12`. */
 export function placeInWords({ startBeat, lengthBeats }: Pick<Clip, 'startBeat' | 'lengthBeats'>, barBeats: number): string {
@@ -57,8 +66,8 @@ export const ClipBox = memo(function ClipBox({
   clip,
   title,
   colour,
-  height,
-  beatPixels,
+  room,
+  laneBeats,
   barBeats,
   stepBeats,
   selected,
@@ -72,8 +81,7 @@ export const ClipBox = memo(function ClipBox({
     fadeIn = Math.min(lengthBeats, Math.max(0, clip.fadeInBeats + by('fade-in'))),
     fadeOut = Math.min(lengthBeats, Math.max(0, clip.fadeOutBeats - by('fade-out'))),
     gainDb = Math.min(mostClipGainDb, Math.max(leastClipGainDb, clip.gainDb + by('gain'))),
-    width = Math.max(3, lengthBeats * beatPixels - 1),
-    isRoomy = width > 44 && height > 40;
+    share = (beats: number, of: number, plus = 0) => `calc(${(100 * beats) / of}%${plus === 0 ? '' : ` + ${plus}px`})`;
   const begin = (part: Part) => (event: React.PointerEvent<HTMLElement>) => {
     if (event.button !== 0) return;
     event.stopPropagation();
@@ -86,7 +94,7 @@ export const ClipBox = memo(function ClipBox({
   const onPointerMove = (event: React.PointerEvent) => {
     if (!drag) return;
     const step = event.altKey ? null : stepBeats,
-      moved = (event.clientX - drag.fromX) / beatPixels,
+      moved = (event.clientX - drag.fromX) / hands.beatPixels(),
       byY = event.clientY - drag.fromY;
     // What is dragged snaps to the grid of the piece by its edge, not by steps from where it was.
     const edge = {
@@ -109,7 +117,7 @@ export const ClipBox = memo(function ClipBox({
     const control = event.ctrlKey || event.metaKey;
     switch (drag.part) {
       case 'move':
-        if (drag.by !== 0 || Math.abs(drag.byY) > height / 2) hands.drop(clip.id, drag.by, event.clientY, control);
+        if (drag.by !== 0 || Math.abs(drag.byY) > rowAwayPixels) hands.drop(clip.id, drag.by, event.clientY, control);
         // A click with it adds to what is chosen, or takes away.
         else if (control) hands.choose(clip.id, true);
         break;
@@ -129,8 +137,6 @@ export const ClipBox = memo(function ClipBox({
         if (drag.by !== 0) hands.set(clip.id, { gainDb });
     }
   };
-  const rise = fadeIn * beatPixels,
-    fall = fadeOut * beatPixels;
   return (
     <div
       role="button"
@@ -141,10 +147,10 @@ export const ClipBox = memo(function ClipBox({
       aria-haspopup="menu"
       className={`group absolute inset-y-1 touch-none overflow-hidden rounded-sm border ${selected ? 'z-1 border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing bg-base-300/60' : 'cursor-grab'} ${clip.muted ? 'border-dashed' : ''} focus-visible:outline-2 focus-visible:outline-primary`}
       style={{
-        left: startBeat * beatPixels,
-        width,
+        left: share(startBeat, laneBeats),
+        width: `max(3px, ${share(lengthBeats, laneBeats, -1)})`,
         borderColor: selected ? undefined : heldBy ? 'var(--color-accent)' : `var(--track-${colour})`,
-        transform: drag?.part === 'move' && Math.abs(drag.byY) > height / 2 ? `translateY(${drag.byY}px)` : undefined,
+        transform: drag?.part === 'move' && Math.abs(drag.byY) > rowAwayPixels ? `translateY(${drag.byY}px)` : undefined,
       }}
       onPointerDown={begin('move')}
       onPointerMove={onPointerMove}
@@ -171,30 +177,30 @@ export const ClipBox = memo(function ClipBox({
       }}
       onBlur={() => hands.hold(null)}
     >
-      {(rise > 0 || fall > 0) && (
+      {(fadeIn > 0 || fadeOut > 0) && (
         <svg
           className="pointer-events-none absolute inset-0 size-full"
           preserveAspectRatio="none"
-          viewBox={`0 0 ${width} 100`}
+          viewBox={`0 0 ${lengthBeats} 100`}
           aria-hidden="true"
         >
-          {rise > 0 && (
+          {fadeIn > 0 && (
             <path
-              d={`M0 0H${rise}Q${rise * 0.35} 25 0 100Z`}
+              d={`M0 0H${fadeIn}Q${fadeIn * 0.35} 25 0 100Z`}
               className="fill-base-100/70 stroke-primary"
               vectorEffect="non-scaling-stroke"
             />
           )}
-          {fall > 0 && (
+          {fadeOut > 0 && (
             <path
-              d={`M${width} 0H${width - fall}Q${width - fall * 0.35} 25 ${width} 100Z`}
+              d={`M${lengthBeats} 0H${lengthBeats - fadeOut}Q${lengthBeats - fadeOut * 0.35} 25 ${lengthBeats} 100Z`}
               className="fill-base-100/70 stroke-primary"
               vectorEffect="non-scaling-stroke"
             />
           )}
         </svg>
       )}
-      {width > 20 && (
+      {room !== 'none' && (
         <span className="pointer-events-none absolute inset-x-1.5 top-0 flex items-center gap-1 text-[0.79rem] font-medium leading-4">
           {clip.muted && <VolumeX className="size-3 shrink-0" aria-hidden="true" />}
           <span className="truncate">
@@ -206,23 +212,23 @@ export const ClipBox = memo(function ClipBox({
       )}
       <span className="absolute inset-y-0 left-0 w-1.5 cursor-ew-resize" onPointerDown={begin('start')} aria-hidden="true" />
       <span className="absolute inset-y-0 right-0 w-2 cursor-ew-resize" onPointerDown={begin('end')} aria-hidden="true" />
-      {isRoomy && (
+      {room === 'handles' && (
         <>
           <FadeHandle
-            at={Math.min(width - 10, rise)}
+            at={`min(100% - 10px, ${share(fadeIn, lengthBeats)})`}
             onPointerDown={begin('fade-in')}
             label="Drag: comes up"
-            shown={selected || rise > 0}
+            shown={selected || fadeIn > 0}
           />
           <FadeHandle
-            at={Math.max(0, width - fall - 9)}
+            at={`max(0px, 100% - ${share(fadeOut, lengthBeats, 9)})`}
             onPointerDown={begin('fade-out')}
             label="Drag: goes down"
-            shown={selected || fall > 0}
+            shown={selected || fadeOut > 0}
           />
           <span
             title={`Drag up or down: gain ${signed(gainDb, 1)} dB`}
-            className={`absolute bottom-0.5 left-1/2 -translate-x-1/2 cursor-ns-resize rounded-sm bg-base-100/85 px-1 text-[0.79rem] leading-4 ${selected || drag?.part === 'gain' ? '' : 'opacity-0 group-hover:opacity-100'}`}
+            className={`absolute bottom-0.5 left-1/2 -translate-x-1/2 cursor-ns-resize rounded-sm bg-base-100/85 px-1 text-[0.79rem] leading-4 ${selected || drag?.part === 'gain' ? '' : 'hidden group-hover:block'}`}
             onPointerDown={begin('gain')}
             aria-hidden="true"
           >
@@ -230,7 +236,7 @@ export const ClipBox = memo(function ClipBox({
           </span>
         </>
       )}
-      {drag?.part === 'move' && (drag.by !== 0 || Math.abs(drag.byY) > height / 2) && (
+      {drag?.part === 'move' && (drag.by !== 0 || Math.abs(drag.byY) > rowAwayPixels) && (
         <span className="pointer-events-none absolute bottom-0.5 left-1 rounded-sm bg-base-100 px-1 text-[0.79rem] leading-4">
           bar {Number((startBeat / barBeats + 1).toFixed(2))}
         </span>
@@ -246,7 +252,7 @@ const FadeHandle = ({
   shown,
   onPointerDown,
 }: {
-  at: number;
+  at: string;
   label: string;
   shown: boolean;
   onPointerDown: (event: React.PointerEvent<HTMLElement>) => void;
@@ -254,7 +260,7 @@ const FadeHandle = ({
   <span
     title={label}
     data-fade={label}
-    className={`absolute top-4 size-2.5 cursor-ew-resize rounded-full border border-primary bg-base-100 ${shown ? '' : 'opacity-0 group-hover:opacity-100'}`}
+    className={`absolute top-4 size-2.5 cursor-ew-resize rounded-full border border-primary bg-base-100 ${shown ? '' : 'hidden group-hover:block'}`}
     style={{ left: at }}
     onPointerDown={onPointerDown}
     aria-hidden="true"

@@ -6,7 +6,7 @@ import type { WholeLoop } from '~contracts/whole-loop';
 import { Canvas } from '~/ui/canvas';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
-import { ClipBox, type ClipHands } from './clip-box';
+import { ClipBox, type ClipHands, type ClipRoom } from './clip-box';
 import type { Drawn } from './timeline-view';
 
 const overviews = new WeakMap<WholeLoop, Uint8Array>();
@@ -38,6 +38,8 @@ function cycleOf(clip: Clip, source: LoopSource, setting: Setting): Cycle {
 /** Above it a clip has room for its name. */
 const nameHeight = 16;
 
+const roomOf = (width: number, height: number): ClipRoom => (width < 20 ? 'none' : width > 44 && height > 40 ? 'handles' : 'name');
+
 interface Props {
   readonly clips: readonly Clip[];
   readonly loops: ReadonlyMap<number, WholeLoop>;
@@ -45,6 +47,7 @@ interface Props {
   readonly colour: number;
   readonly height: number;
   readonly beatPixels: number;
+  readonly laneBeats: number;
   readonly barBeats: number;
   readonly stepBeats: number | null;
   readonly drawn: Pick<Drawn, 'fromX' | 'toX'>;
@@ -61,6 +64,7 @@ export const Lane = memo(function Lane({
   colour,
   height,
   beatPixels,
+  laneBeats,
   barBeats,
   stepBeats,
   drawn: { fromX, toX },
@@ -74,7 +78,12 @@ export const Lane = memo(function Lane({
       const ink = readToken(`--track-${colour}`),
         seam = readToken('--wave-strong'),
         ground = readToken('--color-base-200'),
-        top = canvasHeight > 40 ? nameHeight + 4 : 5;
+        top = canvasHeight > 40 ? nameHeight + 4 : 5,
+        // Lines of bars, fewer where they would stand too close. On the canvas: as a background they would be painted far beyond what is seen.
+        linePixels = barBeats * beatPixels * (barBeats * beatPixels < 12 ? 4 : 1);
+      context.fillStyle = readToken('--grid');
+      for (let line = Math.ceil(fromX / linePixels); line * linePixels - fromX < canvasWidth; line++)
+        context.fillRect(Math.round(line * linePixels - fromX), 0, 1, canvasHeight);
       for (const clip of clips) {
         const left = clip.startBeat * beatPixels - fromX,
           right = (clip.startBeat + clip.lengthBeats) * beatPixels - fromX - 1;
@@ -116,7 +125,7 @@ export const Lane = memo(function Lane({
         context.restore();
       }
     },
-    [clips, loops, setting, colour, beatPixels, fromX],
+    [clips, loops, setting, colour, beatPixels, barBeats, fromX],
   );
   return (
     <>
@@ -129,8 +138,8 @@ export const Lane = memo(function Lane({
           clip={clip}
           title={loops.get(loopIdOf(clip))?.title ?? 'gone'}
           colour={colour}
-          height={height}
-          beatPixels={beatPixels}
+          laneBeats={laneBeats}
+          room={roomOf(clip.lengthBeats * beatPixels, height)}
           barBeats={barBeats}
           stepBeats={stepBeats}
           selected={chosen.has(clip.id)}

@@ -23,8 +23,8 @@ export interface Look extends Kept {
 }
 
 /** Steps in which the drawn part moves along, so that scrolling seldom draws anew. */
-const stepX = 512,
-  stepY = 256;
+const stepX = 256,
+  stepY = 132;
 
 const asBegun: Look = {
   barPixels: 56,
@@ -47,6 +47,8 @@ export class TimelineView {
   private node: HTMLElement | null = null;
   private barBeats = 4;
   private scrollTo: number | null = null;
+  /** What is seen of it, as the browser told last: to ask for it would force a layout. */
+  private seen = { left: 0, top: 0, width: 0, height: 0, atX: 0 };
 
   constructor(private readonly projectId: number) {}
 
@@ -74,14 +76,26 @@ export class TimelineView {
   /** Knows what scrolls. @returns what lets go of it */
   attach(node: HTMLElement): () => void {
     this.node = node;
-    const look = () => this.look(),
+    const look = () => {
+        this.seen = { ...this.seen, left: node.scrollLeft, top: node.scrollTop };
+        this.look();
+      },
+      measure = () => {
+        this.seen = {
+          ...this.seen,
+          width: node.clientWidth - headWidth,
+          height: node.clientHeight,
+          atX: node.getBoundingClientRect().left,
+        };
+        look();
+      },
       onWheel = (event: WheelEvent) => {
         // A pinch is a wheel with Ctrl too; it must not zoom the page.
         if (!event.ctrlKey && !event.metaKey) return;
         event.preventDefault();
         this.zoomBy(Math.exp(-event.deltaY / 300), event.clientX);
       },
-      observer = new ResizeObserver(look);
+      observer = new ResizeObserver(measure);
     observer.observe(node);
     node.addEventListener('scroll', look, { passive: true });
     node.addEventListener('wheel', onWheel, { passive: false });
@@ -99,9 +113,8 @@ export class TimelineView {
   }
 
   private look(): void {
-    if (!this.node) return;
-    const { scrollLeft, scrollTop, clientWidth, clientHeight } = this.node,
-      next = drawnAround(scrollLeft, scrollTop, clientWidth - headWidth, clientHeight),
+    const { left, top, width, height } = this.seen,
+      next = drawnAround(left, top, width, height),
       { drawn } = this.store.getState();
     if (drawn.fromX !== next.fromX || drawn.toX !== next.toX || drawn.fromY !== next.fromY || drawn.toY !== next.toY)
       this.store.setState({ drawn: next });
@@ -114,16 +127,16 @@ export class TimelineView {
     if (!this.node) return;
     const { barPixels } = this.store.getState(),
       next = this.within(barPixels * factor),
-      left = this.node.getBoundingClientRect().left + headWidth,
-      inView = (atX ?? left + (this.node.clientWidth - headWidth) / 2) - left;
-    this.scrollTo = ((this.node.scrollLeft + inView) * next) / barPixels - inView;
+      left = this.seen.atX + headWidth,
+      inView = (atX ?? left + this.seen.width / 2) - left;
+    this.scrollTo = Math.max(0, ((this.seen.left + inView) * next) / barPixels - inView);
     this.set({ barPixels: next });
   }
 
   /** Shows a stretch of beats as large as it goes. */
   zoomTo(fromBeat: number, toBeat: number): void {
     if (!this.node || !(toBeat > fromBeat)) return;
-    const next = this.within(((this.node.clientWidth - headWidth - 24) * this.barBeats) / (toBeat - fromBeat));
+    const next = this.within(((this.seen.width - 24) * this.barBeats) / (toBeat - fromBeat));
     this.scrollTo = Math.max(0, (fromBeat / this.barBeats) * next - 12);
     this.set({ barPixels: next });
     this.settle();
@@ -132,7 +145,10 @@ export class TimelineView {
   /** A zoom keeps its place once the new width is there to be scrolled. */
   settle(): void {
     if (!this.node) return;
-    if (this.scrollTo !== null) this.node.scrollLeft = this.scrollTo;
+    if (this.scrollTo !== null) {
+      this.node.scrollLeft = this.scrollTo;
+      this.seen = { ...this.seen, left: this.scrollTo };
+    }
     this.scrollTo = null;
     this.look();
   }
@@ -140,8 +156,8 @@ export class TimelineView {
   /** Turns the page when a place leaves it. @param x in pixels of the timeline */
   keepInView(x: number): void {
     if (!this.node) return;
-    const room = this.node.clientWidth - headWidth;
-    if (x < this.node.scrollLeft || x > this.node.scrollLeft + room - 16) this.node.scrollLeft = Math.max(0, x - room * 0.1);
+    const { left, width } = this.seen;
+    if (width > 0 && (x < left || x > left + width - 16)) this.node.scrollLeft = Math.max(0, x - width * 0.1);
   }
 }
 

@@ -50,7 +50,8 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     look = useStore(view.store),
     beatPixels = look.barPixels / bar,
     stepBeats = gridBeats(look.grid, bar),
-    bars = Math.max(32, Math.ceil(projectEndBeat(project) / bar) + 8),
+    // By steps, so that lanes seldom become longer.
+    bars = Math.ceil((Math.ceil(projectEndBeat(project) / bar) + 8) / 32) * 32,
     width = bars * look.barPixels,
     setting = useSetting(project),
     rows = useMemo(() => project.tracks.filter((track) => !track.setAside), [project.tracks]),
@@ -72,9 +73,9 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     [],
   );
   // What boxes and heads ask for is answered by what holds now, without drawing them anew.
-  const now = useRef({ acts, project, rows, choose, stepBeats });
+  const now = useRef({ acts, project, rows, choose, stepBeats, bar });
   useEffect(() => {
-    now.current = { acts, project, rows, choose, stepBeats };
+    now.current = { acts, project, rows, choose, stepBeats, bar };
   });
   const clipHands = useMemo<ClipHands>(() => {
     const rowAt = (clientY: number): number => {
@@ -110,6 +111,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
       press: (event) => pressOnClip(event, now.current.acts, now.current.stepBeats, setDialog),
       menu: (clipId, x, y) => setMenu({ clipId, x, y }),
       hold,
+      beatPixels: () => view.store.getState().barPixels / now.current.bar,
     };
   }, [store, hold, view]);
   const make = useCallback(

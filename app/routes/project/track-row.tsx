@@ -60,11 +60,7 @@ export function TrackRow({
         }}
         data-lane={track.id}
         className={`relative shrink-0 ${isOver ? 'bg-base-300' : ''} ${audible ? '' : 'opacity-45'}`}
-        style={{
-          width,
-          backgroundImage: 'linear-gradient(to right, var(--grid) 1px, transparent 1px)',
-          backgroundSize: `${look.barPixels * (look.barPixels < 12 ? 4 : 1)}px 100%`,
-        }}
+        style={{ width }}
         onPointerDown={(event) => {
           if (event.target === event.currentTarget && !event.shiftKey) onChooseNone();
         }}
@@ -76,6 +72,7 @@ export function TrackRow({
           colour={track.colour}
           height={height}
           beatPixels={look.barPixels / barBeats}
+          laneBeats={Math.round(width / look.barPixels) * barBeats}
           barBeats={barBeats}
           stepBeats={stepBeats}
           drawn={look.drawn}
