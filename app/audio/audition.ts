@@ -1,4 +1,4 @@
-import { landsAtEnd, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
+import { landingFrames, type Fitted, type LoopSource } from '~core/arrangement/fit-request';
 import { fitHeard, type Heard } from '~core/arrangement/place';
 import type { Setting } from '~core/arrangement/plan';
 import { leastClipGainDb, mostClipGainDb, type Project } from '~core/arrangement/tree';
@@ -179,7 +179,7 @@ export class Audition {
     if (!transport) return null;
     const { startOn } = this.stage.store.getState().settings,
       lead = startOn === 'now' ? nowLeadFrames : leadFrames,
-      length = landsAtEnd(row.source) ? fitted.request.targetFrames : 0;
+      length = landingFrames(row.source, fitted) ?? 0;
     // Nothing comes in while it is being counted in.
     const fromBeat = Math.max(transport.originBeat, runningBeatAt(transport, frame + lead + length));
     return frameOfRunningBeat(transport, nextStart(transport, fromBeat, startOn)) - length;

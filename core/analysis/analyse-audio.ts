@@ -11,6 +11,7 @@ import { fingerprint } from './fingerprint/fingerprint';
 import { familiesHeard } from './instrument/also-heard';
 import { homelessChance } from './key/home';
 import { judgeKey } from './key/judge-key';
+import { landingOf } from './landing/landing';
 import { bandLimitHz } from './level/band-limit';
 import { seamDb } from './level/seam';
 import { listen, type Given, type Listening, type SoundFile } from './listening';
@@ -54,6 +55,7 @@ export function analyseAudio(
     instrument = partsOf.instrument(listening),
     rhythm = partsOf.rhythm(listening),
     kind = partsOf.kind(listening),
+    landing = partsOf.landing(listening),
     key = partsOf.key(listening),
     bars = partsOf.bars(listening);
   return {
@@ -62,6 +64,7 @@ export function analyseAudio(
       ...rhythm.evidence,
       ...key.evidence,
       ...kind.evidence,
+      ...landing.evidence,
       ...instrument.evidence,
       ...labels.evidence,
       ...bars.evidence,
@@ -205,6 +208,22 @@ const partsOf = {
   },
 
   kind: ({ heardKind }: Listening) => ({ evidence: [heardKind()] }),
+
+  landing: ({ heard }: Listening) => {
+    const landing = landingOf(heard.mono, heard.sampleRateHz);
+    return {
+      evidence: landing
+        ? [
+            evidence(
+              'landing',
+              'sound',
+              [{ value: Number(landing.seconds.toFixed(3)), probability: landing.probability }],
+              landing.way === 'rises' ? 'it rises up to there' : 'its strongest attack',
+            ),
+          ]
+        : [],
+    };
+  },
 
   key: ({ heard, shared, pitchedChance }: Listening) => {
     const judged = judgeKey(shared()),

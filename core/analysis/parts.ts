@@ -19,6 +19,8 @@ export const partVersions = {
   /** Readings: tempo, beats, meter, first bar. */
   rhythm: 4,
   kind: 1,
+  /** Where a sound that plays once lands. */
+  landing: 1,
   key: 2,
   /** What is told by bars and beats: chords, notes, groove, melody, seam, character. */
   bars: 3,
@@ -39,6 +41,7 @@ const toldBy: Readonly<Record<Part, readonly Part[]>> = {
   instrument: [],
   rhythm: ['names', 'instrument'],
   kind: ['hits', 'instrument'],
+  landing: [],
   key: ['names', 'rhythm', 'kind'],
   bars: ['names', 'rhythm', 'kind', 'hits', 'key'],
 };

@@ -206,6 +206,7 @@ function checkedClip(clip: Clip): Clip {
   need(within(clip.shiftSemitones, -24, 24), 'A clip can be moved by 24 semitones at most.');
   need(Number.isSafeInteger(loopIdOf(clip)), 'A clip must play a loop.');
   need(within(clip.fadeInBeats, 0, 100_000) && within(clip.fadeOutBeats, 0, 100_000), 'A fade must not be shorter than nothing.');
+  need(clip.landsAfterBeats === null || within(clip.landsAfterBeats, -100_000, 100_000), 'A clip must land in the piece.');
   checkOverrides(clip.overrides);
   return clip;
 }

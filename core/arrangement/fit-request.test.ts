@@ -1,4 +1,4 @@
-import { chooseStretchMode, describeFit, fitKey, fitLoop, landsAtEnd, type LoopSource } from './fit-request';
+import { chooseStretchMode, describeFit, fitKey, fitLoop, landingFrames, lands, type LoopSource } from './fit-request';
 import { keptOverrides, noOverrides } from './fit-settings';
 
 const bass: LoopSource = {
@@ -105,10 +105,35 @@ test('a clip keeps only what differs from leaving a loop alone', () => {
   expect(keptOverrides({ ...noOverrides, reverse: true, shiftSemitones: 5, firstBars: 1 })).toEqual({ reverse: true, firstBars: 1 });
 });
 
-test('a riser ends on the line, an impact begins there', () => {
-  expect(landsAtEnd({ kind: 'one-shot', instrument: 'riser' })).toBe(true);
-  expect(landsAtEnd({ kind: 'one-shot', instrument: 'impact' })).toBe(false);
-  expect(landsAtEnd({ kind: 'loop', instrument: 'riser' })).toBe(false);
+describe('where a sound lands', () => {
+  const once = (changes: Partial<LoopSource> = {}): LoopSource => ({
+      ...bass,
+      kind: 'one-shot',
+      instrument: 'riser',
+      beats: null,
+      tempoBpm: null,
+      key: null,
+      soundFrames: 88_200,
+      ...changes,
+    }),
+    landed = (loop: LoopSource, overrides = {}) =>
+      landingFrames(loop, fitLoop(loop, { tempoBpm: 120, key: null, followTempo: true, followKey: true, overrides }));
+  test('is said of what rises and what strikes alone, and of no loop', () => {
+    expect(lands(once())).toBe(true);
+    expect(lands(once({ instrument: 'impact' }))).toBe(true);
+    expect(lands(once({ instrument: 'piano' }))).toBe(false);
+    expect(lands(once({ kind: 'loop' }))).toBe(false);
+  });
+  test.each<[string, LoopSource, object, number | null]>([
+    ['nothing known: a riser at its end', once(), {}, 88_200],
+    ['nothing known: an impact at its start', once({ instrument: 'impact' }), {}, 0],
+    ['where it was heard', once({ landingFrame: 66_150 }), {}, 66_150],
+    ['at half the speed, twice as far in', once({ landingFrame: 66_150 }), { speedRatio: 0.5 }, 132_300],
+    ['on a tape an octave up, half as far', once({ landingFrame: 66_150 }), { shiftSemitones: 12, stretchMode: 'plain' }, 33_075],
+    ['backwards, from the other end', once({ landingFrame: 66_150 }), { reverse: true }, 22_050],
+    ['behind the sound there is nothing', once({ landingFrame: 99_999 }), {}, 88_200],
+    ['a piano begins where it begins', once({ instrument: 'piano', landingFrame: 500 }), {}, null],
+  ])('%s', (_, loop, overrides, frame) => expect(landed(loop, overrides)).toBe(frame));
 });
 
 test('a phrase whose tempo a person gave follows the project; a one-shot never does', () => {

@@ -27,6 +27,8 @@ export interface LoopSource {
   readonly onsetFrames: readonly number[];
   /** Where something may begin that is too soft to be a hit for sure. */
   readonly faintFrames?: readonly number[];
+  /** Where a sound that plays once lands. */
+  readonly landingFrame?: number | null;
   /** Beats of a bar. */
   readonly barBeats: number;
   /** Frame at which each beat was played, where the player's time wanders; one more for the end. */
@@ -200,8 +202,23 @@ function marksOf({ beatFrames, tempoBpm, startFrame }: LoopSource, beats: number
   });
 }
 
-/** What ends on a line instead of beginning there: it rises towards what comes next. */
-export const landsAtEnd = (loop: Pick<LoopSource, 'kind' | 'instrument'>): boolean => loop.instrument === 'riser' && loop.kind !== 'loop';
+/** Whether a loop is placed by where it lands, not by where it begins: what rises to a line, or strikes on it behind a breath. */
+export const lands = ({ kind, instrument }: Pick<LoopSource, 'kind' | 'instrument'>): boolean =>
+  kind !== 'loop' && kind !== 'full-mix' && (instrument === 'riser' || instrument === 'impact');
+
+/**
+ * Where in what is rendered of a loop its landing lies, in frames, at any speed and both ways round; null for what is placed by its start.
+ * Where nothing is known of it, what rises lands at its end, and what strikes at its start.
+ */
+export function landingFrames(
+  loop: Pick<LoopSource, 'kind' | 'instrument' | 'landingFrame'>,
+  { request }: Pick<Fitted, 'request'>,
+): number | null {
+  if (!lands(loop)) return null;
+  const known = loop.landingFrame ?? (loop.instrument === 'riser' ? request.sourceFrames : 0),
+    at = Math.round((Math.min(request.sourceFrames, known) / request.sourceFrames) * request.targetFrames);
+  return request.reverse ? request.targetFrames - at : at;
+}
 
 const namesOfRequests = new WeakMap<FitRequest, string>();
 

@@ -1,10 +1,11 @@
+import { cutClips, trimStart } from './acts/clips';
 import { applyEdit } from './edit';
 import type { LoopSource } from './fit-request';
 import { createRandom } from '../synth/random';
 import { asItIs, defaultLengthBars, fitHeard, placeLoop, placingConflict, type Heard, type Placing } from './place';
 import { scheduleProject } from './schedule';
 import { noOverrides, type ClipOverrides } from './fit-settings';
-import { emptyProject } from './tree';
+import { emptyProject, type Project } from './tree';
 
 const loop: LoopSource = {
   loopId: 7,
@@ -122,6 +123,35 @@ describe('a riser', () => {
     expect(Math.abs(events[0].endFrame - 32 * ((60 / tempoBpm) * 44100))).toBeLessThanOrEqual(1);
     expect(events[0].endFrame - events[0].startFrame).toBe(request.targetFrames);
     expect(events[0].offsetFrame).toBe(0);
+  });
+  test.each([
+    ['at its own pitch', {}, 120],
+    ['twice as fast', { speedRatio: 2 }, 120],
+    ['on a tape, in a slower project', { shiftSemitones: -5, stretchMode: 'plain' as const }, 96],
+    ['backwards', { reverse: true }, 120],
+  ])('%s, what rings behind its landing does so behind the line', (_, changes, tempoBpm) => {
+    const ringing = { ...riser, landingFrame: 66_150 },
+      heard = { ...asItIs, overrides: { ...noOverrides, ...changes } },
+      placed = applyEdit(project, placeLoop(project, { ...placing, loop: ringing, startBeat: 32, heard })).project,
+      [clip] = placed.tracks[0].clips,
+      { events, requests } = scheduleProject({ ...placed, tempoBpm }, new Map([[ringing.loopId, ringing]])),
+      [request] = requests.values(),
+      line = 32 * ((60 / tempoBpm) * 44100),
+      share = request.reverse ? 0.25 : 0.75;
+    expect(clip.startBeat + (clip.landsAfterBeats ?? NaN)).toBeCloseTo(32, 9);
+    expect(Math.abs(events[0].startFrame + share * request.targetFrames - line)).toBeLessThanOrEqual(1);
+    if (tempoBpm === 120) expect(Math.abs(events[0].endFrame - events[0].startFrame - request.targetFrames)).toBeLessThanOrEqual(1);
+  });
+  test('cut or trimmed, it lands where it did', () => {
+    const ringing = { ...riser, landingFrame: 66_150 },
+      placed = applyEdit(project, placeLoop(project, { ...placing, loop: ringing, startBeat: 32 })).project,
+      [{ id }] = placed.tracks[0].clips,
+      startOf = (made: Project) =>
+        scheduleProject(made, new Map([[ringing.loopId, ringing]])).events.map(({ startFrame, offsetFrame }) => startFrame - offsetFrame);
+    let names = 0;
+    for (const edit of [cutClips(placed, [id], [30, 33], () => `n${names++}`), trimStart(placed, [id], 1)])
+      for (const start of startOf(edit ? applyEdit(placed, edit).project : placed))
+        expect(Math.abs(start - startOf(placed)[0])).toBeLessThanOrEqual(1);
   });
   test('moved up it lasts as long as before; on a tape it does not', () => {
     const lasts = (overrides: Partial<ClipOverrides>) =>

@@ -1,7 +1,7 @@
 import { sameKey } from '../theory/key';
-import { beatsPerBar } from '../units/time';
+import { beatsPerBar, framesPerBeat, projectRateHz } from '../units/time';
 import type { Edit } from './edit';
-import { landsAtEnd, type Fitted, type LoopSource } from './fit-request';
+import { landingFrames, type Fitted, type LoopSource } from './fit-request';
 import { keptOverrides, noOverrides, type ClipOverrides } from './fit-settings';
 import { fitClip, type Setting, type Treated } from './plan';
 import { newClip, newTrack, projectEndBeat, trackColourCount, type Project } from './tree';
@@ -86,15 +86,18 @@ export function placeLoop(project: Project, placing: Placing): Edit {
   const fitted = fitHeard(loop, { tempoBpm, key }, heard),
     repeats = Number.isFinite(fitted.cycleFrames),
     lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.cycleBeats),
-    // What rises ends on its line, which is its clip's end; what would begin before bar 1 is heard from there on.
-    startBeat = landsAtEnd(loop) ? Math.max(0, placing.startBeat - fitted.cycleBeats) : placing.startBeat,
+    landingFrame = landingFrames(loop, fitted),
+    landingBeats = landingFrame === null ? null : landingFrame / framesPerBeat(tempoBpm, projectRateHz),
+    // What lands does so on its line; what would begin before bar 1 is heard from there on.
+    startBeat = landingBeats === null ? placing.startBeat : Math.max(0, placing.startBeat - landingBeats),
     offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.cycleBeats) + fitted.cycleBeats) % fitted.cycleBeats : 0;
   const clip = newClip({
     ...treatedAs(heard),
     id: placing.newClipId,
     loopId: loop.loopId,
     startBeat,
-    lengthBeats: landsAtEnd(loop) ? Math.max(1 / 16, placing.startBeat - startBeat) : lengthBeats,
+    lengthBeats: landingBeats === null ? lengthBeats : Math.max(1 / 16, placing.startBeat + fitted.cycleBeats - landingBeats - startBeat),
+    landsAfterBeats: landingBeats === null ? null : placing.startBeat - startBeat,
     offsetBeats: offset,
     gainDb: heard.gainDb,
   });

@@ -30,7 +30,7 @@ describe('what a clip comes to', () => {
   test('one stretch, where the clip lies, with its level and fades', () => {
     const clip = plainClip({ startBeat: 8, lengthBeats: 6, offsetBeats: 2, gainDb: -3, fadeInBeats: 1, fadeOutBeats: 2 });
     expect(planClip(clip, source, setting)).toMatchObject([
-      { startBeat: 8, lengthBeats: 6, offsetBeats: 2, gainDb: -3, fadeInBeats: 1, fadeOutBeats: 2, lands: false },
+      { startBeat: 8, lengthBeats: 6, offsetBeats: 2, gainDb: -3, fadeInBeats: 1, fadeOutBeats: 2, landing: null },
     ]);
   });
 

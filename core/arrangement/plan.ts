@@ -1,4 +1,4 @@
-import { fitLoop, landsAtEnd, type Fitted, type LoopSource } from './fit-request';
+import { fitLoop, landingFrames, type Fitted, type LoopSource } from './fit-request';
 import { noOverrides } from './fit-settings';
 import type { Clip, Project } from './tree';
 
@@ -15,8 +15,8 @@ export interface Segment {
   readonly gainDb: number;
   readonly fadeInBeats: number;
   readonly fadeOutBeats: number;
-  /** What plays once ends where the segment ends, however long it has become. */
-  readonly lands: boolean;
+  /** Where what plays once lands, in the piece and in what is rendered; null: it begins with the segment. */
+  readonly landing: { readonly beat: number; readonly frame: number } | null;
 }
 
 /** What of a clip says how its content is made to belong. */
@@ -35,17 +35,19 @@ export const fitClip = (clip: Treated, source: LoopSource, { tempoBpm, key }: Se
 /** What of a clip is rendered, and when it sounds: nothing of one that is muted. */
 export function planClip(clip: Clip, source: LoopSource, setting: Setting): readonly Segment[] {
   if (clip.muted) return [];
-  const { startBeat, lengthBeats, offsetBeats, gainDb, fadeInBeats, fadeOutBeats } = clip;
+  const { startBeat, lengthBeats, offsetBeats, gainDb, fadeInBeats, fadeOutBeats, landsAfterBeats } = clip,
+    fitted = fitClip(clip, source, setting),
+    frame = landingFrames(source, fitted);
   return [
     {
-      fitted: fitClip(clip, source, setting),
+      fitted,
       startBeat,
       lengthBeats,
       offsetBeats,
       gainDb,
       fadeInBeats,
       fadeOutBeats,
-      lands: landsAtEnd(source),
+      landing: landsAfterBeats === null || frame === null ? null : { beat: startBeat + landsAfterBeats, frame },
     },
   ];
 }

@@ -86,9 +86,9 @@ export function scheduleSegment(id: string, trackId: string, segment: Segment, t
   const { fitted } = segment,
     beatFrames = framesPerBeat(tempoBpm, projectRateHz),
     endExact = (segment.startBeat + segment.lengthBeats) * beatFrames,
-    landing = segment.lands && fitted.cycleFrames === Infinity,
     leftExact = segment.offsetBeats * beatFrames,
-    before = landing ? endExact - fitted.request.targetFrames : segment.startBeat * beatFrames - leftExact,
+    landing = fitted.cycleFrames === Infinity ? segment.landing : null,
+    before = landing ? landing.beat * beatFrames - landing.frame : segment.startBeat * beatFrames - leftExact,
     offsetExact = landing ? Math.max(leftExact, -before) : leftExact,
     events = scheduleRepetitions({
       id,

@@ -62,6 +62,8 @@ export interface Clip {
   readonly fadeInBeats: number;
   readonly fadeOutBeats: number;
   readonly muted: boolean;
+  /** Of what plays once: so far behind the clip’s start it lands, whatever its speed; null: it begins with the clip. */
+  readonly landsAfterBeats: number | null;
   /** Beyond what following the key does. */
   readonly shiftSemitones: number;
   readonly followTempo: boolean;
@@ -82,6 +84,7 @@ export const newClip = ({
   fadeInBeats: 0,
   fadeOutBeats: 0,
   muted: false,
+  landsAfterBeats: null,
   shiftSemitones: 0,
   followTempo: true,
   followKey: true,

@@ -36,6 +36,7 @@ import * as finding from './migrations/0034-finding';
 import * as projectEdits from './migrations/0035-project-edits';
 import * as contentAndFades from './migrations/0036-content-and-fades';
 import * as versionsAndNotes from './migrations/0037-versions-and-notes';
+import * as landing from './migrations/0038-landing';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -76,6 +77,7 @@ const migrations = [
   { name: '0035-project-edits', ...projectEdits },
   { name: '0036-content-and-fades', up: contentAndFades.up, down: contentAndFades.down },
   { name: '0037-versions-and-notes', ...versionsAndNotes },
+  { name: '0038-landing', ...landing },
 ];
 const lockId = 7270017;
 

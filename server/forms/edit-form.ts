@@ -53,6 +53,7 @@ const key = only({
     fadeInBeats: number(),
     fadeOutBeats: number(),
     muted: flag(),
+    landsAfterBeats: yup.number().strict().nullable().default(undefined).defined(),
     overrides: overrides.required(),
     content: only({
       kind: yup.string().oneOf(['loop']).required(),

@@ -28,6 +28,7 @@ export interface RawLoopRow {
   meter: string | null;
   lengthSeconds: number;
   firstBarSeconds: number;
+  landingSeconds: number | null;
   loudnessLufs: number | null;
   peakDbfs: number | null;
   soundSha: string;
@@ -108,6 +109,7 @@ function toOutline(raw: RawLoopCard): LoopOutline {
     instrument: raw.instrument,
     loudnessLufs: raw.loudnessLufs,
     startFrame: Math.round(raw.firstBarSeconds * projectRateHz),
+    ...(raw.landingSeconds === null ? {} : { landingFrame: Math.round(raw.landingSeconds * projectRateHz) }),
     barBeats: loopBarBeats(raw),
     ...(Object.keys(raw.fitDefaults).length > 0 ? { fitDefaults: raw.fitDefaults } : {}),
   };

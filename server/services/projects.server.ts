@@ -129,6 +129,7 @@ const clipFields = [
   'fadeInBeats',
   'fadeOutBeats',
   'muted',
+  'landsAfterBeats',
 ] as const satisfies readonly (keyof ClipRow)[];
 
 const headColumns = (project: Project) => ({

@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import type { Edit } from '../../core/arrangement/edit';
 import { newClip, newTrack, trackColourCount, type Clip } from '../../core/arrangement/tree';
-import { makeProject, visit, waitForFits } from './support';
+import { makeProject, originOf, readTap, rms, toDb, visit, waitForFits, waitForFrame } from './support';
 
 interface Seen {
   readonly id: string;
@@ -68,4 +68,64 @@ export async function pieceOf(
   await page.waitForSelector('[data-clip]');
   await waitForFits(page);
   return id;
+}
+
+/** Plays from a beat on, and gives what was heard: left and right, from that beat's frame. */
+export async function playFrom(page: Page, fromBeat: number, beats: number, tempoBpm: number): Promise<[Float32Array, Float32Array]> {
+  await waitForFits(page);
+  await page.evaluate((beat) => {
+    const engine = window.garnetfinch.engine as unknown as { seek(beat: number): void; setRange(range: object | null): void };
+    window.tapBlocks.length = 0;
+    engine.setRange(null);
+    engine.seek(beat);
+  }, fromBeat);
+  await page.evaluate(() => window.garnetfinch.engine.play());
+  const { originFrame } = await originOf(page),
+    until = originFrame + Math.round((beats * 60 * 44100) / tempoBpm);
+  await waitForFrame(page, until + 4000);
+  const heard = await readTap(page, originFrame, until);
+  await page.evaluate(() => window.garnetfinch.engine.stop());
+  return heard;
+}
+
+/** The level of each of so many stretches of a sound, in dB. */
+export const levelsOf = (samples: Float32Array, stretches: number): number[] =>
+  Array.from({ length: stretches }, (_, k) =>
+    toDb(rms(samples, Math.round((k * samples.length) / stretches), Math.round(((k + 1) * samples.length) / stretches))),
+  );
+
+/** Lets go of what has the focus, and takes the clip that begins at a bar of a track. */
+export async function takeClip(page: Page, track: number, bar: number): Promise<void> {
+  const id = (await tracksOf(page))[track].clips.find(({ startBeat }) => Math.abs(startBeat - (bar - 1) * 4) < 1e-6)?.id;
+  if (id === undefined) throw new Error(`no clip begins at bar ${bar}`);
+  await page.keyboard.press('Escape');
+  await page.locator(`[data-clip="${id}"]`).focus();
+  await expect(page.locator(`[data-clip="${id}"]`)).toHaveAttribute('aria-pressed', 'true');
+}
+
+/** Puts the playhead on a bar by the ruler. */
+export const goToBar = (page: Page, bar: number): Promise<void> =>
+  page.evaluate((beat) => (window.garnetfinch.engine as unknown as { seek(beat: number): void }).seek(beat), (bar - 1) * 4);
+
+/** Chooses a range of bars by dragging along the bar numbers. */
+export async function dragRange(page: Page, fromBar: number, toBar: number): Promise<void> {
+  await page.getByRole('button', { name: 'Zoom to all' }).click();
+  const ruler = page.locator('[data-ruler]'),
+    box = await ruler.boundingBox(),
+    pixels = await page.evaluate(() => {
+      const lane = document.querySelector<HTMLElement>('[data-lane]'),
+        clip = document.querySelector<HTMLElement>('[data-clip]'),
+        { tracks } = window.garnetfinch.projectStore.store.getState().project as {
+          tracks: { clips: { id: string; lengthBeats: number }[] }[];
+        },
+        lengthBeats = tracks.flatMap(({ clips }) => clips).find(({ id }) => id === clip?.dataset.clip)?.lengthBeats ?? 1;
+      return lane && clip ? (clip.getBoundingClientRect().width + 1) / lengthBeats : 0;
+    });
+  if (!box || pixels === 0) throw new Error('no timeline');
+  const at = (bar: number) => box.x + (bar - 1) * 4 * pixels;
+  await page.mouse.move(at(fromBar) + 1, box.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(at(toBar) - 20, box.y + 30);
+  await page.mouse.move(at(toBar) + 1, box.y + 30);
+  await page.mouse.up();
 }

@@ -97,8 +97,10 @@ export const ClipBox = memo(function ClipBox({
       moved = (event.clientX - drag.fromX) / hands.beatPixels(),
       byY = event.clientY - drag.fromY;
     // What is dragged snaps to the grid of the piece by its edge, not by steps from where it was.
-    const edge = {
-        move: clip.startBeat,
+    // What lands does so on a line, wherever it begins.
+    const landsAfter = clip.landsAfterBeats ?? 0,
+      edge = {
+        move: clip.startBeat + landsAfter,
         start: clip.startBeat,
         end: clip.startBeat + clip.lengthBeats,
         'fade-in': 0,

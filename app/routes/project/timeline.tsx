@@ -245,8 +245,11 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
           else if (pressed === 'z') (event.shiftKey ? zoomToAll : zoomToChosen)();
           else if (event.key === '+') view.zoomBy(1.25);
           else if (event.key === '-') view.zoomBy(0.8);
-          else if (event.key === 'Escape') setChosen([]);
-          else return;
+          else if (event.key === 'Escape') {
+            setChosen([]);
+            // What had the focus would still be meant by the next key, and is chosen no longer.
+            event.currentTarget.focus();
+          } else return;
           event.preventDefault();
           event.stopPropagation();
         }}

@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { toast } from '~/ui/toast';
-import { describeFit, landsAtEnd } from '~core/arrangement/fit-request';
+import { describeFit, lands } from '~core/arrangement/fit-request';
 import { defaultLengthBars, fitHeard, placeLoop, placingConflict } from '~core/arrangement/place';
 import { keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
@@ -99,7 +99,7 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
                 </select>
               </label>
               <label className="flex w-24 flex-col gap-1">
-                <span className="caps">{landsAtEnd(row.source) ? 'Lands at bar' : 'At bar'}</span>
+                <span className="caps">{lands(row.source) ? 'Lands at bar' : 'At bar'}</span>
                 <input
                   type="number"
                   className="input w-full"

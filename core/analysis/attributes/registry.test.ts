@@ -11,6 +11,7 @@ const samples: Readonly<Record<AttributeName, readonly unknown[]>> = {
   key: [{ tonic: 2, mode: 'minor' }, { tonic: 11, mode: 'major' }, 'unpitched', 'no-single-key'],
   instrument: ['kick', 'upright-bass'],
   setRole: ['fill', 'variation'],
+  landing: [0, 1.25, 3599],
   character: [[], ['dark'], ['dry', 'tight', 'warm']],
   genre: [[], ['dub'], ['house', 'drum-and-bass']],
 };

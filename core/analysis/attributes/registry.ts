@@ -6,12 +6,13 @@ import { genre } from './genre';
 import { instrument } from './instrument';
 import { key } from './key';
 import { kind } from './kind';
+import { landing } from './landing';
 import { meter } from './meter';
 import { setRole } from './set-role';
 import { tempo } from './tempo';
 
 /** All attributes, in the order in which they are shown. What is known of loops walks this table; a new attribute is a row here, a migration and what estimates it. */
-export const registry = { kind, tempo, beats, meter, start: firstBar, key, instrument, genre, character, setRole } as const;
+export const registry = { kind, tempo, beats, meter, start: firstBar, key, instrument, genre, character, setRole, landing } as const;
 
 export type AttributeName = keyof typeof registry;
 export type FactValues = { readonly [A in AttributeName]: (typeof registry)[A] extends AttributeRow<infer V> ? V : never };

@@ -105,7 +105,15 @@ export const trimStart = (project: Project, clipIds: readonly string[], beats: n
     project,
     withChosen(project, clipIds, (clip) => {
       const by = Math.max(-Math.min(clip.startBeat, clip.offsetBeats), Math.min(beats, clip.lengthBeats - 1 / 4));
-      return [{ ...clip, startBeat: clip.startBeat + by, lengthBeats: clip.lengthBeats - by, offsetBeats: clip.offsetBeats + by }];
+      return [
+        {
+          ...clip,
+          startBeat: clip.startBeat + by,
+          lengthBeats: clip.lengthBeats - by,
+          offsetBeats: clip.offsetBeats + by,
+          landsAfterBeats: clip.landsAfterBeats === null ? null : clip.landsAfterBeats - by,
+        },
+      ];
     }),
   );
 

@@ -32,6 +32,7 @@ export function cutAt(clips: readonly Clip[], beats: readonly number[], newId: N
         startBeat: from,
         lengthBeats: until - from,
         offsetBeats: clip.offsetBeats + from - clip.startBeat,
+        landsAfterBeats: clip.landsAfterBeats === null ? null : clip.landsAfterBeats - (from - clip.startBeat),
         // What comes up or goes down does so at the ends of the whole, as far as there is room.
         fadeInBeats: k === 0 ? Math.min(clip.fadeInBeats, until - from) : 0,
         fadeOutBeats: k === inside.length ? Math.min(clip.fadeOutBeats, until - from) : 0,

@@ -107,6 +107,7 @@ export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttrib
   declare fadeInBeats: number;
   declare fadeOutBeats: number;
   declare muted: boolean;
+  declare landsAfterBeats: number | null;
 }
 ClipRow.init(
   {
@@ -125,6 +126,7 @@ ClipRow.init(
     fadeInBeats: DataTypes.DOUBLE,
     fadeOutBeats: DataTypes.DOUBLE,
     muted: DataTypes.BOOLEAN,
+    landsAfterBeats: DataTypes.DOUBLE,
   },
   { sequelize, tableName: 'clips' },
 );
