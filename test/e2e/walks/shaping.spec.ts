@@ -32,7 +32,6 @@ test('a tambourine’s accent onto 2 and 4, cut to a bar, repeated, a break, and
   await expect.poll(() => barsOf(page, 0)).toEqual(['1–1']);
   await takeClip(page, 0, 1);
   await page.keyboard.press('Control+d');
-  await page.keyboard.press('Escape');
   await expect.poll(() => barsOf(page, 0)).toEqual(['1–1', '2–2']);
   await page.locator('[data-clip]').first().focus();
   await page.keyboard.press('Control+a');
