@@ -91,15 +91,15 @@ export function demoProjects(find: FindLoop): readonly Project[] {
         track('Shaker', 1, -10, 0.3, [clip(shaker, 5, 28), clip(shaker, 41, 16)]),
         // Turned by a beat: its accent on 2 and 4.
         track('Tambourine', 1, -12, -0.35, [clip(tambourine, 25, 8, { offsetBeats: 1 }), clip(tambourine, 45, 8, { offsetBeats: 1 })]),
-        track('Conga', 1, -11, 0.2, [clip(conga, 9, 2), clip(conga, 13, 2), clip(conga, 33, 8)]),
+        track('Conga', 1, -14, 0.2, [clip(conga, 9, 2), clip(conga, 13, 2), clip(conga, 33, 8)]),
         track('Bass', 2, -5, 0, [clip(engineBass, 13, 4), clip(engineBass, 17, 16), clip(engineBass, 41, 12)]),
-        track('Sub', 2, -9, 0, [clip(engineSub, 33, 8), clip(engineSub, 53, 8, { fadeOutBeats: 24 })]),
+        track('Sub', 2, -17, 0, [clip(engineSub, 33, 8), clip(engineSub, 53, 8, { fadeOutBeats: 24 })]),
         track('Tines', 3, -8, -0.2, [
           clip(tines, 1, 32, { fadeInBeats: 8 }),
           clip(tines, 33, 8),
           clip(tines, 41, 20, { fadeOutBeats: 16 }),
         ]),
-        track('Flute', 4, -10, 0.25, [clip(flute, 33, 8), clip(flute, 49, 4)]),
+        track('Flute', 4, -13, 0.25, [clip(flute, 33, 8), clip(flute, 49, 4)]),
         track('Brass', 4, -9, 0.15, [clip(stabs, 21, 4), clip(stabs, 29, 4), clip(stabs, 45, 4), clip(stabs, 49, 4)]),
         track('Lines', 5, -10, 0, [
           landing(riser4, 17, 12, 1),
