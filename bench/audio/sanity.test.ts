@@ -7,7 +7,12 @@ import { broken, fitsOfSpecimen } from './sanity-run';
 const frames = rateHz,
   held = () => chord([48, 60, 64], 1),
   judged = (made: Float32Array, source = held(), engine: 'tonal' | 'percussive' = 'tonal') => {
-    const row = { ...saneFit([source], [made], { engine, targetFrames: made.length, shiftSemitones: 0 }), maker: 'x', stretchMode: engine, name: 'x' };
+    const row = {
+      ...saneFit([source], [made], { engine, targetFrames: made.length, shiftSemitones: 0 }),
+      maker: 'x',
+      stretchMode: engine,
+      name: 'x',
+    };
     return broken(row);
   };
 
