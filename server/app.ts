@@ -10,6 +10,7 @@ import { whileWanted } from './db/wanted';
 import { eventStream } from './http/event-stream.server';
 import { guards } from './http/guard.server';
 import { waitForDatabase, watchDatabase } from './http/health.server';
+import { onlyKnownMethods } from './http/methods.server';
 import { resumableUploads, uploadsPath } from './http/uploads.server';
 import { log } from './log.server';
 import { openFinder } from './search/finder.server';
@@ -31,6 +32,7 @@ if (process.env.NODE_ENV === 'production') {
   app.use(express.static(client, { maxAge: '1h', index: false }));
 }
 
+app.use(onlyKnownMethods);
 app.use(waitForDatabase);
 // What only reads is not read to its end for somebody who has gone: the next keystroke has asked anew.
 app.use((request, response, next) => {

@@ -7,6 +7,7 @@ import { beatsPerBar } from '~core/units/time';
 import { newId } from '~/ui/new-id';
 import { useProject } from '~/ui/project-store';
 import { DialogButtons } from './dialog-buttons';
+import { HearIt } from './hear-it';
 
 /** Which tracks come in (or go) when, thin ones first: shown before it is made, ordered otherwise, left out. */
 export function BuildDialog({
@@ -142,6 +143,12 @@ export function BuildDialog({
             );
           })}
         </ul>
+        <HearIt
+          key={JSON.stringify(entries)}
+          project={project}
+          fromBeat={section.startBeat}
+          make={() => ({ edit: applyEntries(project, section, entries, way, bar, newId) })}
+        />
         <DialogButtons dialog={dialog} />
       </form>
     </dialog>

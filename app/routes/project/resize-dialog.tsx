@@ -8,6 +8,7 @@ import { newId } from '~/ui/new-id';
 import { useProject } from '~/ui/project-store';
 import { barsHeard } from './bars-heard';
 import { DialogButtons } from './dialog-buttons';
+import { HearIt } from './hear-it';
 
 const ways: Readonly<Record<Lengthening, string>> = {
   middle: 'by its middle: first and last bar stay, plain ones come again',
@@ -99,6 +100,12 @@ export function ResizeDialog({
             </li>
           ))}
         </ol>
+        <HearIt
+          key={plan.join(' ')}
+          project={project}
+          fromBeat={section.startBeat}
+          make={() => ({ edit: resizeSection(project, section.id, bars, how, bar, newId, from) })}
+        />
         <DialogButtons dialog={dialog} />
       </form>
     </dialog>

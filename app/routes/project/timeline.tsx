@@ -39,6 +39,9 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
   const engine = useEngine(),
     store = useProjectStore(),
     loops = useProject((state) => state.loops),
+    // What is heard for a while without being kept is shown in its place.
+    preview = useProject((state) => state.preview),
+    shown = preview ?? project,
     [chosen, setChosen] = useState<readonly string[]>([]),
     [chosenTracks, setChosenTracks] = useState<ReadonlySet<string>>(noLoops),
     [menu, setMenu] = useState<MenuPlace | null>(null),
@@ -51,11 +54,11 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     beatPixels = look.barPixels / bar,
     stepBeats = gridBeats(look.grid, bar),
     // By steps, so that lanes seldom become longer.
-    bars = Math.ceil((Math.ceil(projectEndBeat(project) / bar) + 8) / 32) * 32,
+    bars = Math.ceil((Math.ceil(Math.max(projectEndBeat(project), projectEndBeat(shown)) / bar) + 8) / 32) * 32,
     width = bars * look.barPixels,
-    setting = useSetting(project),
-    rows = useMemo(() => project.tracks.filter((track) => !track.setAside), [project.tracks]),
-    audible = useMemo(() => new Set(audibleTracks(project).map((track) => track.id)), [project]);
+    setting = useSetting(shown),
+    rows = useMemo(() => shown.tracks.filter((track) => !track.setAside), [shown.tracks]),
+    audible = useMemo(() => new Set(audibleTracks(shown).map((track) => track.id)), [shown]);
   const { heldBy, hold } = usePresence(projectId);
   useFrame(() => {
     const x = engine.positionBeat() * beatPixels;
@@ -222,6 +225,11 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
   const tops = rows.reduce<readonly number[]>((all, track, k) => [...all, all[k] + trackHeights[sizeOf(look, track.id)]], [rulerHeight]);
   return (
     <>
+      {preview && (
+        <p role="status" className="shrink-0 bg-accent px-3 py-0.5 text-[0.93rem] text-accent-content">
+          What is heard and shown now is not kept.
+        </p>
+      )}
       <TimelineTools
         project={project}
         projectId={projectId}

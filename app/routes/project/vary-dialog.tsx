@@ -1,15 +1,13 @@
 import { useEffect, useRef, useState } from 'react';
 import { repetitionLines, varyClip } from '~core/arrangement/acts/shaping';
-import { applyEdit, type Edit } from '~core/arrangement/edit';
 import { loopIdOf, type Clip, type Project } from '~core/arrangement/tree';
 import type { LoopCard } from '~contracts/loop-card';
-import type { WholeLoop } from '~contracts/whole-loop';
-import { useEngine } from '~/audio/hooks';
 import { newId } from '~/ui/new-id';
 import { useProject, useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 import { wholeLoops } from '~/ui/whole-loops';
 import { DialogButtons } from './dialog-buttons';
+import { HearIt, type Wanted } from './hear-it';
 import { othersFor, othersInWords, type OthersFrom } from './siblings';
 import type { ClipActs } from './use-acts';
 
@@ -22,9 +20,7 @@ const patterns = ['AAAB', 'AB', 'AABB', 'AAAAAAAB', 'ABAC'];
 export function VaryDialog({ project, clip, acts, onClose }: { project: Project; clip: Clip; acts: ClipActs; onClose: () => void }) {
   const dialog = useRef<HTMLDialogElement>(null),
     store = useProjectStore(),
-    engine = useEngine(),
     projectId = useProject((state) => state.id) ?? 0,
-    isHeard = useProject((state) => state.preview !== null),
     row = useProject((state) => state.loops.get(loopIdOf(clip))),
     cycleBeats = acts.cycleBeatsOf(clip),
     times = repetitionLines(clip, cycleBeats).length,
@@ -34,7 +30,6 @@ export function VaryDialog({ project, clip, acts, onClose }: { project: Project;
     [cast, setCast] = useState<readonly number[]>([]),
     [pattern, setPattern] = useState(times < 4 ? 'AB' : 'AAAB');
   useEffect(() => dialog.current?.showModal(), []);
-  useEffect(() => () => store.hearInstead(null), [store]);
   useEffect(() => {
     if (!row) return;
     let gone = false;
@@ -48,21 +43,13 @@ export function VaryDialog({ project, clip, acts, onClose }: { project: Project;
     };
   }, [row, from, projectId]);
   const used = [...new Set(pattern)].map((letter) => letters.indexOf(letter)).filter((place) => place > 0);
-  const made = async (): Promise<{ readonly edit: Edit | null; readonly rows: readonly WholeLoop[] }> => {
+  const made = async (): Promise<Wanted> => {
     const rows = await wholeLoops().many(others.filter(({ id }) => used.some((place) => cast[place - 1] === id))),
       content = [...pattern].map((letter) => {
         const loopId = cast[letters.indexOf(letter) - 1];
         return letter === 'A' || loopId === undefined ? null : { kind: 'loop' as const, loopId };
       });
     return { edit: varyClip(project, clip.id, content, cycleBeats, newId), rows };
-  };
-  const hear = async () => {
-    if (isHeard) return store.hearInstead(null);
-    const { edit, rows } = await made();
-    if (!edit) return void toast('Nothing would change.');
-    store.hearInstead(applyEdit(project, edit).project, rows);
-    engine.seek(clip.startBeat);
-    void engine.play();
   };
   const change = (next: string) => {
     setPattern(
@@ -144,7 +131,6 @@ export function VaryDialog({ project, clip, acts, onClose }: { project: Project;
                       const next = [...cast];
                       next[place - 1] = Number(target.value);
                       setCast(next);
-                      store.hearInstead(null);
                     }}
                   >
                     {others.length === 0 && <option value="">none found</option>}
@@ -157,14 +143,7 @@ export function VaryDialog({ project, clip, acts, onClose }: { project: Project;
                 </label>
               ))}
             </div>
-            <button
-              type="button"
-              className={`btn btn-sm mt-3 ${isHeard ? 'btn-accent' : ''}`}
-              aria-pressed={isHeard}
-              onClick={() => void hear()}
-            >
-              {isHeard ? 'Hear it as it is' : 'Hear it'}
-            </button>
+            <HearIt key={`${pattern} ${cast.join(' ')}`} project={project} fromBeat={clip.startBeat} make={made} />
           </>
         )}
         <DialogButtons dialog={dialog} />
