@@ -42,10 +42,10 @@ test('a loop of 124 in a piece of 120, repeated to 12 bars: each bar sounds as t
   await expect.poll(() => barsOf(page, 0)).toEqual(['1–12']);
   await expect(page.getByRole('region', { name: 'Chosen clip' })).toContainText('−3.2 %');
   await startTap(page);
-  const [left] = await playFrom(page, 0, 48, 120),
-    bars = levelsOf(left, 12);
+  const [left] = await playFrom(page, 16, 32, 120),
+    bars = levelsOf(left, 8);
   expect(Math.min(...bars)).toBeGreaterThan(-50);
-  for (let bar = 4; bar < 12; bar++) expect(Math.abs(bars[bar] - bars[bar - 4])).toBeLessThan(0.5);
+  for (let bar = 4; bar < 8; bar++) expect(Math.abs(bars[bar] - bars[bar - 4])).toBeLessThan(0.5);
 });
 
 test('one bass eight semitones down for four bars, then four down: the second half sounds four above the first', async ({ page }) => {

@@ -88,10 +88,15 @@ test('four tracks, fifteen seconds, level and pan: what is on the left is heard 
 test('a version is kept, the piece changed, the old one heard and brought back; an end goes down to nothing', async ({ page }) => {
   test.slow();
   await signIn(page);
-  await pieceOf(page, `Walk version ${Date.now()}`, [
-    ['Piston A1', 8],
-    ['Shaker 62 A', 8],
-  ]);
+  await pieceOf(
+    page,
+    `Walk version ${Date.now()}`,
+    [
+      ['Piston A1', 8],
+      ['Shaker 62 A', 8],
+    ],
+    { tempoBpm: 200 },
+  );
   await page.getByRole('button', { name: /^Versions/ }).click();
   await page.getByLabel('Name of the version').fill('as it was');
   await page.getByRole('button', { name: 'Keep as it is now' }).click();
@@ -112,7 +117,7 @@ test('a version is kept, the piece changed, the old one heard and brought back; 
   await takeClip(page, 1, 1);
   await page.keyboard.press('Delete');
   await startTap(page);
-  const [left] = await playFrom(page, 0, 32, 124),
+  const [left] = await playFrom(page, 0, 32, 200),
     bars = levelsOf(left, 8);
   expect(Math.abs(bars[0] - bars[3])).toBeLessThan(3);
   expect(bars[7]).toBeLessThan(bars[3] - 10);

@@ -56,12 +56,17 @@ test('a tambourine’s accent onto 2 and 4, cut to a bar, repeated, a break, and
 test('8 bars made 10 by the middle: first and last stay, and the plainest come again', async ({ page }) => {
   test.slow();
   await signIn(page);
-  await pieceOf(page, `Walk longer ${Date.now()}`, [
-    ['Piston A1', 8],
-    ['Piano Chords 01', 8],
-  ]);
+  await pieceOf(
+    page,
+    `Walk longer ${Date.now()}`,
+    [
+      ['Piston A1', 8],
+      ['Piano Chords 01', 8],
+    ],
+    { tempoBpm: 200 },
+  );
   await startTap(page);
-  const [before] = await playFrom(page, 0, 32, 124),
+  const [before] = await playFrom(page, 0, 32, 200),
     was = levelsOf(before, 8);
   await page.getByRole('button', { name: /^Opening, section/ }).click();
   await page.getByRole('menuitem', { name: /^Make it longer/ }).click();
@@ -72,7 +77,7 @@ test('8 bars made 10 by the middle: first and last stay, and the plainest come a
   expect([plan[0], plan[9]]).toEqual([1, 8]);
   await dialog.getByRole('button', { name: 'Make it so' }).click();
   await expect(page.getByRole('button', { name: 'Opening, section of bars 1 to 10' })).toBeVisible();
-  const [after] = await playFrom(page, 0, 40, 124);
+  const [after] = await playFrom(page, 0, 40, 200);
   for (const [bar, level] of levelsOf(after, 10).entries()) expect(Math.abs(level - was[plan[bar] - 1])).toBeLessThan(1.5);
 });
 
