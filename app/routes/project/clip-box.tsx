@@ -230,7 +230,7 @@ export const ClipBox = memo(function ClipBox({
           />
           <span
             title={`Drag up or down: gain ${signed(gainDb, 1)} dB`}
-            className={`absolute bottom-0.5 left-1/2 -translate-x-1/2 cursor-ns-resize rounded-sm bg-base-100/85 px-1 text-[0.79rem] leading-4 ${selected || drag?.part === 'gain' ? '' : 'hidden group-hover:block'}`}
+            className={`absolute bottom-0.5 left-1/2 -translate-x-1/2 cursor-ns-resize whitespace-nowrap rounded-sm bg-base-100/85 px-1 text-[0.79rem] leading-4 ${selected || drag?.part === 'gain' ? '' : 'hidden group-hover:block'}`}
             onPointerDown={begin('gain')}
             aria-hidden="true"
           >

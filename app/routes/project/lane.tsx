@@ -38,7 +38,7 @@ function cycleOf(clip: Clip, source: LoopSource, setting: Setting): Cycle {
 /** Above it a clip has room for its name. */
 const nameHeight = 16;
 
-const roomOf = (width: number, height: number): ClipRoom => (width < 20 ? 'none' : width > 44 && height > 40 ? 'handles' : 'name');
+const roomOf = (width: number, height: number): ClipRoom => (width < 20 ? 'none' : width > 64 && height > 40 ? 'handles' : 'name');
 
 interface Props {
   readonly clips: readonly Clip[];
