@@ -16,7 +16,7 @@ import { ProjectPlayer } from './project-player';
 import { createEngineStore, type Free, type TransportSettings } from './store';
 import { pausedWords, resumeOnWake } from './resume-on-wake';
 import { PeakHold, type HeldPeaks } from './peak-hold';
-import { projectBeat, runningBeatAt, type BeatRange, type Transport } from './transport';
+import { projectBeat, runningBeatAt, wholeRange, type BeatRange, type Transport } from './transport';
 
 /** What opens with the audio device. */
 interface Opened extends AuditionDevice {
@@ -175,12 +175,7 @@ export class AudioEngine {
     };
   }
 
-  private rangeOf(project: Project): BeatRange | null {
-    if (this.userRange) return this.userRange;
-    const bar = beatsPerBar(project.meter),
-      end = Math.ceil(projectEndBeat(project) / bar - 1e-6) * bar;
-    return end > 0 ? { startBeat: 0, endBeat: end } : null;
-  }
+  private rangeOf = (project: Project) => this.userRange ?? wholeRange(projectEndBeat(project), beatsPerBar(project.meter));
 
   /** The range that somebody chose; null while the whole project goes round. */
   get chosenRange(): BeatRange | null {

@@ -1,4 +1,13 @@
-import { beatFrames, frameOfRunningBeat, nextStart, passesBetween, projectBeat, runningBeatAt, type Transport } from './transport';
+import {
+  beatFrames,
+  frameOfRunningBeat,
+  nextStart,
+  passesBetween,
+  projectBeat,
+  runningBeatAt,
+  wholeRange,
+  type Transport,
+} from './transport';
 
 const transport: Transport = {
   originFrame: 1000.4,
@@ -8,6 +17,15 @@ const transport: Transport = {
   range: { startBeat: 0, endBeat: 16 },
   sampleRateHz: 44100,
 };
+
+test.each([
+  [0, null],
+  [16, 16],
+  [16.0000001, 16],
+  [16.1, 20],
+] as const)('a piece that ends at beat %d goes round to the end of its last bar', (end, endBeat) =>
+  expect(wholeRange(end, 4)).toEqual(endBeat === null ? null : { startBeat: 0, endBeat }),
+);
 
 describe('transport', () => {
   test('beat and frame are inverse', () => expect(runningBeatAt(transport, frameOfRunningBeat(transport, 77.3))).toBeCloseTo(77.3, 9));

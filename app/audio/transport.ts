@@ -37,6 +37,12 @@ export function projectBeat(transport: Transport, runningBeat: number): number {
   return range.startBeat + ((runningBeat - range.startBeat) % length);
 }
 
+/** All of a piece, to the end of its last bar; null of nothing. */
+export function wholeRange(endBeat: number, barBeats: number): BeatRange | null {
+  const end = Math.ceil(endBeat / barBeats - 1e-6) * barBeats;
+  return end > 0 ? { startBeat: 0, endBeat: end } : null;
+}
+
 /** One pass through the project: running beats `from` to `to` are project beats less `shiftBeats`. */
 export interface Pass {
   readonly index: number;

@@ -280,3 +280,26 @@ test('news of another project are none; loading the same project again keeps wha
   each.load(null);
   expect(each.store.getState()).toMatchObject({ id: null, project: null });
 });
+
+describe('what is heard for a while', () => {
+  const other: Project = { ...project, tempoBpm: 90 };
+  test('is no part of the project, and ends with whatever is done to it', () => {
+    const store = new ProjectStore(async () => []);
+    globalThis.fetch = new FakeServer().fetch as never;
+    store.load(open());
+    store.hearInstead(other);
+    expect(store.store.getState()).toMatchObject({ preview: other, project: { tempoBpm: 124 } });
+    store.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
+    expect(store.store.getState().preview).toBeNull();
+    store.hearInstead(other);
+    store.undo();
+    expect(store.store.getState().preview).toBeNull();
+  });
+  test('leaves with the project', () => {
+    const store = new ProjectStore(async () => []);
+    store.load(open());
+    store.hearInstead(other);
+    store.load(open(1, { id: 8 }));
+    expect(store.store.getState().preview).toBeNull();
+  });
+});

@@ -111,6 +111,7 @@ export class ProjectStore {
         loops: rows.length ? new Map([...state.loops, ...rows.map((row) => [row.id, row] as const)]) : state.loops,
         undo: [...state.undo, { stepId: step.stepId, inverse }].slice(-mostTakebacks),
         redo: [],
+        preview: null,
       });
       void this.flush();
       return null;
@@ -120,7 +121,7 @@ export class ProjectStore {
     }
   }
 
-  /** Lets another state be heard in its place; null ends that. @param rows the loops that it brings in */
+  /** Lets another state be heard in its place; null ends that, and so does whatever is done to the project meanwhile. @param rows the loops that it brings in */
   hearInstead(preview: Project | null, rows: readonly WholeLoop[] = []): void {
     if (rows.length > 0) this.takeLoops(rows);
     this.store.setState({ preview });
@@ -142,7 +143,7 @@ export class ProjectStore {
       const step: Step = { stepId: newId(), edit: last.inverse, undoes: last.stepId },
         { shared, inverse } = withStep(this.shared, step);
       this.shared = shared;
-      this.store.setState({ project: shared.shown, [from]: rest, [to]: [...state[to], { stepId: step.stepId, inverse }] });
+      this.store.setState({ project: shared.shown, [from]: rest, [to]: [...state[to], { stepId: step.stepId, inverse }], preview: null });
       void this.flush();
     } catch (error) {
       if (!(error instanceof EditError)) throw error;

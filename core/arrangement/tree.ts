@@ -122,10 +122,11 @@ export function emptyProject(name: string, tempoBpm: number, key: Key | null, me
   return { kind: 'project', name, tempoBpm, key, meter, masterGainDb: 0, sections: [], chords: [], tracks: [] };
 }
 
-/** The beat at which the last clip ends, 0 for an empty project. */
-export function projectEndBeat(project: Project): number {
-  return Math.max(0, ...project.tracks.flatMap((track) => track.clips.map((clip) => clip.startBeat + clip.lengthBeats)));
-}
+/** The beat at which the last clip in the piece ends, 0 for an empty project. */
+export const projectEndBeat = (project: Project): number =>
+  project.tracks
+    .flatMap(({ setAside, clips }) => (setAside ? [] : clips))
+    .reduce((latest, clip) => Math.max(latest, clip.startBeat + clip.lengthBeats), 0);
 
 /** A clip and the track it lies on; null when there is none of that id. */
 export function findClip(project: Project, clipId: string): { track: Track; clip: Clip } | null {
@@ -139,3 +140,7 @@ export function audibleTracks(project: Project): readonly Track[] {
     anySolo = inPiece.some((track) => track.soloed);
   return inPiece.filter((track) => !track.muted && (!anySolo || track.soloed));
 }
+
+/** The tracks that sound with the clips of them that do: what is heard, and what a piece is made of when it is given away. */
+export const heardTracks = (project: Project): readonly Track[] =>
+  audibleTracks(project).map((track) => ({ ...track, clips: track.clips.filter(({ muted }) => !muted) }));

@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { audibleTracks, loopIdOf, loopIdsOf, type Project } from '~core/arrangement/tree';
+import { heardTracks, loopIdOf, loopIdsOf, type Project } from '~core/arrangement/tree';
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
 import { licencesSql, findExportSql } from '../db/queries/exports';
@@ -32,9 +32,9 @@ export async function exportProject(exportId: number): Promise<void> {
   await row.update({ state: 'working' });
   await announce({ kind: 'export', exportId });
   const project = row.project ?? (await openProject(row.projectId, row.personId))?.project,
-    used = project ? await findRowsById(loopIdsOf(audibleTracks(project)), row.personId) : [];
+    used = project ? await findRowsById(loopIdsOf(heardTracks(project)), row.personId) : [];
   if (!project || used.length === 0) {
-    await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are on muted tracks.' });
+    await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are muted.' });
   } else {
     const sources = used.map((loop) => loop.source),
       { wav, ...result } = await exportInPool({
@@ -83,7 +83,7 @@ export async function creditsText(project: Project, loops: readonly WholeLoop[])
     return origin ? `\n  author:  ${origin.author}\n  page:    ${origin.pageUrl} (${origin.sourceName})` : '';
   };
   const tracksOf = (loopId: number) =>
-    audibleTracks(project).flatMap((track) => track.clips.filter((clip) => loopIdOf(clip) === loopId).map(() => track.name));
+    heardTracks(project).flatMap((track) => track.clips.filter((clip) => loopIdOf(clip) === loopId).map(() => track.name));
   const lines = loops.map(
     (loop) =>
       `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${origins.get(loop.id)?.licence || byPack.get(loop.packId) || 'not stated'}${originLines(loop.id)}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,

@@ -2,7 +2,7 @@ import { LRUCache } from 'lru-cache';
 import type { HeardRange } from '~contracts/heard-range';
 import { chordPitchClasses } from '~core/theory/chord';
 import { chooseReading, keyShift } from '~core/arrangement/fit-request';
-import { loopIdOf, audibleTracks, projectEndBeat, type Project } from '~core/arrangement/tree';
+import { loopIdOf, heardTracks, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { chordAtBeat } from '~core/arrangement/clash';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import { gapsOf, type GapFound } from '~core/search/fit/gaps';
@@ -102,7 +102,7 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
     from = range?.startBeat ?? 0,
     lengthBeats = range?.lengthBeats ?? Math.max(barBeats, projectEndBeat(project)),
     until = from + lengthBeats,
-    heard = audibleTracks(project).flatMap((track) =>
+    heard = heardTracks(project).flatMap((track) =>
       track.clips.filter((clip) => clip.startBeat < until && clip.startBeat + clip.lengthBeats > from).map((clip) => ({ clip, track })),
     ),
     loops = new Map(

@@ -194,7 +194,8 @@ describe('projects', () => {
           name: 'Loud piece',
           masterGainDb: 0,
           tracks: [
-            plainTrack({ id: 'a', name: 'Heard', clips: [clip('c', loud, 24)] }),
+            plainTrack({ id: 'a', name: 'Heard', clips: [clip('c', loud, 24), { ...clip('e', muted, 0), muted: true }] }),
+            plainTrack({ id: 'f', name: 'Aside', setAside: true, clips: [clip('g', muted, 0)] }),
             plainTrack({ id: 'b', name: 'Not heard', muted: true, clips: [clip('d', muted, 0)] }),
           ],
         },

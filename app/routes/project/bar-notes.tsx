@@ -6,13 +6,11 @@ import type { BarNote } from '~contracts/project-room';
 import { useEngine } from '~/audio/hooks';
 import { api } from '~/ui/api';
 import { Popover } from '~/ui/popover';
-import { ask, useAsked } from './use-asked';
+import { ask } from './use-asked';
 
 /** What is said to the bars: read, answered, ticked off; a click on a bar puts the playhead there. */
-export function BarNotes({ project, projectId }: { project: Project; projectId: number }) {
-  const found = useAsked<{ notes: readonly BarNote[] }>(projectId, api.projectNotes(projectId)),
-    notes = found?.notes ?? [],
-    open = notes.filter(({ answersId, doneAt }) => answersId === null && doneAt === null),
+export function BarNotes({ project, projectId, notes }: { project: Project; projectId: number; notes: readonly BarNote[] }) {
+  const open = notes.filter(({ answersId, doneAt }) => answersId === null && doneAt === null),
     done = notes.filter(({ answersId, doneAt }) => answersId === null && doneAt !== null),
     [showsDone, setShowsDone] = useState(false);
   const line = (note: BarNote) => (

@@ -1,5 +1,5 @@
 import { fitClip } from '~core/arrangement/plan';
-import { audibleTracks, loopIdOf, type Project, type Section } from '~core/arrangement/tree';
+import { heardTracks, loopIdOf, type Project, type Section } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
 import { beatsPerBar } from '~core/units/time';
 import type { WholeLoop } from '~contracts/whole-loop';
@@ -14,13 +14,13 @@ const perBar = 16;
 export function barsHeard(project: Project, section: Section, loops: ReadonlyMap<number, WholeLoop>): number[][] {
   const barBeats = beatsPerBar(project.meter),
     bars = Math.max(1, Math.round(section.lengthBeats / barBeats)),
-    tracks = audibleTracks(project),
+    tracks = heardTracks(project),
     pictures = new Map<number, Uint8Array>();
   return Array.from({ length: bars }, (_, bar) => {
     const found = new Array<number>(tracks.length * perBar).fill(0);
     for (const [place, track] of tracks.entries())
       for (const clip of track.clips) {
-        const row = clip.muted ? undefined : loops.get(loopIdOf(clip));
+        const row = loops.get(loopIdOf(clip));
         if (!row) continue;
         const picture = pictures.get(row.id) ?? decodeOverview(row.overview);
         pictures.set(row.id, picture);

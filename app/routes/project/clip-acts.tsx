@@ -38,8 +38,8 @@ export function ClipActs({ count, acts, onOpen }: { count: number; acts: Acts; o
       <button className="btn btn-xs" onClick={acts.copyBehind} title="Copy behind (Ctrl D)">
         <Copy className="size-3.5" aria-hidden="true" /> Copy behind
       </button>
-      <button className="btn btn-xs" onClick={acts.mute} title="Silence, or let it sound again (M)">
-        <VolumeX className="size-3.5" aria-hidden="true" /> Silence
+      <button className="btn btn-xs" onClick={acts.mute} title="Mute, or unmute (M)">
+        <VolumeX className="size-3.5" aria-hidden="true" /> Mute
       </button>
       <Popover label="Gaps …">
         <h2>Gaps by a pattern</h2>
@@ -61,10 +61,10 @@ export function ClipActs({ count, acts, onOpen }: { count: number; acts: Acts; o
       <button className="btn btn-xs" onClick={acts.breakInRange} title="Silence the range on these tracks">
         Break in the range
       </button>
-      <button className="btn btn-xs" onClick={() => onOpen('vary')} title="Others in turn in its repetitions (V)">
-        <Shuffle className="size-3.5" aria-hidden="true" /> In turn …
+      <button className="btn btn-xs" onClick={() => onOpen('vary')} title="Others of its set in its repetitions (V)">
+        <Shuffle className="size-3.5" aria-hidden="true" /> Variation …
       </button>
-      <button className="btn btn-xs" onClick={() => onOpen('instead')} title="Another instead of it (I)">
+      <button className="btn btn-xs" onClick={() => onOpen('instead')} title="Another loop in its place (I)">
         <Replace className="size-3.5" aria-hidden="true" /> Instead …
       </button>
       <button className="btn btn-xs ml-auto" onClick={acts.remove} title="Remove (Delete)">

@@ -4,15 +4,18 @@ import { snapped } from '~core/arrangement/grid';
 import { leastClipGainDb, mostClipGainDb, type Clip } from '~core/arrangement/tree';
 import { signed } from '~/ui/format';
 
+/** How a clip is chosen: by itself; beside others; no longer; by itself unless it is chosen already. */
+export type Choosing = 'alone' | 'add' | 'leave' | 'take';
+
 /** What a clip's box asks of the timeline; the same object for all, so that a change of one draws no other. */
 export interface ClipHands {
-  readonly choose: (clipId: string, adds: boolean) => void;
+  readonly choose: (clipId: string, how: Choosing) => void;
   /** Lets the chosen clips begin elsewhere. @param toY of the window @param copies whether their copies go */
   readonly drop: (clipId: string, beats: number, toY: number, copies: boolean) => void;
   readonly set: (clipId: string, changes: Partial<Clip>) => void;
   readonly trimStart: (beats: number) => void;
-  readonly lengthen: (clipId: string, beats: number) => void;
-  readonly fade: (clipId: string, fades: { readonly fadeInBeats?: number; readonly fadeOutBeats?: number }) => void;
+  readonly lengthen: (beats: number) => void;
+  readonly fade: (fades: { readonly fadeInBeats?: number; readonly fadeOutBeats?: number }) => void;
   readonly press: (event: React.KeyboardEvent) => boolean;
   readonly menu: (clipId: string, x: number, y: number) => void;
   readonly hold: (clipId: string | null) => void;
@@ -28,6 +31,8 @@ interface Drag {
   /** In beats, snapped; in dB for the gain. */
   readonly by: number;
   readonly byY: number;
+  /** Whether it was chosen before it was taken hold of. */
+  readonly wasChosen: boolean;
 }
 
 /** How much of a clip can be shown. Its place and width are shares of its lane's, so that a zoom draws no box anew. */
@@ -86,10 +91,11 @@ export const ClipBox = memo(function ClipBox({
     if (event.button !== 0) return;
     event.stopPropagation();
     const box = event.currentTarget.closest<HTMLElement>('[data-clip]');
-    if (!selected || event.shiftKey) hands.choose(clip.id, event.shiftKey);
+    // With others: to be dragged with them. What a click alone means is known when it is let go.
+    if (!selected) hands.choose(clip.id, event.shiftKey || event.ctrlKey || event.metaKey ? 'add' : 'alone');
     box?.focus();
     box?.setPointerCapture(event.pointerId);
-    setDrag({ part, fromX: event.clientX, fromY: event.clientY, by: 0, byY: 0 });
+    setDrag({ part, fromX: event.clientX, fromY: event.clientY, by: 0, byY: 0, wasChosen: selected });
   };
   const onPointerMove = (event: React.PointerEvent) => {
     if (!drag) return;
@@ -116,27 +122,30 @@ export const ClipBox = memo(function ClipBox({
   const onPointerUp = (event: React.PointerEvent) => {
     if (!drag) return;
     setDrag(null);
-    const control = event.ctrlKey || event.metaKey;
+    const control = event.ctrlKey || event.metaKey,
+      wasDragged = drag.by !== 0 || (drag.part === 'move' && Math.abs(drag.byY) > rowAwayPixels);
+    if (!wasDragged) {
+      if (drag.wasChosen) hands.choose(clip.id, event.shiftKey || control ? 'leave' : 'alone');
+      return;
+    }
     switch (drag.part) {
       case 'move':
-        if (drag.by !== 0 || Math.abs(drag.byY) > rowAwayPixels) hands.drop(clip.id, drag.by, event.clientY, control);
-        // A click with it adds to what is chosen, or takes away.
-        else if (control) hands.choose(clip.id, true);
+        hands.drop(clip.id, drag.by, event.clientY, control);
         break;
       case 'start':
-        if (drag.by !== 0) hands.trimStart(drag.by);
+        hands.trimStart(drag.by);
         break;
       case 'end':
-        if (drag.by !== 0) hands.lengthen(clip.id, drag.by);
+        hands.lengthen(drag.by);
         break;
       case 'fade-in':
-        if (drag.by !== 0) hands.fade(clip.id, { fadeInBeats: fadeIn });
+        hands.fade({ fadeInBeats: fadeIn });
         break;
       case 'fade-out':
-        if (drag.by !== 0) hands.fade(clip.id, { fadeOutBeats: fadeOut });
+        hands.fade({ fadeOutBeats: fadeOut });
         break;
       case 'gain':
-        if (drag.by !== 0) hands.set(clip.id, { gainDb });
+        hands.set(clip.id, { gainDb });
     }
   };
   return (
@@ -144,7 +153,7 @@ export const ClipBox = memo(function ClipBox({
       role="button"
       tabIndex={0}
       data-clip={clip.id}
-      aria-label={`${title}, ${placeInWords(clip, barBeats)}${clip.muted ? ', silent' : ''}${heldBy ? `, held by ${heldBy}` : ''}`}
+      aria-label={`${title}, ${placeInWords(clip, barBeats)}${clip.muted ? ', muted' : ''}${heldBy ? `, held by ${heldBy}` : ''}`}
       aria-pressed={selected}
       aria-haspopup="menu"
       className={`group absolute inset-y-1 touch-none overflow-hidden rounded-sm border ${selected ? 'z-1 border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing bg-base-300/60' : 'cursor-grab'} ${clip.muted ? 'border-dashed' : ''} focus-visible:outline-2 focus-visible:outline-primary`}
@@ -160,7 +169,7 @@ export const ClipBox = memo(function ClipBox({
       onPointerCancel={() => setDrag(null)}
       onContextMenu={(event) => {
         event.preventDefault();
-        if (!selected) hands.choose(clip.id, false);
+        if (!selected) hands.choose(clip.id, 'take');
         const box = event.currentTarget.getBoundingClientRect();
         // The menu key tells of no place.
         hands.menu(clip.id, event.clientX || box.left + 8, event.clientY || box.top + 24);
@@ -174,7 +183,7 @@ export const ClipBox = memo(function ClipBox({
         event.stopPropagation();
       }}
       onFocus={() => {
-        if (!selected) hands.choose(clip.id, false);
+        if (!selected) hands.choose(clip.id, 'take');
         hands.hold(clip.id);
       }}
       onBlur={() => hands.hold(null)}
@@ -219,13 +228,13 @@ export const ClipBox = memo(function ClipBox({
           <FadeHandle
             at={`min(100% - 10px, ${share(fadeIn, lengthBeats)})`}
             onPointerDown={begin('fade-in')}
-            label="Drag: comes up"
+            label="Drag: fade in"
             shown={selected || fadeIn > 0}
           />
           <FadeHandle
             at={`max(0px, 100% - ${share(fadeOut, lengthBeats, 9)})`}
             onPointerDown={begin('fade-out')}
-            label="Drag: goes down"
+            label="Drag: fade out"
             shown={selected || fadeOut > 0}
           />
           <span

@@ -156,14 +156,14 @@ export function ClipPanel({
       </label>
       {(['fadeInBeats', 'fadeOutBeats'] as const).map((name) => (
         <label key={name} className="flex items-center gap-2">
-          <span className="caps">{name === 'fadeInBeats' ? 'Comes up' : 'Goes down'}</span>
+          <span className="caps">{name === 'fadeInBeats' ? 'Fade in' : 'Fade out'}</span>
           <DragSlider
             className="range range-xs w-16"
             min={0}
             max={mostFade}
             step={1 / 4}
             value={Math.min(mostFade, clip[name])}
-            aria-label={name === 'fadeInBeats' ? 'Comes up over, beats' : 'Goes down over, beats'}
+            aria-label={name === 'fadeInBeats' ? 'Fade in, beats' : 'Fade out, beats'}
             onCommit={(beats) => acts.fade({ [name]: beats })}
           >
             {(beats) => <span className="w-14 whitespace-nowrap">{Number(beats.toFixed(2))} beats</span>}

@@ -3,6 +3,7 @@ import { playInstead } from '~core/arrangement/acts/shaping';
 import { applyEdit } from '~core/arrangement/edit';
 import { loopIdOf, type Clip, type Project } from '~core/arrangement/tree';
 import type { LoopCard } from '~contracts/loop-card';
+import type { WholeLoop } from '~contracts/whole-loop';
 import { useEngine } from '~/audio/hooks';
 import { useProject, useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
@@ -29,6 +30,7 @@ export function InsteadPanel({
     [found, setFound] = useState<{ readonly from: OthersFrom; readonly cards: readonly LoopCard[] } | null>(null),
     others = found?.from === from ? found.cards : null,
     [at, setAt] = useState(-1),
+    [heard, setHeard] = useState<WholeLoop | null>(null),
     list = useRef<HTMLUListElement>(null),
     walks = useRef(0),
     candidate = others?.[at] ?? null;
@@ -44,16 +46,18 @@ export function InsteadPanel({
     list.current?.focus();
     return () => store.hearInstead(null);
   }, [store]);
+  // What is heard follows the piece, whatever else is done to it meanwhile.
+  useEffect(() => {
+    const edit = heard && playInstead(project, chosen, { kind: 'loop', loopId: heard.id });
+    store.hearInstead(edit ? applyEdit(project, edit).project : null, heard ? [heard] : []);
+  }, [store, project, chosen, heard]);
   const walk = async (to: number) => {
-    const card = others?.[to];
+    const card = others?.[to],
+      walked = ++walks.current;
     setAt(to);
-    const walked = ++walks.current;
-    if (!card) return store.hearInstead(null);
-    const whole = await wholeLoops().of(card);
+    const whole = card ? await wholeLoops().of(card) : null;
     // Whoever walks fast hears the last one only.
-    if (!whole || walked !== walks.current) return;
-    const edit = playInstead(project, chosen, { kind: 'loop', loopId: card.id });
-    if (edit) store.hearInstead(applyEdit(project, edit).project, [whole]);
+    if (walked === walks.current) setHeard(whole);
   };
   const keep = async () => {
     if (!candidate) return;
@@ -61,12 +65,11 @@ export function InsteadPanel({
       edit = playInstead(project, chosen, { kind: 'loop', loopId: candidate.id }),
       wrong = edit && whole ? store.edit(edit, [whole]) : 'It is no longer there.';
     if (wrong) return void toast.error(wrong);
-    store.hearInstead(null);
     toast(`“${candidate.title}” plays there now.`, { action: { label: 'Undo', onClick: () => store.undo() } });
     onClose();
   };
   return (
-    <section aria-label="Another instead of it" className="shrink-0 border-t border-base-300 bg-base-100 px-3 py-2">
+    <section aria-label="Instead of it" className="shrink-0 border-t border-base-300 bg-base-100 px-3 py-2">
       <div className="flex flex-wrap items-center gap-2">
         <strong className="max-w-80 truncate">Instead of “{row?.title ?? 'the clip'}”</strong>
         <select

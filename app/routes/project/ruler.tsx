@@ -1,6 +1,8 @@
 import { useRef, useState } from 'react';
+import { MessageSquareText } from 'lucide-react';
 import { gridBeats, snapped } from '~core/arrangement/grid';
 import type { Project } from '~core/arrangement/tree';
+import type { BarNote } from '~contracts/project-room';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { SectionMenu } from './section-menu';
 import type { Look } from './timeline-view';
@@ -13,12 +15,14 @@ export function Ruler({
   bars,
   barBeats,
   look,
+  notes,
   onChooseClips,
 }: {
   project: Project;
   bars: number;
   barBeats: number;
   look: Look;
+  notes: readonly BarNote[];
   onChooseClips: (clipIds: string[]) => void;
 }) {
   const engine = useEngine(),
@@ -93,6 +97,20 @@ export function Ruler({
           title="Goes round"
         />
       )}
+      {notes
+        .filter(({ answersId, doneAt }) => answersId === null && doneAt === null)
+        .map(({ id, beat, note, person }) => (
+          <button
+            key={id}
+            className="absolute bottom-0 z-1 flex h-6 w-6 items-end"
+            style={{ left: beat * beatPixels - 2 }}
+            aria-label={`Note to bar ${Math.floor(beat / barBeats) + 1}: ${note}`}
+            title={`${person}: ${note}`}
+            onClick={() => engine.seek(beat)}
+          >
+            <MessageSquareText className="size-3.5 fill-accent text-accent-content" aria-hidden="true" />
+          </button>
+        ))}
       {project.sections.map((section) => (
         <SectionMenu
           key={section.id}

@@ -1,6 +1,7 @@
 import { Maximize, Scan, ZoomIn, ZoomOut } from 'lucide-react';
 import { gridInWords, grids, type Grid } from '~core/arrangement/grid';
 import type { Project } from '~core/arrangement/tree';
+import type { BarNote } from '~contracts/project-room';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { newId } from '~/ui/new-id';
 import { useProjectStore } from '~/ui/project-store';
@@ -16,6 +17,7 @@ export function TimelineTools({
   projectId,
   view,
   look,
+  notes,
   onZoomToChosen,
   onZoomToAll,
 }: {
@@ -23,6 +25,7 @@ export function TimelineTools({
   projectId: number;
   view: TimelineView;
   look: Look;
+  notes: readonly BarNote[];
   onZoomToChosen: () => void;
   onZoomToAll: () => void;
 }) {
@@ -114,7 +117,7 @@ export function TimelineTools({
       )}
       <span className="ml-auto flex items-center gap-2">
         <Here />
-        <BarNotes project={project} projectId={projectId} />
+        <BarNotes project={project} projectId={projectId} notes={notes} />
         <Versions project={project} projectId={projectId} />
       </span>
     </div>

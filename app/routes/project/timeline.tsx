@@ -3,7 +3,7 @@ import { useDndMonitor } from '@dnd-kit/core';
 import { useStore } from 'zustand';
 import { Plus } from 'lucide-react';
 import { RoomLink } from '~/ui/room-link';
-import { changeTracks, clipsOfTrack, duplicateTrack, moveTrack, moveTrackTo } from '~core/arrangement/acts/clips';
+import { moveTrackTo } from '~core/arrangement/acts/clips';
 import type { Edit } from '~core/arrangement/edit';
 import { gridBeats } from '~core/arrangement/grid';
 import type { Setting } from '~core/arrangement/plan';
@@ -12,27 +12,31 @@ import { sameKey } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useFrame } from '~/audio/hooks';
 import { newId } from '~/ui/new-id';
+import { api } from '~/ui/api';
+import type { BarNote } from '~contracts/project-room';
 import { useProject, useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 import { AsideTracks } from './aside-tracks';
 import { ClipActs } from './clip-acts';
-import type { ClipHands } from './clip-box';
-import { pressOnClip, type ClipDialog } from './clip-keys';
+import type { Choosing } from './clip-box';
+import type { ClipDialog } from './clip-keys';
 import { ClipDialogs } from './clip-dialogs';
 import { ClipMenu, type MenuPlace } from './clip-menu';
 import { ClipPanel } from './clip-panel';
-import { headWidth, trackHeights } from './measures';
+import { headWidth, rulerHeight, trackHeights } from './measures';
 import { Ruler } from './ruler';
 import { TimelineTools } from './timeline-tools';
 import { TrackActs } from './track-acts';
-import type { TrackHands } from './track-menu';
 import { TrackRow } from './track-row';
 import { useClipActs } from './use-acts';
+import { useAsked } from './use-asked';
+import { useHands } from './use-hands';
 import { usePresence } from './use-presence';
 import { useBand } from './use-band';
 import { sizeOf, TimelineView } from './timeline-view';
 
-const noLoops: ReadonlySet<string> = new Set();
+const nothing: ReadonlySet<string> = new Set(),
+  noNotes: readonly BarNote[] = [];
 
 /** Tracks and clips on bars. */
 export function Timeline({ projectId, project }: { projectId: number; project: Project }) {
@@ -43,7 +47,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     preview = useProject((state) => state.preview),
     shown = preview ?? project,
     [chosen, setChosen] = useState<readonly string[]>([]),
-    [chosenTracks, setChosenTracks] = useState<ReadonlySet<string>>(noLoops),
+    [chosenTracks, setChosenTracks] = useState<ReadonlySet<string>>(nothing),
     [menu, setMenu] = useState<MenuPlace | null>(null),
     [dialog, setDialog] = useState<ClipDialog | null>(null),
     head = useRef<HTMLDivElement>(null),
@@ -68,102 +72,37 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
   const { there, chosenSet, clipsChosen } = useThere(project, chosen),
     acts = useClipActs(project, there);
   const choose = useCallback(
-    (clipId: string, adds: boolean) =>
+    (clipId: string, how: Choosing) =>
       setChosen((now) => {
-        if (adds) return now.includes(clipId) ? now.filter((id) => id !== clipId) : [...now, clipId];
-        return now.includes(clipId) ? now : [clipId];
+        const others = now.filter((id) => id !== clipId),
+          isIn = others.length < now.length;
+        if (how === 'leave') return others;
+        if (how === 'alone') return isIn && others.length === 0 ? now : [clipId];
+        if (isIn) return now;
+        return how === 'add' ? [...now, clipId] : [clipId];
       }),
     [],
   );
-  // What boxes and heads ask for is answered by what holds now, without drawing them anew.
-  const now = useRef({ acts, project, rows, choose, stepBeats, bar });
-  useEffect(() => {
-    now.current = { acts, project, rows, choose, stepBeats, bar };
-  });
-  const clipHands = useMemo<ClipHands>(() => {
-    const rowAt = (clientY: number): number => {
-      const node = scroller.current;
-      if (!node) return 0;
-      let top = clientY - node.getBoundingClientRect().top + node.scrollTop - rulerHeight;
-      const { rows: all } = now.current;
-      for (const [index, track] of all.entries()) {
-        top -= trackHeights[sizeOf(view.store.getState(), track.id)];
-        if (top < 0) return index;
-      }
-      return all.length - 1;
-    };
-    return {
-      choose: (id, adds) => now.current.choose(id, adds),
-      drop: (clipId, beats, toY, copies) => {
-        const from = findClip(now.current.project, clipId)?.track,
-          all = now.current.project.tracks,
-          to = now.current.rows[rowAt(toY)];
-        if (!from || !to) return;
-        const tracks = all.indexOf(to) - all.findIndex(({ id }) => id === from.id);
-        if (copies) now.current.acts.copyBy(beats, tracks);
-        else if (beats !== 0 || tracks !== 0) now.current.acts.move(beats, tracks);
-      },
-      set: (clipId, changes) => {
-        const track = findClip(now.current.project, clipId)?.track,
-          wrong = track && store.edit({ kind: 'set-clip', clipId, trackId: track.id, changes });
-        if (wrong) toast.error(wrong);
-      },
-      trimStart: (beats) => now.current.acts.trimStart(beats),
-      lengthen: (_, beats) => now.current.acts.lengthen(beats),
-      fade: (_, fades) => now.current.acts.fade(fades),
-      press: (event) => pressOnClip(event, now.current.acts, now.current.stepBeats, setDialog),
-      menu: (clipId, x, y) => setMenu({ clipId, x, y }),
-      hold,
-      beatPixels: () => view.store.getState().barPixels / now.current.bar,
-    };
-  }, [store, hold, view]);
   const make = useCallback(
-    (edit: Edit | null, otherwise: string) => {
-      const wrong = edit ? store.edit(edit) : otherwise;
-      if (wrong) toast(wrong);
-    },
-    [store],
-  );
-  const trackHands = useMemo<TrackHands>(
-    () => ({
-      choose: (trackId, adds) =>
-        setChosenTracks((before) => {
-          const next = new Set(adds ? before : []);
-          if (!before.has(trackId)) next.add(trackId);
-          else next.delete(trackId);
-          return next;
-        }),
-      change: (trackId, changes) =>
-        make(
-          changeTracks(now.current.project, [trackId], () => changes),
-          'It is gone.',
-        ),
-      hear: (trackId, changes) => {
-        const { tracks, masterGainDb } = now.current.project;
-        engine.hearLevels(
-          tracks.map((each) => (each.id === trackId ? { ...each, ...changes } : each)),
-          masterGainDb,
-        );
+      (edit: Edit | null, otherwise: string) => {
+        const wrong = edit ? store.edit(edit) : otherwise;
+        if (wrong) toast(wrong);
       },
-      move: (trackId, by) =>
-        make(moveTrack(now.current.project, trackId, by), by < 0 ? 'It is the first already.' : 'It is the last already.'),
-      again: (trackId) => make(duplicateTrack(now.current.project, trackId, newId), 'It is gone.'),
-      chooseClips: (trackId) => {
-        const [first] = now.current.project.tracks.find(({ id }) => id === trackId)?.clips ?? [];
-        setChosen(first ? clipsOfTrack(now.current.project, first.id) : []);
-      },
-      resize: (trackId, size) => {
-        const { small } = view.store.getState();
-        view.set({ small: size === 'small' ? [...small, trackId] : small.filter((id) => id !== trackId) });
-      },
-      remove: (trackId) => {
-        const name = now.current.project.tracks.find(({ id }) => id === trackId)?.name ?? '';
-        store.edit({ kind: 'remove-track', trackId });
-        toast(`Removed the track “${name}”.`, { action: { label: 'Undo', onClick: () => store.undo() } });
-      },
+      [store],
+    ),
+    { clipHands, trackHands } = useHands({
+      view,
+      scroller,
+      now: { acts, project, rows, stepBeats, bar },
+      make,
+      choose,
+      setChosen,
+      setChosenTracks,
+      setMenu,
+      setDialog,
+      hold,
     }),
-    [engine, make, store, view],
-  );
+    notes = useAsked<{ notes: readonly BarNote[] }>(projectId, api.projectNotes(projectId))?.notes ?? noNotes;
   useDndMonitor({
     onDragEnd: ({ active, over }) => {
       const moved = active.data.current?.trackId as string | undefined,
@@ -235,6 +174,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
         projectId={projectId}
         view={view}
         look={look}
+        notes={notes}
         onZoomToChosen={zoomToChosen}
         onZoomToAll={zoomToAll}
       />
@@ -267,7 +207,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
             <span className="caps sticky left-0 z-10 flex items-end bg-base-200 px-3 pb-0.5" style={{ width: headWidth }}>
               {rows.length} {rows.length === 1 ? 'track' : 'tracks'}
             </span>
-            <Ruler project={project} bars={bars} barBeats={bar} look={look} onChooseClips={setChosen} />
+            <Ruler project={project} bars={bars} barBeats={bar} look={look} notes={notes} onChooseClips={setChosen} />
           </div>
           {rows.map((track, row) => {
             const isNear = tops[row + 1] > look.drawn.fromY && tops[row] < look.drawn.toY;
@@ -308,7 +248,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
         project={project}
         chosen={chosenTracks}
         onMake={make}
-        onChooseNone={() => setChosenTracks(noLoops)}
+        onChooseNone={() => setChosenTracks(nothing)}
         onChooseClips={setChosen}
       />
       {there.length > 0 && <ClipActs count={there.length} acts={acts} onOpen={setDialog} />}
@@ -320,8 +260,6 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     </>
   );
 }
-
-const rulerHeight = 40;
 
 /** What of the chosen clips is there still. */
 function useThere(project: Project, chosen: readonly string[]) {

@@ -11,7 +11,7 @@ export interface TrackHands {
   /** Levels that are still being looked for. */
   readonly hear: (trackId: string, changes: Partial<Pick<Track, 'gainDb' | 'pan'>>) => void;
   readonly move: (trackId: string, by: 1 | -1) => void;
-  readonly again: (trackId: string) => void;
+  readonly duplicate: (trackId: string) => void;
   readonly chooseClips: (trackId: string) => void;
   readonly resize: (trackId: string, size: TrackSize) => void;
   readonly remove: (trackId: string) => void;
@@ -45,8 +45,8 @@ export function TrackMenu({ track, size, hands }: { track: Track; size: TrackSiz
           <Menu.Item className={menuItem} onSelect={() => hands.move(track.id, 1)}>
             Down
           </Menu.Item>
-          <Menu.Item className={menuItem} onSelect={() => hands.again(track.id)}>
-            Once more, below
+          <Menu.Item className={menuItem} onSelect={() => hands.duplicate(track.id)}>
+            Duplicate
           </Menu.Item>
           <Menu.Separator className="my-1 h-px bg-base-300" />
           <Menu.Item className={menuItem} onSelect={() => hands.change(track.id, { setAside: true })}>

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { create } from 'zustand';
 import { presenceMs, type Present } from '~contracts/project-room';
 import { api } from '~/ui/api';
@@ -28,7 +28,7 @@ function tell(projectId: number, clipId: string | null, leaves = false): void {
 export function usePresence(projectId: number) {
   const held = useRef<string | null>(null),
     pages = useSeen((state) => state.pages),
-    [, setTick] = useState(0);
+    telling = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEffect(() => {
     const say = () => tell(projectId, held.current),
       leave = () => tell(projectId, null, true),
@@ -39,10 +39,11 @@ export function usePresence(projectId: number) {
           const there = [...now].filter(([, { atMs }]) => Date.now() - atMs < 2 * presenceMs);
           return there.length === now.size ? {} : { pages: new Map(there) };
         });
-        setTick((tick) => tick + 1);
       }, presenceMs),
       closed = live.whenOpen(say);
     window.addEventListener('pagehide', leave);
+    // The stream may stand already, from the page before.
+    say();
     return () => {
       clearInterval(timer);
       closed();
@@ -67,7 +68,11 @@ export function usePresence(projectId: number) {
     (clipId: string | null) => {
       if (held.current === clipId) return;
       held.current = clipId;
-      tell(projectId, clipId);
+      // From one clip to the next the focus is on none for a moment, and keys may go over many.
+      telling.current ??= setTimeout(() => {
+        telling.current = null;
+        tell(projectId, held.current);
+      }, 200);
     },
     [projectId],
   );

@@ -16,7 +16,7 @@ const letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 /** Patterns that are often wanted, as letters. */
 const patterns = ['AAAB', 'AB', 'AABB', 'AAAAAAAB', 'ABAC'];
 
-/** Others in turn in a clip's repetitions: A A A B, a fill in the last; heard before it is kept. */
+/** Variation: others in turn in a clip's repetitions: A A A B, a fill in the last; heard before it is kept. */
 export function VaryDialog({ project, clip, acts, onClose }: { project: Project; clip: Clip; acts: ClipActs; onClose: () => void }) {
   const dialog = useRef<HTMLDialogElement>(null),
     store = useProjectStore(),
@@ -61,7 +61,7 @@ export function VaryDialog({ project, clip, acts, onClose }: { project: Project;
     store.hearInstead(null);
   };
   return (
-    <dialog ref={dialog} className="modal" onClose={onClose} aria-label="Others in turn">
+    <dialog ref={dialog} className="modal" onClose={onClose} aria-label="Variation">
       <form
         method="dialog"
         className="modal-box max-w-2xl"
@@ -74,7 +74,7 @@ export function VaryDialog({ project, clip, acts, onClose }: { project: Project;
           });
         }}
       >
-        <h2>Others in turn</h2>
+        <h2>Variation</h2>
         {times < 2 ? (
           <p className="mt-2">It plays once here: repeat it first, or put another in its place.</p>
         ) : (

@@ -60,12 +60,12 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
               )}
               <button
                 className="btn btn-ghost btn-sm"
-                aria-label={`Once more: ${project.name}`}
+                aria-label={`Duplicate ${project.name}`}
                 onClick={() =>
                   void act.submit({ intent: 'duplicate', projectId: project.id }, { method: 'post', action: '/api/v1/projects' })
                 }
               >
-                Once more
+                Duplicate
               </button>
               <button className="btn btn-ghost btn-sm" onClick={() => archive(project.id, project.name)}>
                 Archive

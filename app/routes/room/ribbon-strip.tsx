@@ -117,9 +117,10 @@ function drawStrip(
     context.restore();
   }
   const audible = new Set(audibleTracks(project).map((track) => track.id)),
-    chordRow = project.chords.length ? 12 : 0;
-  const lane = Math.max(2, (height - sectionHeight - chordRow - 2) / Math.max(1, project.tracks.length));
-  project.tracks.forEach((track, row) => {
+    chordRow = project.chords.length ? 12 : 0,
+    tracks = project.tracks.filter(({ setAside }) => !setAside),
+    lane = (height - sectionHeight - chordRow - 2) / Math.max(1, tracks.length);
+  tracks.forEach((track, row) => {
     context.globalAlpha = audible.has(track.id) ? 1 : 0.3;
     context.fillStyle = readToken(`--track-${track.colour}`);
     for (const clip of track.clips)
@@ -127,17 +128,25 @@ function drawStrip(
         x(clip.startBeat) + 0.5,
         sectionHeight + 1 + row * lane,
         Math.max(1, x(clip.lengthBeats) - 1),
-        Math.max(1.5, lane - 1.5),
+        lane > 3 ? lane - 1.5 : lane * 0.7,
       );
   });
   context.globalAlpha = 1;
   context.fillStyle = readToken('--wave');
   context.font = '500 11px "Inter Variable", sans-serif';
+  const placed = project.chords.map(({ symbol, startBeat }) => ({
+      symbol,
+      startBeat,
+      left: x(startBeat) + 3,
+      width: context.measureText(symbol).width + 5,
+    })),
+    isCrowded = placed.some(({ left, width }, k) => left + width > (placed[k + 1]?.left ?? Infinity)),
+    // Where there is no room for all, every other one would tell of another harmony: then only what a section begins with.
+    begins = new Set(project.sections.map(({ startBeat }) => startBeat));
   let free = -1;
-  for (const chord of project.chords) {
-    const left = x(chord.startBeat) + 3;
-    if (left < free) continue;
-    context.fillText(chord.symbol, left, height - 7);
-    free = left + context.measureText(chord.symbol).width + 5;
+  for (const { symbol, startBeat, left, width } of placed) {
+    if (left < free || (isCrowded && !begins.has(startBeat))) continue;
+    context.fillText(symbol, left, height - 7);
+    free = left + width;
   }
 }

@@ -5,6 +5,7 @@ import type { Key } from '~core/theory/key';
 
 /** Columns of a loop that services read by name; the registry may add others, which only search reads. */
 export interface FactColumns extends Omit<SettledValues, 'key'>, Readonly<Record<`${DoubtAttribute}Confidence`, number | null>> {
+  readonly landingSeconds: number | null;
   readonly keyTonic: Key['tonic'] | null;
   readonly keyMode: Key['mode'] | null;
 }

@@ -128,7 +128,6 @@ function asLoop(
     faintFrames: columns.faintFrames ?? [],
     beatFrames: columns.beatFrames ?? [],
     fitDefaults: {},
-    landingSeconds: (factColumns(facts) as { landingSeconds?: number | null }).landingSeconds ?? null,
     overview: (columns.overview ?? Buffer.alloc(0)).toString('base64'),
     packId: 0,
     packName: `${loop.author} on ${sourceName}`,

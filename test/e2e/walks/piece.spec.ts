@@ -155,7 +155,7 @@ test('a range dragged on the bar numbers becomes a section; a section’s clips 
   await page.getByRole('button', { name: 'Bridge, section of bars 5 to 8' }).click();
   await page.getByRole('menuitem', { name: 'Choose its clips' }).click();
   await expect(page.getByRole('toolbar', { name: 'Chosen clips' })).toContainText('1 clip');
-  await page.getByRole('toolbar', { name: 'Chosen clips' }).getByRole('button', { name: 'Silence', exact: true }).click();
+  await page.getByRole('toolbar', { name: 'Chosen clips' }).getByRole('button', { name: 'Mute', exact: true }).click();
   await startTap(page);
   const [left] = await playFrom(page, 12, 12, 124),
     [one, two, three] = levelsOf(left, 3);

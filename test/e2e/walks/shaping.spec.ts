@@ -87,7 +87,7 @@ test('A A A B: the fill of the set plays in the last time, is heard before it is
   await pieceOf(page, `Walk fill ${Date.now()}`, [['Piston A1', 16]], { sectionBars: [16] });
   await takeClip(page, 0, 1);
   await page.keyboard.press('v');
-  const dialog = page.getByRole('dialog', { name: 'Others in turn' }),
+  const dialog = page.getByRole('dialog', { name: 'Variation' }),
     others = dialog.getByLabel('What B is');
   await expect(others.locator('option', { hasText: 'Fill' })).toHaveCount(1);
   await others.selectOption({ label: (await others.locator('option', { hasText: 'Fill' }).textContent()) ?? '' });
@@ -120,7 +120,7 @@ test('another in a clip’s place, walked by keys, heard where it lies; place, l
   await page.keyboard.press('-');
   const [before] = (await tracksOf(page))[0].clips;
   await page.keyboard.press('i');
-  const panel = page.getByRole('region', { name: 'Another instead of it' });
+  const panel = page.getByRole('region', { name: 'Instead of it' });
   await panel.getByLabel('From where').selectOption('fit');
   const options = panel.getByRole('listbox').getByRole('option');
   await expect(options.first()).toBeVisible();
