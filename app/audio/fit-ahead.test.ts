@@ -44,6 +44,21 @@ test('a request that is no longer wanted is no trouble', async () => {
   expect(store.getState().trouble).toBeNull();
 });
 
+test('which sounds cannot be had is known, until they can or are played no more', async () => {
+  const { ahead, store, waiting } = desk(),
+    silent = () => [...store.getState().silentSounds];
+  ahead.project(scheduleOf('a', 'b'));
+  waiting.get('a')?.fail(new Error('The sound could not be loaded.'));
+  waiting.get('b')?.fail(new Error('The sound could not be loaded.'));
+  await settle();
+  expect(silent()).toEqual(['a', 'b']);
+  ahead.project(scheduleOf('b', 'c'));
+  expect(silent()).toEqual(['b']);
+  waiting.get('b')?.done();
+  await settle();
+  expect(silent()).toEqual([]);
+});
+
 test('new neighbours and a new shortlist replace the requests of their own kind only', () => {
   const { ahead, drops } = desk();
   ahead.neighbours([request('a'), request('b')]);

@@ -14,6 +14,14 @@ export class FitAhead {
   project(schedule: Schedule): void {
     const { pool, store } = this;
     pool.drop(fitPriority.project, new Set(schedule.requests.keys()));
+    const wanted = new Set([...schedule.requests.values()].map(({ soundSha }) => soundSha)),
+      mark = (change: (silent: Set<string>) => void) => {
+        const before = store.getState().silentSounds,
+          silent = new Set(before);
+        change(silent);
+        if (silent.size !== before.size) store.setState({ silentSounds: silent });
+      };
+    mark((silent) => silent.forEach((soundSha) => wanted.has(soundSha) || silent.delete(soundSha)));
     let open = 0;
     const count = () => store.setState({ fittingCount: open });
     for (const request of schedule.requests.values()) {
@@ -21,9 +29,14 @@ export class FitAhead {
       open++;
       pool
         .request(request, fitPriority.project)
-        .catch((error: Error) => {
-          if (error.message !== 'no longer wanted') store.setState({ trouble: error.message });
-        })
+        .then(
+          () => mark((silent) => silent.delete(request.soundSha)),
+          (error: Error) => {
+            if (error.message === 'no longer wanted') return;
+            store.setState({ trouble: error.message });
+            mark((silent) => silent.add(request.soundSha));
+          },
+        )
         .finally(() => {
           open--;
           count();

@@ -54,6 +54,8 @@ export interface EngineState {
   readonly range: BeatRange | null;
   /** Buffers of the project that are still being fitted. */
   readonly fittingCount: number;
+  /** Hashes of sounds that the project should play and that cannot be had: its clips of them are silent. */
+  readonly silentSounds: ReadonlySet<string>;
   readonly trouble: string | null;
 }
 
@@ -77,6 +79,7 @@ export const createEngineStore = () =>
     free: { tempoBpm: 120, droneNote: null, droneThird: null },
     range: null,
     fittingCount: 0,
+    silentSounds: new Set(),
     trouble: null,
   }));
 export type EngineStore = ReturnType<typeof createEngineStore>;

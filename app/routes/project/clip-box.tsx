@@ -48,6 +48,8 @@ export interface ClipBoxProps {
   readonly laneBeats: number;
   readonly barBeats: number;
   readonly stepBeats: number | null;
+  /** Whether its sound cannot be had. */
+  readonly isLost: boolean;
   readonly selected: boolean;
   /** Who else holds it; null for nobody. */
   readonly heldBy: string | null;
@@ -75,6 +77,7 @@ export const ClipBox = memo(function ClipBox({
   laneBeats,
   barBeats,
   stepBeats,
+  isLost,
   selected,
   heldBy,
   hands,
@@ -153,10 +156,10 @@ export const ClipBox = memo(function ClipBox({
       role="button"
       tabIndex={0}
       data-clip={clip.id}
-      aria-label={`${title}, ${placeInWords(clip, barBeats)}${clip.muted ? ', muted' : ''}${heldBy ? `, held by ${heldBy}` : ''}`}
+      aria-label={`${title}, ${placeInWords(clip, barBeats)}${clip.muted ? ', muted' : ''}${isLost ? ', silent: its sound is gone' : ''}${heldBy ? `, held by ${heldBy}` : ''}`}
       aria-pressed={selected}
       aria-haspopup="menu"
-      className={`group absolute inset-y-1 touch-none overflow-hidden rounded-sm border ${selected ? 'z-1 border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing bg-base-300/60' : 'cursor-grab'} ${clip.muted ? 'border-dashed' : ''} focus-visible:outline-2 focus-visible:outline-primary`}
+      className={`group absolute inset-y-1 touch-none overflow-hidden rounded-sm border ${selected ? 'z-1 border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing bg-base-300/60' : 'cursor-grab'} ${clip.muted || isLost ? 'border-dashed' : ''} focus-visible:outline-2 focus-visible:outline-primary`}
       style={{
         left: share(startBeat, laneBeats),
         width: `max(3px, ${share(lengthBeats, laneBeats, -1)})`,
@@ -213,10 +216,11 @@ export const ClipBox = memo(function ClipBox({
       )}
       {room !== 'none' && (
         <span className="pointer-events-none absolute inset-x-1.5 top-0 flex items-center gap-1 text-[0.79rem] font-medium leading-4">
-          {clip.muted && <VolumeX className="size-3 shrink-0" aria-hidden="true" />}
+          {(clip.muted || isLost) && <VolumeX className="size-3 shrink-0" aria-hidden="true" />}
           <span className="truncate">
             {title}
             {clip.shiftSemitones !== 0 && ` (${signed(clip.shiftSemitones)})`}
+            {isLost && ' · its sound is gone'}
             {heldBy && ` · ${heldBy}`}
           </span>
         </span>

@@ -5,6 +5,7 @@ import { fitClip } from '~core/arrangement/plan';
 import { speedRatios, type KeptOverrides } from '~core/arrangement/fit-settings';
 import { loopIdOf, mostClipGainDb, type Clip, type Project } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
+import { useEngineState } from '~/audio/hooks';
 import { DragSlider } from '~/ui/drag-slider';
 import { StretchModeSelect } from '~/ui/stretch-mode-select';
 import { signed } from '~/ui/format';
@@ -27,6 +28,7 @@ export function ClipPanel({
   const [clip] = clips,
     row = useProject((state) => state.loops.get(loopIdOf(clip))),
     bar = beatsPerBar(project.meter),
+    isLost = useEngineState(({ silentSounds }) => !row || silentSounds.has(row.source.soundSha)),
     { overrides } = clip,
     set = (changes: Partial<Clip>) => acts.change(() => changes);
   /** Changes what is done to the clips' loops; `undefined` leaves them alone again. */
@@ -55,9 +57,9 @@ export function ClipPanel({
             )}
           </span>
           <span className="quiet">
-            {row
-              ? `${placeInWords(clip, bar)}${fitted ? ` · ${describeFit(fitted)}` : ''}`
-              : 'It is silent. Put another in its place: Instead …'}
+            {isLost
+              ? `${placeInWords(clip, bar)} · silent: its sound is gone. Put another in its place: Instead …`
+              : `${placeInWords(clip, bar)}${fitted ? ` · ${describeFit(fitted)}` : ''}`}
           </span>
         </>
       ) : (

@@ -3,6 +3,7 @@ import type { LoopSource } from '~core/arrangement/fit-request';
 import { fitClip, type Setting } from '~core/arrangement/plan';
 import { loopIdOf, type Clip } from '~core/arrangement/tree';
 import type { WholeLoop } from '~contracts/whole-loop';
+import { useEngineState } from '~/audio/hooks';
 import { Canvas } from '~/ui/canvas';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
@@ -72,6 +73,11 @@ export const Lane = memo(function Lane({
   heldBy,
   hands,
 }: Props) {
+  const silentSounds = useEngineState((state) => state.silentSounds),
+    isLost = (clip: Clip): boolean => {
+      const row = loops.get(loopIdOf(clip));
+      return !row || silentSounds.has(row.source.soundSha);
+    };
   const near = clips.filter(({ startBeat, lengthBeats }) => startBeat * beatPixels < toX && (startBeat + lengthBeats) * beatPixels > fromX);
   const draw = useCallback(
     (context: CanvasRenderingContext2D, canvasWidth: number, canvasHeight: number) => {
@@ -136,12 +142,13 @@ export const Lane = memo(function Lane({
         <ClipBox
           key={clip.id}
           clip={clip}
-          title={loops.get(loopIdOf(clip))?.title ?? 'gone'}
+          title={loops.get(loopIdOf(clip))?.title ?? 'a loop that is gone'}
           colour={colour}
           laneBeats={laneBeats}
           room={roomOf(clip.lengthBeats * beatPixels, height)}
           barBeats={barBeats}
           stepBeats={stepBeats}
+          isLost={isLost(clip)}
           selected={chosen.has(clip.id)}
           heldBy={heldBy.get(clip.id) ?? null}
           hands={hands}

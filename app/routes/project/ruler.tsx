@@ -103,12 +103,12 @@ export function Ruler({
           <button
             key={id}
             className="absolute bottom-0 z-1 flex h-6 w-6 items-end"
-            style={{ left: beat * beatPixels - 2 }}
+            style={{ left: beat * beatPixels + 20 }}
             aria-label={`Note to bar ${Math.floor(beat / barBeats) + 1}: ${note}`}
             title={`${person}: ${note}`}
             onClick={() => engine.seek(beat)}
           >
-            <MessageSquareText className="size-3.5 fill-accent text-accent-content" aria-hidden="true" />
+            <MessageSquareText className="mb-0.5 size-3.5 fill-accent text-accent-content" aria-hidden="true" />
           </button>
         ))}
       {project.sections.map((section) => (
