@@ -29,6 +29,8 @@ export interface LoopSource {
   readonly faintFrames?: readonly number[];
   /** Where a sound that plays once lands. */
   readonly landingFrame?: number | null;
+  /** Whether it leads into what follows: it lands where it ends. */
+  readonly isFill?: boolean;
   /** Beats of a bar. */
   readonly barBeats: number;
   /** Frame at which each beat was played, where the player's time wanders; one more for the end. */
@@ -202,22 +204,38 @@ function marksOf({ beatFrames, tempoBpm, startFrame }: LoopSource, beats: number
   });
 }
 
-/** Whether a loop is placed by where it lands, not by where it begins: what rises to a line, or strikes on it behind a breath. */
-export const lands = ({ kind, instrument }: Pick<LoopSource, 'kind' | 'instrument'>): boolean =>
-  kind !== 'loop' && kind !== 'full-mix' && (instrument === 'riser' || instrument === 'impact');
+type Landing = Pick<LoopSource, 'kind' | 'instrument' | 'landingFrame' | 'isFill'>;
+
+const landsOnce = ({ kind, instrument, isFill }: Landing): boolean =>
+  kind !== 'loop' && kind !== 'full-mix' && (instrument === 'riser' || instrument === 'impact' || isFill === true);
+
+/** Whether a loop is placed by where it lands, not by where it begins: what rises to a line, strikes on it behind a breath, or leads up to it. */
+export const lands = (loop: Landing): boolean => landsOnce(loop) || (loop.kind === 'loop' && loop.isFill === true);
+
+/** A fill that strikes once more behind its last bar does so in the last part of its sound; what is found before is one of its hits. */
+const lastPart = 0.8;
+
+/** Where in its sound what plays once lands. Where nothing is known of it, what strikes does so at its start, the others land at their end. */
+function landingInSound({ instrument, landingFrame, isFill }: Landing, sourceFrames: number): number {
+  const end = isFill || instrument === 'riser' ? sourceFrames : 0,
+    known = landingFrame ?? end;
+  return isFill && known < lastPart * sourceFrames ? end : Math.min(sourceFrames, known);
+}
 
 /**
- * Where in what is rendered of a loop its landing lies, in frames, at any speed and both ways round; null for what is placed by its start.
- * Where nothing is known of it, what rises lands at its end, and what strikes at its start.
+ * Where in what is rendered of a loop that plays once its landing lies, in frames, at any speed and both ways round; null for what goes round or is
+ * placed by its start.
  */
-export function landingFrames(
-  loop: Pick<LoopSource, 'kind' | 'instrument' | 'landingFrame'>,
-  { request }: Pick<Fitted, 'request'>,
-): number | null {
-  if (!lands(loop)) return null;
-  const known = loop.landingFrame ?? (loop.instrument === 'riser' ? request.sourceFrames : 0),
-    at = Math.round((Math.min(request.sourceFrames, known) / request.sourceFrames) * request.targetFrames);
+export function landingFrames(loop: Landing, { request }: Pick<Fitted, 'request'>): number | null {
+  if (!landsOnce(loop)) return null;
+  const at = Math.round((landingInSound(loop, request.sourceFrames) / request.sourceFrames) * request.targetFrames);
   return request.reverse ? request.targetFrames - at : at;
+}
+
+/** The same in beats of a tempo. */
+export function landingBeats(loop: Landing, fitted: Fitted, tempoBpm: number): number | null {
+  const frames = landingFrames(loop, fitted);
+  return frames === null ? null : frames / framesPerBeat(tempoBpm, projectRateHz);
 }
 
 const namesOfRequests = new WeakMap<FitRequest, string>();

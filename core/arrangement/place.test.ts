@@ -1,6 +1,6 @@
 import { cutClips, trimStart } from './acts/clips';
 import { applyEdit } from './edit';
-import type { LoopSource } from './fit-request';
+import { landingFrames, type LoopSource } from './fit-request';
 import { createRandom } from '../synth/random';
 import { asItIs, defaultLengthBars, fitHeard, placeLoop, placingConflict, type Heard, type Placing } from './place';
 import { scheduleProject } from './schedule';
@@ -87,6 +87,28 @@ describe('what was found while auditioning', () => {
   test('a start moved back by a beat is the last beat of the cycle', () => {
     expect(clipOf({ ...placing, offsetBeats: -1 }).offsetBeats).toBe(15);
     expect(clipOf({ ...placing, offsetBeats: 17 }).offsetBeats).toBe(1);
+  });
+});
+
+describe('a fill of two bars', () => {
+  const fill: LoopSource = { ...loop, beats: 8, soundFrames: Math.round(8 * (60 / (loop.tempoBpm ?? 120)) * 44100), isFill: true },
+    clipAt = (startBeat: number, lengthBars = 2) =>
+      applyEdit(project, placeLoop(project, { ...placing, loop: fill, startBeat, lengthBars })).project.tracks[0].clips[0];
+  test('is as long as it is, and ends on the line it is placed at', () => {
+    expect(defaultLengthBars(project, fill, 32)).toBe(2);
+    expect(clipAt(32)).toMatchObject({ startBeat: 24, lengthBeats: 8, offsetBeats: 0, landsAfterBeats: 8 });
+  });
+  test('twice, it leads up for four bars', () =>
+    expect(clipAt(32, 4)).toMatchObject({ startBeat: 16, lengthBeats: 16, landsAfterBeats: 16 }));
+  test('with one bar before its line only its second is heard', () =>
+    expect(clipAt(4)).toMatchObject({ startBeat: 0, lengthBeats: 4, offsetBeats: 4, landsAfterBeats: 4 }));
+  test('at bar 1 it begins', () => expect(clipAt(0)).toMatchObject({ startBeat: 0, lengthBeats: 8, landsAfterBeats: null }));
+  test.each([
+    ['among its hits, it is one of them', 20_000, 88_200],
+    ['behind its last bar, it is where it lands', 80_000, 80_000],
+  ])('that plays once: what strikes %s', (_, landingFrame, at) => {
+    const once: LoopSource = { ...fill, kind: 'phrase', tempoBpm: null, beats: null, key: null, soundFrames: 88_200, landingFrame };
+    expect(landingFrames(once, fitHeard(once, project))).toBe(at);
   });
 });
 

@@ -1,7 +1,7 @@
 import { sameKey } from '../theory/key';
-import { beatsPerBar, framesPerBeat, projectRateHz } from '../units/time';
+import { beatsPerBar } from '../units/time';
 import type { Edit } from './edit';
-import { landingFrames, type Fitted, type LoopSource } from './fit-request';
+import { landingBeats, lands, type Fitted, type LoopSource } from './fit-request';
 import { keptOverrides, noOverrides, type ClipOverrides } from './fit-settings';
 import { fitClip, type Setting, type Treated } from './plan';
 import { newClip, newTrack, projectEndBeat, trackColourCount, type Project } from './tree';
@@ -63,11 +63,11 @@ export function placingConflict(
   };
 }
 
-/** Bars a loop is placed for when nobody says: to the end of its section, else of the project, else 8; a one-shot as long as it is. */
+/** Bars a loop is placed for when nobody says: to the end of its section, else of the project, else 8; a one-shot or a fill as long as it is. */
 export function defaultLengthBars(project: Project, loop: LoopSource, startBeat: number, heard?: Heard): number {
   const bar = beatsPerBar(project.meter);
   const fitted = fitHeard(loop, project, heard);
-  if (!Number.isFinite(fitted.cycleFrames)) return Math.max(1, Math.ceil(fitted.cycleBeats / bar));
+  if (!Number.isFinite(fitted.cycleFrames) || lands(loop)) return Math.max(1, Math.ceil(fitted.cycleBeats / bar));
   const section = project.sections.find((each) => startBeat >= each.startBeat && startBeat < each.startBeat + each.lengthBeats);
   const until = section ? section.startBeat + section.lengthBeats : projectEndBeat(project);
   const cycleBars = fitted.cycleBeats / bar,
@@ -86,19 +86,23 @@ export function placeLoop(project: Project, placing: Placing): Edit {
   const fitted = fitHeard(loop, { tempoBpm, key }, heard),
     repeats = Number.isFinite(fitted.cycleFrames),
     lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.cycleBeats),
-    landingFrame = landingFrames(loop, fitted),
-    landingBeats = landingFrame === null ? null : landingFrame / framesPerBeat(tempoBpm, projectRateHz),
+    // A fill leads up to its line for as long as it is wanted; at bar 1 there is nothing to lead up from.
+    leadsUp = repeats && lands(loop) && placing.startBeat > 0,
+    landsAfter = leadsUp ? lengthBeats : landingBeats(loop, fitted, tempoBpm),
     // What lands does so on its line; what would begin before bar 1 is heard from there on.
-    startBeat = landingBeats === null ? placing.startBeat : Math.max(0, placing.startBeat - landingBeats),
+    startBeat = landsAfter === null ? placing.startBeat : Math.max(0, placing.startBeat - landsAfter),
     offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.cycleBeats) + fitted.cycleBeats) % fitted.cycleBeats : 0;
   const clip = newClip({
     ...treatedAs(heard),
     id: placing.newClipId,
     loopId: loop.loopId,
     startBeat,
-    lengthBeats: landingBeats === null ? lengthBeats : Math.max(1 / 16, placing.startBeat + fitted.cycleBeats - landingBeats - startBeat),
-    landsAfterBeats: landingBeats === null ? null : placing.startBeat - startBeat,
-    offsetBeats: offset,
+    lengthBeats:
+      landsAfter === null
+        ? lengthBeats
+        : Math.max(1 / 16, placing.startBeat + (repeats ? lengthBeats : fitted.cycleBeats) - landsAfter - startBeat),
+    landsAfterBeats: landsAfter === null ? null : placing.startBeat - startBeat,
+    offsetBeats: leadsUp ? Math.max(0, lengthBeats - placing.startBeat) : offset,
     gainDb: heard.gainDb,
   });
   if (placing.trackId !== null) edits.push({ kind: 'add-clip', trackId: placing.trackId, clip });

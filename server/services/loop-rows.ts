@@ -29,6 +29,7 @@ export interface RawLoopRow {
   lengthSeconds: number;
   firstBarSeconds: number;
   landingSeconds: number | null;
+  isFill: boolean;
   loudnessLufs: number | null;
   peakDbfs: number | null;
   soundSha: string;
@@ -110,6 +111,7 @@ function toOutline(raw: RawLoopCard): LoopOutline {
     loudnessLufs: raw.loudnessLufs,
     startFrame: Math.round(raw.firstBarSeconds * projectRateHz),
     ...(raw.landingSeconds === null ? {} : { landingFrame: Math.round(raw.landingSeconds * projectRateHz) }),
+    ...(raw.isFill ? { isFill: true } : {}),
     barBeats: loopBarBeats(raw),
     ...(Object.keys(raw.fitDefaults).length > 0 ? { fitDefaults: raw.fitDefaults } : {}),
   };

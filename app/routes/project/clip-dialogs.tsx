@@ -25,7 +25,14 @@ export function ClipDialogs({
     case 'accent':
       return <AccentDialog project={project} clip={found.clip} acts={acts} onClose={onClose} />;
     case 'vary':
-      return <VaryDialog project={project} clip={found.clip} acts={acts} onClose={onClose} />;
+      return (
+        <VaryDialog
+          project={project}
+          clips={project.tracks.flatMap(({ clips }) => clips.filter(({ id }) => chosen.includes(id)))}
+          acts={acts}
+          onClose={onClose}
+        />
+      );
     case 'instead':
       return <InsteadPanel key={found.clip.id} project={project} clip={found.clip} chosen={chosen} onClose={onClose} />;
   }

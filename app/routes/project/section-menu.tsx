@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import * as Menu from '@radix-ui/react-dropdown-menu';
 import * as sections from '~core/arrangement/acts/sections';
 import { clipsInSection } from '~core/arrangement/acts/shaping';
@@ -13,6 +13,8 @@ import { toast } from '~/ui/toast';
 import { BuildDialog } from './build-dialog';
 import { NameDialog } from './name-dialog';
 import { ResizeDialog } from './resize-dialog';
+
+const leastDragPixels = 5;
 
 const item = 'cursor-pointer rounded-sm px-2 py-1 outline-none data-highlighted:bg-base-300';
 
@@ -34,6 +36,9 @@ export function SectionMenu({
     engine = useEngine(),
     [dialog, setDialog] = useState<'resize' | 'in' | 'out' | 'name' | null>(null),
     [edge, setEdge] = useState<{ readonly fromX: number; readonly by: number } | null>(null),
+    [isOpen, setOpen] = useState(false),
+    chosenClips = useRef<string[]>([]),
+    [drag, setDrag] = useState<{ readonly fromX: number; readonly byX: number } | null>(null),
     bar = beatsPerBar(project.meter),
     first = section.startBeat / bar + 1,
     last = (section.startBeat + section.lengthBeats) / bar;
@@ -41,15 +46,60 @@ export function SectionMenu({
     const wrong = edit ? store.edit(edit) : otherwise;
     if (wrong) toast(wrong);
   };
+  /** The line between sections at which it would begin, or end, if it were let go here; null where it would stay. */
+  const dropLine = (byX: number): number | null => {
+    if (Math.abs(byX) < leastDragPixels) return null;
+    const end = section.startBeat + section.lengthBeats,
+      edgeBeat = (byX > 0 ? end : section.startBeat) + byX / beatPixels,
+      lines = project.sections
+        .filter(({ id }) => id !== section.id)
+        .flatMap(({ startBeat, lengthBeats }) => [startBeat, startBeat + lengthBeats])
+        .filter((line) => (byX > 0 ? line > end : line < section.startBeat)),
+      near = lines.reduce((best, line) => (Math.abs(line - edgeBeat) < Math.abs(best - edgeBeat) ? line : best), lines[0] ?? NaN);
+    // It stays where that is nearer.
+    return Math.abs(near - edgeBeat) < Math.abs(byX) / beatPixels ? near : null;
+  };
+  const line = drag && dropLine(drag.byX);
   return (
     <>
-      <Menu.Root modal={false}>
+      {line !== null && (
+        <span
+          className="pointer-events-none absolute inset-y-0 z-10 w-1 bg-primary"
+          style={{ left: line * beatPixels - 2 }}
+          aria-hidden="true"
+        />
+      )}
+      <Menu.Root modal={false} open={isOpen} onOpenChange={setOpen}>
         <Menu.Trigger
-          className="absolute top-0.5 h-4 truncate rounded-sm bg-base-300 px-1.5 text-left text-[0.79rem] font-semibold leading-4 hover:bg-neutral hover:text-neutral-content"
-          style={{ left: section.startBeat * beatPixels + 1, width: Math.max(6, (section.lengthBeats + (edge?.by ?? 0)) * beatPixels - 2) }}
+          className={`absolute top-0.5 h-4 touch-none truncate rounded-sm bg-base-300 px-1.5 text-left text-[0.79rem] font-semibold leading-4 hover:bg-neutral hover:text-neutral-content ${drag?.byX ? 'z-10 cursor-grabbing opacity-70' : ''}`}
+          style={{
+            left: section.startBeat * beatPixels + 1 + (drag?.byX ?? 0),
+            width: Math.max(6, (section.lengthBeats + (edge?.by ?? 0)) * beatPixels - 2),
+          }}
           aria-label={`${section.name}, section of bars ${first} to ${last}`}
-          title={`${section.name}: what can be done with it`}
+          title={`${section.name}: click for what can be done with it, drag it to another place`}
           onClick={(event) => event.stopPropagation()}
+          onPointerDown={(event) => {
+            if (event.button !== 0) return;
+            // The menu opens when it is let go where it was.
+            event.preventDefault();
+            event.stopPropagation();
+            event.currentTarget.focus();
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setDrag({ fromX: event.clientX, byX: 0 });
+          }}
+          onPointerMove={(event) => {
+            if (!drag) return;
+            const byX = event.clientX - drag.fromX;
+            setDrag({ ...drag, byX: Math.abs(byX) < leastDragPixels ? 0 : byX });
+          }}
+          onPointerUp={() => {
+            if (!drag) return;
+            setDrag(null);
+            if (drag.byX === 0) setOpen(!isOpen);
+            else if (line !== null) make(sections.moveSection(project, section.id, line, newId), 'It lies there.');
+          }}
+          onPointerCancel={() => setDrag(null)}
         >
           {section.name}
         </Menu.Trigger>
@@ -81,6 +131,15 @@ export function SectionMenu({
             align="start"
             className="panel z-30 min-w-56 bg-base-100 p-1 shadow-sm"
             onClick={(event) => event.stopPropagation()}
+            onCloseAutoFocus={(event) => {
+              const [first] = chosenClips.current;
+              chosenClips.current = [];
+              const box = first === undefined ? null : document.querySelector<HTMLElement>(`[data-clip="${CSS.escape(first)}"]`);
+              // The keys of clips are those that are wanted next.
+              if (!box) return;
+              event.preventDefault();
+              box.focus();
+            }}
           >
             <Menu.Item
               className={item}
@@ -91,7 +150,13 @@ export function SectionMenu({
             <Menu.Item className={item} onSelect={() => setDialog('name')}>
               Call it otherwise …
             </Menu.Item>
-            <Menu.Item className={item} onSelect={() => onChooseClips(clipsInSection(project, section.id))}>
+            <Menu.Item
+              className={item}
+              onSelect={() => {
+                const [first] = (chosenClips.current = clipsInSection(project, section.id));
+                if (first !== undefined) onChooseClips(chosenClips.current);
+              }}
+            >
               Choose its clips
             </Menu.Item>
             <Menu.Item className={item} onSelect={() => make(sections.repeatSection(project, section.id, newId), 'It is gone.')}>

@@ -176,6 +176,23 @@ describe('sections', () => {
       expect(soundsAt(made, beat)).toEqual(soundsAt(project, beat < 8 ? beat : beat < 16 ? beat + 16 : beat - 8));
     expect(sections.swapSection(project, 'intro', -1, newId)).toBeNull();
   });
+  test.each([
+    ['the last before the first', 'out', 0, ['out 0', 'intro 8', 'main 16'], (beat: number) => (beat < 8 ? beat + 24 : beat - 8)],
+    ['the first behind the last', 'intro', 32, ['main 0', 'out 16', 'intro 24'], (beat: number) => (beat < 24 ? beat + 8 : beat - 24)],
+  ])('dragged: %s', (_, sectionId, toBeat, lines, from) => {
+    const made = done(sections.moveSection(project, sectionId, toBeat, newId));
+    expect(made.sections.map(({ id, startBeat }) => `${id} ${startBeat}`).sort()).toEqual([...lines].sort());
+    for (const beat of places.filter((each) => each < 32)) expect(soundsAt(made, beat)).toEqual(soundsAt(project, from(beat)));
+  });
+  test('a section goes to a line between others only', () => {
+    for (const [sectionId, beat] of [
+      ['intro', 12],
+      ['main', 8],
+      ['main', 24],
+      ['nobody', 0],
+    ] as const)
+      expect(sections.moveSection(project, sectionId, beat, newId)).toBeNull();
+  });
   test('eight bars made ten by the middle: first and last stay, plain ones come again', () => {
     expect(sections.barsLengthened(8, 10, 'middle')).toEqual([0, 1, 2, 3, 4, 5, 6, 5, 6, 7]);
     expect(sections.barsLengthened(4, 6, 'all')).toEqual([0, 1, 2, 3, 0, 1]);

@@ -87,25 +87,45 @@ export function takeOutSection(project: Project, sectionId: string, closesGap: b
   return editTo(project, draft, more);
 }
 
+/**
+ * A section at another line of the piece, with all that lies in it: what lay between moves up into the place that it leaves.
+ * @param toBeat a line between sections: where the section would begin, or, for one that goes later, end
+ * @returns null where it would lie where it lies, or within another section
+ */
+export function moveSection(project: Project, sectionId: string, toBeat: number, newId: NewId): Edit | null {
+  const section = project.sections.find(({ id }) => id === sectionId);
+  if (!section || project.sections.some((each) => toBeat > each.startBeat + 1e-6 && toBeat < endOf(each) - 1e-6)) return null;
+  const [start, end] = [section.startBeat, endOf(section)];
+  if (toBeat >= start - 1e-6 && toBeat <= end + 1e-6) return null;
+  const isLater = toBeat > end,
+    // Two stretches that follow each other change places.
+    [from, middle, to] = isLater ? [start, end, toBeat] : [toBeat, start, end],
+    draft = cutEverywhere(project, [from, middle, to], newId),
+    by = (beat: number): number => {
+      if (beat >= from - 1e-6 && beat < middle - 1e-6) return to - middle;
+      return beat >= middle - 1e-6 && beat < to - 1e-6 ? from - middle : 0;
+    },
+    moved = <T extends { readonly startBeat: number }>(each: T): T => {
+      const beats = by(each.startBeat);
+      return beats === 0 ? each : { ...each, startBeat: each.startBeat + beats };
+    };
+  for (const [trackId, clips] of draft) draft.set(trackId, clips.map(moved));
+  return editTo(project, draft, [
+    ...project.sections.flatMap((each): Edit[] => {
+      const next = moved(each);
+      return next === each ? [] : [{ kind: 'set-section', sectionId: each.id, changes: { startBeat: next.startBeat } }];
+    }),
+    ...withChords(project, (chord) => [moved(chord)]),
+  ]);
+}
+
 /** A section in the place of its neighbour, with all that lies in both. @returns null where there is none beside it */
 export function swapSection(project: Project, sectionId: string, by: 1 | -1, newId: NewId): Edit | null {
   const at = project.sections.findIndex(({ id }) => id === sectionId),
-    [first, second] = by > 0 ? [project.sections[at], project.sections[at + 1]] : [project.sections[at - 1], project.sections[at]];
-  if (!first || !second || Math.abs(endOf(first) - second.startBeat) > 1e-6) return null;
-  const [from, middle, to] = [first.startBeat, second.startBeat, endOf(second)],
-    draft = cutEverywhere(project, [from, middle, to], newId),
-    moved = <T extends { readonly startBeat: number }>(each: T): T =>
-      each.startBeat >= from - 1e-6 && each.startBeat < middle - 1e-6
-        ? { ...each, startBeat: each.startBeat + second.lengthBeats }
-        : each.startBeat >= middle - 1e-6 && each.startBeat < to - 1e-6
-          ? { ...each, startBeat: each.startBeat - first.lengthBeats }
-          : each;
-  for (const [trackId, clips] of draft) draft.set(trackId, clips.map(moved));
-  return editTo(project, draft, [
-    { kind: 'set-section', sectionId: first.id, changes: { startBeat: from + second.lengthBeats } },
-    { kind: 'set-section', sectionId: second.id, changes: { startBeat: from } },
-    ...withChords(project, (chord) => [moved(chord)]),
-  ]);
+    section = project.sections[at],
+    beside = project.sections[at + by];
+  if (!section || !beside || Math.abs(by > 0 ? endOf(section) - beside.startBeat : endOf(beside) - section.startBeat) > 1e-6) return null;
+  return moveSection(project, sectionId, by > 0 ? endOf(beside) : beside.startBeat, newId);
 }
 
 /** How a section becomes longer: what lies in its middle bars again, all of it again, or room that is left empty. */

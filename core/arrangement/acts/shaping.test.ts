@@ -118,10 +118,12 @@ describe('parts of a clip', () => {
   });
 
   test('others in turn: A A A B', () => {
-    const made = done(shaping.varyClip(project, 'a1', [null, null, null, { kind: 'loop', loopId: 9 }], cycle, newId));
+    const made = done(
+      shaping.varyClips(project, [{ clipId: 'a1', pattern: [null, null, null, { kind: 'loop', loopId: 9 }], cycleBeats: cycle }], newId),
+    );
     expect(clipsOf(made).map(loopIdOf)).toEqual([1, 1, 1, 9]);
     expect(clipsOf(made).map(({ startBeat }) => startBeat)).toEqual([0, 8, 16, 24]);
-    expect(shaping.varyClip(project, 'a1', [], cycle, newId)).toBeNull();
+    expect(shaping.varyClips(project, [{ clipId: 'a1', pattern: [], cycleBeats: cycle }], newId)).toBeNull();
   });
 
   test('another in its place: place, length and gain stay', () => {

@@ -128,26 +128,25 @@ export function repetitionApart(project: Project, clipId: string, atBeat: number
   );
 }
 
-/**
- * Lets others play in a clip's repetitions, by a pattern that goes round: A A A B, the fill in the last.
- * @param pattern what plays in each; null for the clip's own
- */
-export function varyClip(
-  project: Project,
-  clipId: string,
-  pattern: readonly (Content | null)[],
-  cycleBeats: number,
-  newId: NewId,
-): Edit | null {
-  if (pattern.length === 0) return null;
+/** What plays in the repetitions of a clip, by a pattern that goes round; null for the clip's own. */
+export interface Variation {
+  readonly clipId: string;
+  readonly pattern: readonly (Content | null)[];
+  readonly cycleBeats: number;
+}
+
+/** Lets others play in the repetitions of clips: A A A B, the fill in the last. */
+export function varyClips(project: Project, variations: readonly Variation[], newId: NewId): Edit | null {
+  const byClip = new Map(variations.filter(({ pattern }) => pattern.length > 0).map((variation) => [variation.clipId, variation]));
   return editTo(
     project,
-    withChosen(project, [clipId], (clip) =>
-      cutAt([clip], repetitionLines(clip, cycleBeats), newId).map((part, k) => {
+    withChosen(project, [...byClip.keys()], (clip) => {
+      const { pattern = [], cycleBeats = Infinity } = byClip.get(clip.id) ?? {};
+      return cutAt([clip], repetitionLines(clip, cycleBeats), newId).map((part, k) => {
         const content = pattern[k % pattern.length];
         return content === null || content.loopId === loopIdOf(clip) ? part : { ...part, content };
-      }),
-    ),
+      });
+    }),
   );
 }
 

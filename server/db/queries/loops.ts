@@ -44,7 +44,7 @@ export const countSql = (where: string): string => `select count(*)::int as tota
 
 /** What the list shows of a loop. */
 const cardColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, l.instrument, l.family, l.tempo_bpm as "tempoBpm", l.tempo_confidence as "tempoConfidence", l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.key_confidence as "keyConfidence",
-  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.first_bar_seconds as "firstBarSeconds", l.landing_seconds as "landingSeconds", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.fit_defaults as "fitDefaults",
+  l.pitched, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds", l.first_bar_seconds as "firstBarSeconds", l.landing_seconds as "landingSeconds", coalesce(l.set_role = 'fill', false) as "isFill", l.loudness_lufs as "loudnessLufs", l.peak_dbfs as "peakDbfs", l.sound_sha256 as "soundSha", l.sound_frames as "soundFrames", l.fit_defaults as "fitDefaults",
   encode(l.overview, 'base64') as overview, l.pack_id as "packId", p.name as "packName", p.vendor, l.set_id as "setId", s.stem as "setStem", l.added_at as "addedAt", a.name::text as "addedBy"`;
 
 /** And what hearing it needs beside. */

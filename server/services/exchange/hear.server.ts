@@ -1,3 +1,4 @@
+import { setRoleOf } from '~core/names/set-role';
 import type { OutsideLoop } from '~contracts/outside';
 import { Readable } from 'node:stream';
 import type { WholeLoop } from '~contracts/whole-loop';
@@ -115,6 +116,7 @@ function asLoop(
     columns = measureColumns({ measures, detail: measures.detail });
   return toLoopRow({
     ...factColumns(facts),
+    isFill: setRoleOf(loop.fileName) === 'fill',
     id,
     title: loop.title,
     fileName: loop.fileName,
