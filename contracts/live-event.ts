@@ -16,6 +16,8 @@ export type LiveEvent =
   /** A pack’s demo mix is there, or will not be. */
   | { readonly kind: 'pack'; readonly packId: number }
   | { readonly kind: 'export'; readonly exportId: number }
+  /** A loop that somebody makes is there, or will not be. */
+  | { readonly kind: 'making'; readonly makingId: number; readonly personId: number }
   /** Between the rooms and the remotes of one person; nobody else is told. */
   | { readonly kind: 'remote-command'; readonly personId: number; readonly command: RemoteCommand }
   | { readonly kind: 'remote-room'; readonly personId: number; readonly room: RoomState }
@@ -34,6 +36,7 @@ const kinds: ReadonlySet<string> = new Set<LiveKind>([
   'pack',
   'instruments',
   'export',
+  'making',
   'remote-command',
   'remote-room',
   'signed-out',
@@ -53,4 +56,6 @@ export function readLiveEvent(text: string): LiveEvent | null {
 
 /** Whether a person's pages are told of an event. */
 export const isToldTo = (event: LiveEvent, personId: number): boolean =>
-  event.kind === 'remote-command' || event.kind === 'remote-room' ? event.personId === personId : event.kind !== 'signed-out';
+  event.kind === 'remote-command' || event.kind === 'remote-room' || event.kind === 'making'
+    ? event.personId === personId
+    : event.kind !== 'signed-out';

@@ -1,3 +1,4 @@
+import type { Made } from './making';
 import type { Detail } from '~core/analysis/analysis';
 import type { ChosenFacts } from '~core/analysis/evidence/choose';
 import type { Attribute, Candidate } from '~core/analysis/facts';
@@ -37,5 +38,7 @@ export interface LoopDetail {
   readonly licence: string;
   /** Where it was taken from; null for what a vendor's pack brought. */
   readonly origin: Origin | null;
+  /** Of a loop that was made here. */
+  readonly made: Made | null;
   readonly archived: boolean;
 }

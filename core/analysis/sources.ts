@@ -1,7 +1,8 @@
-export type Source = 'person' | 'confirmed' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes' | 'set' | 'pack';
+export type Source = 'person' | 'project' | 'confirmed' | 'tag' | 'file-name' | 'folder' | 'length' | 'sound' | 'notes' | 'set' | 'pack';
 
 export const sourceLabels: Readonly<Record<Source, string>> = {
   person: 'a person',
+  project: 'the project it was made in',
   confirmed: 'a person elsewhere',
   tag: 'tag inside the file',
   'file-name': 'file name',
@@ -12,3 +13,6 @@ export const sourceLabels: Readonly<Record<Source, string>> = {
   set: 'others of its set',
   pack: 'others of its pack',
 };
+
+/** Whether what it says is known, and no guess: a person's word, or what a loop was made as. The person's comes first. */
+export const isWord = (source: Source): boolean => source === 'person' || source === 'project';

@@ -17,6 +17,7 @@ import {
   barNoteForm,
   presenceForm,
   versionForm,
+  titleForm,
   ratingForm,
   searchForm,
 } from '../forms/forms';
@@ -161,6 +162,16 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('post', '/api/v1/projects/{projectId}/presence', 'Tells the others that this page has a project open', presenceForm),
   endpoint('get', '/api/v1/projects/{projectId}/exports', 'The mixdowns of a project'),
   endpoint('post', '/api/v1/projects/{projectId}/exports', 'Asks for a mixdown', exportForm),
+  endpoint('get', '/api/v1/makings', 'Loops that who asks has had made, the latest first', null, '`id`, several times, for some'),
+  endpoint(
+    'post',
+    '/api/v1/makings',
+    'Makes loops of a part of a project, or of another loop by steps, and gives them to a pack of the group’s own',
+    null,
+    'JSON: `pack` (`packId`, or null and `name`, `vendor`, `licence`) and `makings` (`sheet` with what is said of it, `how` it is made)',
+  ),
+  endpoint('get', '/api/v1/loops/{loopId}/made', 'What a loop was made of, and how'),
+  endpoint('put', '/api/v1/loops/{loopId}/title', 'Calls a loop otherwise; its file keeps its name', titleForm),
   endpoint('post', '/api/v1/remote', 'Between the rooms and remotes of one person', remoteForm),
   endpoint(
     'post',

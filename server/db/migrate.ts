@@ -37,6 +37,7 @@ import * as projectEdits from './migrations/0035-project-edits';
 import * as contentAndFades from './migrations/0036-content-and-fades';
 import * as versionsAndNotes from './migrations/0037-versions-and-notes';
 import * as landing from './migrations/0038-landing';
+import * as makings from './migrations/0039-makings';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -78,6 +79,7 @@ const migrations = [
   { name: '0036-content-and-fades', up: contentAndFades.up, down: contentAndFades.down },
   { name: '0037-versions-and-notes', ...versionsAndNotes },
   { name: '0038-landing', ...landing },
+  { name: '0039-makings', ...makings },
 ];
 const lockId = 7270017;
 

@@ -140,6 +140,9 @@ export const collectionForm = yup.object({
 export const versionForm = yup.object({
   name: yup.string().trim().required('Name it.').max(120, 'Name it, in up to 120 letters.'),
 });
+export const titleForm = yup.object({
+  title: yup.string().trim().required('Say what it is called.').max(120, 'A title has up to 120 letters.'),
+});
 export const barNoteForm = yup.object({
   note: yup.string().trim().required('Say something.').max(500, 'A note has up to 500 letters.'),
   beat: yup.number().min(0).max(100_000).default(0),

@@ -23,6 +23,7 @@ export interface JobPayloads {
   'analyse-again': { readonly loopId: number; readonly whole?: boolean };
   'tell-bars-anew': { readonly loopId: number };
   'export-project': { readonly exportId: number };
+  'make-loop': { readonly makingId: number };
   'take-outside': TakePayload;
   'settle-pack': { readonly packId: number };
   'look-into-folder': { readonly folderId: number };
@@ -37,6 +38,7 @@ export type JobName = keyof JobPayloads;
 /** Lower is sooner: a mixdown somebody waits for goes before a thousand files; nobody waits for what is heard again in the background. */
 const priorities: Partial<Readonly<Record<JobName, number>>> = {
   'export-project': -10,
+  'make-loop': -10,
   'render-demo': -9,
   'unpack-import': -5,
   'take-outside': -5,

@@ -19,6 +19,7 @@ import { analyseAgain, tellBarsAnew, queueOutdatedLoops } from '../services/rean
 import { failDemo, renderDemo } from '../services/demo-mix.server';
 import { tellPackAnew } from '../services/pack-page.server';
 import { findTwins } from '../services/twins.server';
+import { failMaking, makeLoop } from '../services/making/make.server';
 import { exportProject, failExport } from '../services/exports.server';
 import { queue, queueLogger, queuePool, type JobName, type JobPayloads } from './queue.server';
 
@@ -51,6 +52,7 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   // Given up, they are found when something more comes into the pack.
   'find-twins': { run: ({ packId }) => findTwins(packId), giveUp: async () => {} },
   'take-outside': { run: fetchTaken, giveUp: failTaking },
+  'make-loop': { run: ({ makingId }) => makeLoop(makingId), giveUp: ({ makingId }) => failMaking(makingId) },
   'export-project': { run: ({ exportId }) => exportProject(exportId), giveUp: ({ exportId }) => failExport(exportId) },
 };
 

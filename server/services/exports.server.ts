@@ -11,6 +11,7 @@ import type { ExportRequest, ExportResult } from '../jobs/pool/protocol';
 import { keepFile } from '../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { originsOf } from './exchange/search.server';
+import { sourcesOfMade } from './making/provenance.server';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
 
@@ -76,17 +77,24 @@ function exportWords(
 /** What is heard in a piece, from which pack, under which licence, as plain text. */
 export async function creditsText(project: Project, loops: readonly WholeLoop[]): Promise<string> {
   const licences = await selectRows<{ id: number; licence: string }>(licencesSql, [loops.map((loop) => loop.packId)]);
-  const origins = await originsOf(loops.map(({ id }) => id)),
+  const ids = loops.map(({ id }) => id),
+    origins = await originsOf(ids),
+    madeOf = await sourcesOfMade(ids),
     byPack = new Map(licences.map(({ id, licence }) => [id, licence]));
   const originLines = (loopId: number) => {
     const origin = origins.get(loopId);
     return origin ? `\n  author:  ${origin.author}\n  page:    ${origin.pageUrl} (${origin.sourceName})` : '';
   };
+  // What was made here stands under the licences of what it was made of.
+  const madeLines = (loopId: number) =>
+    (madeOf.get(loopId) ?? [])
+      .map(({ title, packName, licence }) => `\n  made of: ${title}, ${packName}; licence: ${licence || 'not stated'}`)
+      .join('');
   const tracksOf = (loopId: number) =>
     heardTracks(project).flatMap((track) => track.clips.filter((clip) => loopIdOf(clip) === loopId).map(() => track.name));
   const lines = loops.map(
     (loop) =>
-      `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${origins.get(loop.id)?.licence || byPack.get(loop.packId) || 'not stated'}${originLines(loop.id)}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,
+      `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${origins.get(loop.id)?.licence || byPack.get(loop.packId) || 'not stated'}${originLines(loop.id)}${madeLines(loop.id)}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,
   );
   return `${project.name}\n${project.tempoBpm} bpm, ${project.key ? keyName(project.key) : 'no key'}, ${project.meter}\n\nUsed in this piece\n\n${lines.join('\n\n')}\n`;
 }

@@ -1,6 +1,7 @@
 import { Op, type Transaction } from 'sequelize';
 import type { FactLine, LoopDetail } from '~contracts/loop-detail';
 import { chooseFacts } from '~core/analysis/evidence/choose';
+import type { Evidence } from '~core/analysis/facts';
 import { analyserVersion, partVersions } from '~core/analysis/parts';
 import { titleFromFileName } from '~core/names/parse-name';
 import { beatsPerBar } from '~core/units/time';
@@ -17,11 +18,12 @@ import {
   addTagSql,
 } from '../db/queries/loops';
 import { Fact, Favourite, Loop, LoopTag, Pack, Tag } from '../db/models/library';
-import { announceLibrary } from '../events/announce.server';
+import { announceLibrary, announceLoops } from '../events/announce.server';
 import type { AnalyseResult } from '../jobs/pool/protocol';
 import { chooseAgain, factRow, measuredOf, toEvidence } from './facts.server';
 import { factColumns, measureColumns, profileColumn, searchText } from './loop-columns';
 import { originsOf } from './exchange/search.server';
+import { findMade } from './making/provenance.server';
 import { recordActivity } from './people.server';
 import { ratingsOf } from './ratings.server';
 import type { SignedIn } from './sessions.server';
@@ -38,6 +40,14 @@ export interface NewLoop {
   readonly tags?: readonly string[];
   /** A second one of the same file is wanted. */
   readonly mayBeTwin?: boolean;
+  /** What it is called; left out, by its file's name. */
+  readonly title?: string;
+  /** The set it belongs to; left out, by its path. */
+  readonly setName?: string;
+  /** What is known of it without hearing it. */
+  readonly known?: readonly Evidence[];
+  /** What who adds it says of it. */
+  readonly said?: readonly Evidence[];
 }
 
 /** `twinTitle`: the same file is in the library already, under this title. */
@@ -49,13 +59,13 @@ export interface AddedLoop {
 
 /** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
 export async function addLoop(
-  { packId, vendorPath, fileSha256, soundSha256, personId, result, tags = [], mayBeTwin = false }: NewLoop,
+  { packId, vendorPath, fileSha256, soundSha256, personId, result, tags = [], mayBeTwin = false, known = [], said = [], ...words }: NewLoop,
   transaction: Transaction,
 ): Promise<AddedLoop> {
   const { measures, evidence } = result,
     fileName = vendorPath.split('/').at(-1) ?? vendorPath;
-  const facts = chooseFacts(evidence, { ...measures, readings: measures.detail?.readings }),
-    stem = setStem(vendorPath);
+  const facts = chooseFacts([...evidence, ...known, ...said], { ...measures, readings: measures.detail?.readings }),
+    stem = words.setName || setStem(vendorPath);
   const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
   if (there) {
     // Brought in anew, what was put away comes back.
@@ -67,7 +77,7 @@ export async function addLoop(
   const twin = mayBeTwin ? null : await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
   if (twin) return { loopId: twin.id, twinTitle: twin.title, twinPackId: twin.packId };
   const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true }),
-    title = titleFromFileName(fileName, pack.name);
+    title = words.title ?? titleFromFileName(fileName, pack.name);
   const set = stem ? await findOrMakeSet(packId, stem, transaction) : null;
   const loop = await Loop.create(
     {
@@ -94,7 +104,10 @@ export async function addLoop(
     { transaction },
   );
   await Fact.bulkCreate(
-    evidence.filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)),
+    [
+      ...[...evidence, ...known].filter((each) => each.candidates.length > 0).map((each) => factRow(loop.id, each, null)),
+      ...said.map((each) => factRow(loop.id, each, personId)),
+    ],
     { transaction },
   );
   for (const name of tags) {
@@ -161,8 +174,27 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
     ratings,
     licence: origins.get(loopId)?.licence || (pack?.licence ?? ''),
     origin: origins.get(loopId) ?? null,
+    made: await findMade(loopId),
     archived: loop.archivedAt !== null,
   };
+}
+
+/** Calls a loop otherwise; its file keeps its name. @returns what it was called before; null for one that is not there */
+export async function renameLoop(loopId: number, title: string, personId: number): Promise<string | null> {
+  const before = await sequelize.transaction(async (transaction) => {
+    const loop = await Loop.findByPk(loopId, { transaction, lock: true });
+    if (!loop) return null;
+    const was = loop.title;
+    await loop.update({ title }, { transaction });
+    // It is found by its title.
+    await chooseAgain(loopId, transaction);
+    return was;
+  });
+  if (before !== null && before !== title) {
+    await recordActivity(personId, 'renamed', 'loop', loopId, { before, title });
+    await announceLoops([loopId]);
+  }
+  return before;
 }
 
 export async function setFavourite(personId: number, loopId: number, wanted: boolean): Promise<void> {

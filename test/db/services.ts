@@ -32,6 +32,10 @@ const load = async () => ({
   events: await import('~server/events/announce.server'),
   fromLoop: await import('~server/services/project-from-loop.server'),
   exports: await import('~server/services/exports.server'),
+  making: {
+    ...(await import('~server/services/making/ask.server')),
+    ...(await import('~server/services/making/provenance.server')),
+  },
   reanalysis: await import('~server/services/reanalysis.server'),
   runner: await import('~server/jobs/runner.server'),
   db: await import('~server/db/connection'),

@@ -7,8 +7,8 @@ import type { Project } from '../../core/arrangement/tree';
 import { playFrom } from './piece';
 import { makeProject, readTap, rms, signIn, startTap, test, toDb, visit, waitForFrame, wholeRows } from './support';
 
-/** How many are tried; forty take a quarter of an hour. */
-const count = Number(process.env.HEARD_COUNT ?? 2),
+/** How many are tried: HEARD_COUNT=40 takes a quarter of an hour. Every switch for itself is tried with each run, in `trust`. */
+const count = Number(process.env.HEARD_COUNT ?? 0),
   seed = Number(process.env.HEARD_SEED ?? 7),
   tempoBpm = 118;
 
@@ -19,6 +19,7 @@ const firstSound = (samples: Float32Array): number => {
 };
 
 test(`what is placed is what was heard: ${count} candidates of the library at random switches null below −60 dB`, async ({ page }) => {
+  test.skip(count === 0, 'HEARD_COUNT says how many');
   test.setTimeout(60_000 + count * 45_000);
   const random = createRandom(seed),
     pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)];

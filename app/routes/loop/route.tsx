@@ -15,6 +15,7 @@ import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
 import { useLive } from '~/ui/live';
 import { usePlace } from '~/ui/place';
+import { MadeOf } from '~/ui/sheet/made-of';
 import { useProject } from '~/ui/project-store';
 import { idParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
@@ -29,6 +30,7 @@ import { Heard } from './heard/heard';
 import { RhythmWave } from './heard/rhythm-wave';
 import { Rated } from './rated';
 import { Tags } from './tags';
+import { Title } from './title';
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.detail.row.title ?? 'Loop'} · Garnetfinch` }];
 
@@ -80,7 +82,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         </button>
         <FamilyMark family={row.source.family} />
         <div className="min-w-0 flex-1">
-          <h1 className="truncate">{row.title}</h1>
+          <Title key={row.id} loopId={row.id} title={row.title} />
           <p className="quiet truncate">
             {detail.vendorPath} · {detail.fileFormat.toUpperCase()} · from{' '}
             <RoomLink to={`/packs/${row.packId}`} className="link">
@@ -201,6 +203,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
             ratings={detail.ratings}
             onRate={(fields) => send(api.rating(row.id), 'put', fields)}
           />
+          {detail.made && <MadeOf made={detail.made} />}
           {detail.siblings.length > 0 && (
             <section>
               <h2>Others of its set</h2>

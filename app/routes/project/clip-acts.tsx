@@ -1,4 +1,4 @@
-import { Copy, Merge, Repeat, Replace, Scissors, Shuffle, Trash2, VolumeX } from 'lucide-react';
+import { Copy, Merge, Repeat, Replace, Scissors, PackagePlus, Shuffle, Trash2, VolumeX } from 'lucide-react';
 import { Popover } from '~/ui/popover';
 import type { ClipDialog } from './clip-keys';
 import type { ClipActs as Acts } from './use-acts';
@@ -66,6 +66,9 @@ export function ClipActs({ count, acts, onOpen }: { count: number; acts: Acts; o
       </button>
       <button className="btn btn-xs" onClick={() => onOpen('instead')} title="Another loop in its place (I)">
         <Replace className="size-3.5" aria-hidden="true" /> Instead …
+      </button>
+      <button className="btn btn-xs" onClick={() => onOpen('give-back')} title="As a loop of the library (G)">
+        <PackagePlus className="size-3.5" aria-hidden="true" /> Give back …
       </button>
       <button className="btn btn-xs ml-auto" onClick={acts.remove} title="Remove (Delete)">
         <Trash2 className="size-3.5" aria-hidden="true" /> Remove

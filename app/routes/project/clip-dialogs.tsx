@@ -1,6 +1,8 @@
 import { findClip, type Project } from '~core/arrangement/tree';
 import { AccentDialog } from './accent-dialog';
 import type { ClipDialog } from './clip-keys';
+import { askedOfClips } from './give-back';
+import { GiveBackDialog } from './give-back-dialog';
 import { InsteadPanel } from './instead-panel';
 import type { ClipActs } from './use-acts';
 import { VaryDialog } from './vary-dialog';
@@ -8,12 +10,14 @@ import { VaryDialog } from './vary-dialog';
 /** The dialog of an act that asks for more; of several clips the first is shown, and all are changed. */
 export function ClipDialogs({
   dialog,
+  projectId,
   project,
   chosen,
   acts,
   onClose,
 }: {
   dialog: ClipDialog;
+  projectId: number;
   project: Project;
   chosen: readonly string[];
   acts: ClipActs;
@@ -33,6 +37,8 @@ export function ClipDialogs({
           onClose={onClose}
         />
       );
+    case 'give-back':
+      return <GiveBackDialog projectId={projectId} project={project} asked={askedOfClips(project, chosen)} onClose={onClose} />;
     case 'instead':
       return <InsteadPanel key={found.clip.id} project={project} clip={found.clip} chosen={chosen} onClose={onClose} />;
   }

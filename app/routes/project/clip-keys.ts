@@ -1,7 +1,7 @@
 import type { ClipActs } from './use-acts';
 
 /** Dialogs that an act opens. */
-export type ClipDialog = 'accent' | 'vary' | 'instead';
+export type ClipDialog = 'accent' | 'vary' | 'instead' | 'give-back';
 
 /** One thing that can be done to chosen clips: what the menu, the keys and the help say of it is this. */
 export interface ClipAct {
@@ -54,6 +54,7 @@ export const clipActs: readonly ClipAct[] = [
   { words: 'Move the accent …', keys: 'A', isPressed: plain('a'), run: (_, open) => open('accent'), begins: true },
   { words: 'Variation …', keys: 'V', isPressed: plain('v'), run: (_, open) => open('vary') },
   { words: 'Instead of it …', keys: 'I', isPressed: plain('i'), run: (_, open) => open('instead') },
+  { words: 'Give back to the library …', keys: 'G', isPressed: plain('g'), run: (_, open) => open('give-back'), begins: true },
   {
     words: 'Remove',
     keys: 'Delete',

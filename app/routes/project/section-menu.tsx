@@ -4,13 +4,14 @@ import * as sections from '~core/arrangement/acts/sections';
 import { clipsInSection } from '~core/arrangement/acts/shaping';
 import { snapped } from '~core/arrangement/grid';
 import type { Edit } from '~core/arrangement/edit';
-import type { Project, Section } from '~core/arrangement/tree';
+import { heardTracks, type Project, type Section } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import { newId } from '~/ui/new-id';
 import { useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 import { BuildDialog } from './build-dialog';
+import { askToGiveBack } from './give-back';
 import { NameDialog } from './name-dialog';
 import { ResizeDialog } from './resize-dialog';
 
@@ -191,6 +192,20 @@ export function SectionMenu({
               Thin it out …
             </Menu.Item>
             <Menu.Separator className="my-1 h-px bg-base-300" />
+            <Menu.Item
+              className={item}
+              onSelect={() =>
+                askToGiveBack({
+                  name: `${project.name} ${section.name}`.slice(0, 120),
+                  trackIds: heardTracks(project).map(({ id }) => id),
+                  clipIds: null,
+                  fromBeat: section.startBeat,
+                  toBeat: section.startBeat + section.lengthBeats,
+                })
+              }
+            >
+              Give it back to the library …
+            </Menu.Item>
             <Menu.Item className={item} onSelect={() => make(sections.takeOutSection(project, section.id, true, newId), 'It is gone.')}>
               Take it out, what follows moves up
             </Menu.Item>

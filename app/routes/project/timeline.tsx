@@ -21,6 +21,8 @@ import { ClipActs } from './clip-acts';
 import type { Choosing } from './clip-box';
 import type { ClipDialog } from './clip-keys';
 import { ClipDialogs } from './clip-dialogs';
+import { askToGiveBack, giveBackAsked } from './give-back';
+import { GiveBackDialog } from './give-back-dialog';
 import { ClipMenu, type MenuPlace } from './clip-menu';
 import { ClipPanel } from './clip-panel';
 import { headWidth, rulerHeight, trackHeights } from './measures';
@@ -50,6 +52,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     [chosenTracks, setChosenTracks] = useState<ReadonlySet<string>>(nothing),
     [menu, setMenu] = useState<MenuPlace | null>(null),
     [dialog, setDialog] = useState<ClipDialog | null>(null),
+    askedBack = useStore(giveBackAsked, ({ asked }) => asked),
     head = useRef<HTMLDivElement>(null),
     scroller = useRef<HTMLDivElement>(null);
   const bar = beatsPerBar(project.meter),
@@ -244,6 +247,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
         </div>
       </div>
       {band.shown}
+      {askedBack && <GiveBackDialog projectId={projectId} project={project} asked={askedBack} onClose={() => askToGiveBack(null)} />}
       <TrackActs
         project={project}
         chosen={chosenTracks}
@@ -255,7 +259,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
       {clipsChosen.length > 0 && <ClipPanel project={project} clips={clipsChosen} acts={acts} onClose={() => setChosen([])} />}
       {menu && <ClipMenu place={menu} acts={acts} onOpen={setDialog} onClose={() => setMenu(null)} />}
       {dialog && there.length > 0 && (
-        <ClipDialogs dialog={dialog} project={project} chosen={there} acts={acts} onClose={() => setDialog(null)} />
+        <ClipDialogs dialog={dialog} projectId={projectId} project={project} chosen={there} acts={acts} onClose={() => setDialog(null)} />
       )}
     </>
   );

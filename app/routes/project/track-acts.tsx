@@ -1,8 +1,10 @@
 import { changeTracks } from '~core/arrangement/acts/clips';
 import type { Edit, TrackChanges } from '~core/arrangement/edit';
 import type { Project, Track } from '~core/arrangement/tree';
+import { useEngine } from '~/audio/hooks';
 import { useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
+import { askedOfTracks, askToGiveBack } from './give-back';
 
 /** What can be done to the chosen tracks together. */
 export function TrackActs({
@@ -19,6 +21,7 @@ export function TrackActs({
   onChooseClips: (clipIds: string[]) => void;
 }) {
   const store = useProjectStore(),
+    engine = useEngine(),
     tracks = project.tracks.filter(({ id, setAside }) => chosen.has(id) && !setAside);
   if (tracks.length === 0) return null;
   const ids = tracks.map(({ id }) => id),
@@ -61,6 +64,16 @@ export function TrackActs({
         }}
       >
         Set aside
+      </button>
+      <button
+        className="btn btn-xs"
+        onClick={() => {
+          const asked = askedOfTracks(project, ids, engine.chosenRange);
+          if (asked) askToGiveBack(asked);
+          else toast('There is nothing on them.');
+        }}
+      >
+        Give back …
       </button>
       <button className="btn btn-xs" onClick={remove}>
         Remove

@@ -14,6 +14,7 @@ export interface TrackHands {
   readonly duplicate: (trackId: string) => void;
   readonly chooseClips: (trackId: string) => void;
   readonly resize: (trackId: string, size: TrackSize) => void;
+  readonly giveBack: (trackId: string) => void;
   readonly remove: (trackId: string) => void;
 }
 
@@ -49,6 +50,9 @@ export function TrackMenu({ track, size, hands }: { track: Track; size: TrackSiz
             Duplicate
           </Menu.Item>
           <Menu.Separator className="my-1 h-px bg-base-300" />
+          <Menu.Item className={menuItem} onSelect={() => hands.giveBack(track.id)}>
+            Give back to the library …
+          </Menu.Item>
           <Menu.Item className={menuItem} onSelect={() => hands.change(track.id, { setAside: true })}>
             Set aside
           </Menu.Item>

@@ -7,6 +7,7 @@ import { newId } from '~/ui/new-id';
 import { useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 import type { Choosing, ClipHands } from './clip-box';
+import { askedOfTracks, askToGiveBack } from './give-back';
 import { pressOnClip, type ClipDialog } from './clip-keys';
 import type { MenuPlace } from './clip-menu';
 import { rulerHeight, trackHeights } from './measures';
@@ -112,6 +113,11 @@ export function useHands({ view, scroller, now: holds, make, choose, setChosen, 
       chooseClips: (trackId) => {
         const [first] = now.current.project.tracks.find(({ id }) => id === trackId)?.clips ?? [];
         setChosen(first ? clipsOfTrack(now.current.project, first.id) : []);
+      },
+      giveBack: (trackId) => {
+        const asked = askedOfTracks(now.current.project, [trackId], engine.chosenRange);
+        if (asked) askToGiveBack(asked);
+        else toast('There is nothing on it.');
       },
       resize: (trackId, size) => {
         const { small } = view.store.getState();

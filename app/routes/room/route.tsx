@@ -23,6 +23,7 @@ import { Ribbon } from './ribbon';
 import { ShortcutsDialog } from './shortcuts-dialog';
 import { TopBar } from './top-bar';
 import { Tray } from './tray/tray';
+import { Makings } from './makings';
 import { useHearings } from './use-hearings';
 import { useRemote } from './use-remote';
 import { useRoomKeys } from './use-room-keys';
@@ -99,6 +100,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
             </div>
             {request && <PlaceDialog key={`${request.row.id}-${request.startBeat}`} request={request} onClose={() => setRequest(null)} />}
             <ShortcutsDialog open={helpOpen} onClose={() => setHelpOpen(false)} />
+            <Makings />
             <Toasts />
           </DndContext>
         </PlaceContext.Provider>

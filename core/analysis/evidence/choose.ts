@@ -4,6 +4,7 @@ import type { SettledValues } from '../attributes/attribute';
 import { isKey } from '../attributes/key';
 import { attributes, type FactValues } from '../attributes/registry';
 import { evidence, sameValue, type Attribute, type Evidence } from '../facts';
+import { isWord } from '../sources';
 import { beatsFromTempo } from '../tempo/length-candidates';
 import type { Reading } from '../tempo/read-rhythm';
 import { fuse, type Chosen } from './fuse';
@@ -36,7 +37,7 @@ export function chooseFacts(
           ...all,
           evidence(
             'key',
-            instrument.source === 'person' ? 'file-name' : instrument.source,
+            isWord(instrument.source) ? 'file-name' : instrument.source,
             [{ value: 'unpitched', probability: 0.96 * instrument.confidence }],
             `${found.label.toLowerCase()} has no key`,
           ),
@@ -62,7 +63,7 @@ export function chooseFacts(
       common.kind === 'phrase'
         ? fuse(
             'tempo',
-            all.filter((each) => each.source === 'person'),
+            all.filter((each) => isWord(each.source)),
           )
         : null;
     return {
@@ -88,7 +89,7 @@ const isNamed = ({ confidence }: Chosen<'instrument'>, all: readonly Evidence[])
 /** The likeliest instrument of the likeliest family: three keyboards that share a half beat one bass with a third. */
 function chooseInstrument(all: readonly Evidence[]): Chosen<'instrument'> | null {
   const chosen = fuse('instrument', all);
-  if (!chosen || chosen.source === 'person') return chosen;
+  if (!chosen || isWord(chosen.source)) return chosen;
   const { instruments, families } = instrumentChances(all),
     best = instruments.find(({ value }) => instrumentById(value)?.family === families[0]?.value);
   if (!best || best.value === chosen.value) return chosen;
@@ -111,8 +112,8 @@ function chooseRhythm(
   { firstBarSeconds, lengthSeconds, readings = [] }: { firstBarSeconds: number; lengthSeconds: number; readings?: readonly Reading[] },
 ): RhythmFacts {
   const seconds = Math.max(0.05, lengthSeconds - firstBarSeconds),
-    saidBeats = all.filter((each): each is Evidence<'beats'> => each.attribute === 'beats' && each.source === 'person').at(-1),
-    saidTempo = all.some((each) => each.attribute === 'tempo' && each.source === 'person');
+    saidBeats = all.filter((each): each is Evidence<'beats'> => each.attribute === 'beats' && isWord(each.source)).at(-1),
+    saidTempo = all.some((each) => each.attribute === 'tempo' && isWord(each.source));
   const tempo =
     saidBeats && !saidTempo
       ? fuse('tempo', [
@@ -175,10 +176,10 @@ function chooseRhythm(
   ]);
   // A first bar that a person moved leaves room for so many bars and no more, unless the person says that too.
   const room = Math.floor((secondsToBeats(lengthSeconds - (start?.value ?? 0), tempo.value) + 0.1) / perBar) * perBar,
-    beatsValue = start?.source === 'person' && !saidBeats ? Math.min(heardBeats, Math.max(perBar, room)) : heardBeats;
+    beatsValue = start && isWord(start.source) && !saidBeats ? Math.min(heardBeats, Math.max(perBar, room)) : heardBeats;
   // What follows from a doubtful tempo is no surer than the tempo.
   const honest =
-    beats && beats.source !== 'person' && beats.source !== 'notes' ? { ...beats, confidence: beats.confidence * tempo.confidence } : beats;
+    beats && !isWord(beats.source) && beats.source !== 'notes' ? { ...beats, confidence: beats.confidence * tempo.confidence } : beats;
   return {
     tempoBpm: tempo.value,
     beats: beatsValue,
@@ -189,7 +190,7 @@ function chooseRhythm(
       tempo,
       ...(honest && { beats: { ...honest, value: beatsValue } }),
       ...(meter && { meter }),
-      ...(start && { start: start.source === 'person' ? start : { ...start, confidence: start.confidence * tempo.confidence } }),
+      ...(start && { start: isWord(start.source) ? start : { ...start, confidence: start.confidence * tempo.confidence } }),
     },
   };
 }

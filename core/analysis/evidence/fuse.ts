@@ -1,6 +1,6 @@
 import { attributeRow, type FactValues } from '../attributes/registry';
 import { sameValue, supports, type Attribute, type Candidate, type Evidence } from '../facts';
-import type { Source } from '../sources';
+import { isWord, type Source } from '../sources';
 
 export interface Chosen<A extends Attribute = Attribute> {
   readonly attribute: A;
@@ -19,6 +19,7 @@ export interface Chosen<A extends Attribute = Attribute> {
  */
 const trust: Readonly<Record<Source, number>> = {
   person: 1,
+  project: 1,
   confirmed: 1,
   notes: 0.98,
   tag: 0.94,
@@ -42,9 +43,12 @@ export function fuse<A extends Attribute>(attribute: A, all: readonly Evidence[]
   const mine = all.filter((each): each is Evidence<A> => each.attribute === attribute && each.candidates.length > 0);
   if (mine.length === 0) return null;
   if (attributeRow(attribute).fused === 'each') return fuseEach(attribute, mine);
-  // What a person of another library said counts as a person's word, after those here.
-  const person = mine.filter((each) => each.source === 'person').at(-1) ?? mine.find((each) => each.source === 'confirmed');
-  const witnesses = mine.filter((each) => each.source !== 'person' && each.source !== 'confirmed');
+  // What it was made as counts as a person's word, after those of persons; so does what a person of another library said, after both.
+  const person =
+    mine.filter((each) => each.source === 'person').at(-1) ??
+    mine.find((each) => each.source === 'project') ??
+    mine.find((each) => each.source === 'confirmed');
+  const witnesses = mine.filter((each) => !isWord(each.source) && each.source !== 'confirmed');
   const posterior = weigh(attribute, witnesses);
   const reasons = [...(person ? [person.reason] : []), ...witnesses.map((each) => each.reason)].filter((reason) => reason !== '');
   if (person) {
@@ -77,8 +81,8 @@ const standsFrom = 0.5;
  * answer, which is as sure as the least sure of them; a person's word is all of it. @returns null when nothing is likely
  */
 function fuseEach<A extends Attribute>(attribute: A, mine: readonly Evidence<A>[]): Chosen<A> | null {
-  const person = mine.filter(({ source }) => source === 'person').at(-1),
-    witnesses = mine.filter(({ source }) => source !== 'person'),
+  const person = mine.filter(({ source }) => source === 'person').at(-1) ?? mine.find(({ source }) => source === 'project'),
+    witnesses = mine.filter(({ source }) => !isWord(source)),
     reasons = [...(person ? [person.reason] : []), ...witnesses.map(({ reason }) => reason)].filter((reason) => reason !== ''),
     misses = new Map<string, number>();
   for (const { source, candidates } of witnesses)
@@ -94,7 +98,7 @@ function fuseEach<A extends Attribute>(attribute: A, mine: readonly Evidence<A>[
     attribute,
     value: standing as unknown as FactValues[A],
     confidence: person ? 1 : Math.min(...chances.filter(({ value }) => standing.includes(value)).map(({ probability }) => probability)),
-    source: person ? 'person' : witnesses[0].source,
+    source: person ? person.source : witnesses[0].source,
     alternatives: chances
       .filter(({ value }) => !standing.includes(value))
       .slice(0, keptAlternatives)
@@ -106,7 +110,7 @@ function fuseEach<A extends Attribute>(attribute: A, mine: readonly Evidence<A>[
 /** The whole distribution that `fuse` chooses from, without a person's word. */
 export function fuseAll<A extends Attribute>(attribute: A, all: readonly Evidence[]): Candidate<FactValues[A]>[] {
   const witnesses = all.filter(
-    (each): each is Evidence<A> => each.attribute === attribute && each.candidates.length > 0 && each.source !== 'person',
+    (each): each is Evidence<A> => each.attribute === attribute && each.candidates.length > 0 && !isWord(each.source),
   );
   return witnesses.length ? weigh(attribute, witnesses) : [];
 }

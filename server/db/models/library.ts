@@ -26,6 +26,8 @@ export class Pack extends Model<InferAttributes<Pack>, InferCreationAttributes<P
   declare archivedAt: CreationOptional<Date | null>;
   /** The picture that is shown of it; null: drawn from its sound. */
   declare coverId: CreationOptional<number | null>;
+  /** Made here, of what the group gives back. */
+  declare isOwn: CreationOptional<boolean>;
 }
 Pack.init(
   {
@@ -38,6 +40,7 @@ Pack.init(
     addedAt: now(),
     archivedAt: DataTypes.DATE,
     coverId: DataTypes.INTEGER,
+    isOwn: { type: DataTypes.BOOLEAN, defaultValue: false },
   },
   { sequelize, tableName: 'packs' },
 );

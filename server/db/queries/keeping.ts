@@ -7,6 +7,7 @@ export const referredSql = `
   union select file_sha256 from pack_documents
   union select file_sha256 from asked_sounds where file_sha256 is not null
   union select file_sha256 from pack_demos where file_sha256 is not null
+  union select file_sha256 from makings where file_sha256 is not null
   union select file_sha256 from exports where file_sha256 is not null
   union select file_sha256 from outside_loops where file_sha256 is not null union select sound_sha256 from outside_loops where sound_sha256 is not null`;
 

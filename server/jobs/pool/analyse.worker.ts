@@ -2,13 +2,10 @@ import { createReadStream } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buffer } from 'node:stream/consumers';
 import { scheduleProject } from '~core/arrangement/schedule';
-import { loadTransforms } from '~core/dsp/real-fft';
 import { resampleCyclic } from '~core/dsp/resample';
 import { FormatError } from '~core/formats/errors';
 import { writeWav } from '~core/formats/wav/write';
-import { renderFitted } from '~core/mix/render-fitted';
 import { lowerOvers } from '~core/mix/overs';
 import { renderMix } from '~core/mix/render';
 import { setOwnInstruments } from '~core/theory/instruments';
@@ -16,11 +13,13 @@ import { projectRateHz } from '~core/units/time';
 import type { StagedName } from '../../storage/file-storage';
 import { storage } from '../../storage/storage.server';
 import { analyseSoundFile, hearParts } from './analyse-file';
-import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, RenewRequest, RenewResult } from './protocol';
+import { makeSound } from './make-sound';
+import { renderRequests } from './render-requests';
+import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, MakeRequest, RenewRequest, RenewResult } from './protocol';
 
 /** A thread of the CPU pool: messages in, core call, messages out. */
-export default async function runTask(request: AnalyseRequest | RenewRequest | ExportRequest): Promise<unknown> {
-  if (request.task !== 'export') setOwnInstruments(request.ownInstruments);
+export default async function runTask(request: AnalyseRequest | RenewRequest | ExportRequest | MakeRequest): Promise<unknown> {
+  if (request.task === 'analyse' || request.task === 'renew') setOwnInstruments(request.ownInstruments);
   switch (request.task) {
     case 'analyse':
       return orMessage(() => analyse(request));
@@ -28,6 +27,8 @@ export default async function runTask(request: AnalyseRequest | RenewRequest | E
       return orMessage(() => renew(request));
     case 'export':
       return exportMix(request);
+    case 'make':
+      return makeSound(request);
   }
 }
 
@@ -80,18 +81,8 @@ const renew = async ({ fileSha256, vendorPath, parts, given }: RenewRequest): Pr
 
 async function exportMix({ project, sources, bits, rateHz, overs }: ExportRequest): Promise<ExportResult> {
   const schedule = scheduleProject(project, new Map(sources.map((source) => [source.loopId, source])));
-  await loadTransforms();
-  const buffers = new Map<string, Float32Array[]>(),
-    silent = new Set<string>();
-  // One loop that cannot be played costs itself, not the piece.
-  for (const [key, request] of schedule.requests)
-    try {
-      buffers.set(key, renderFitted(request, new Uint8Array(await buffer(storage.read(request.soundSha)))));
-    } catch (error) {
-      console.error(`a loop is silent in a mixdown: ${(error as Error).message}`);
-      silent.add(request.soundSha);
-    }
-  const { channels, peakDbfs } = renderMix(project, schedule, buffers),
+  const { buffers, silent } = await renderRequests(schedule.requests),
+    { channels, peakDbfs } = renderMix(project, schedule, buffers),
     out =
       rateHz === projectRateHz
         ? channels

@@ -3,7 +3,16 @@ import { join, resolve } from 'node:path';
 import { Piscina } from 'piscina';
 import { ownInstruments } from '~core/theory/instruments';
 import { config } from '../../config.server';
-import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, RenewRequest, RenewResult } from './protocol';
+import type {
+  AnalyseRequest,
+  AnalyseResult,
+  ExportRequest,
+  ExportResult,
+  MakeRequest,
+  MakeResult,
+  RenewRequest,
+  RenewResult,
+} from './protocol';
 
 let pool: Piscina | null = null;
 
@@ -52,7 +61,10 @@ interface TaskOptions {
   readonly bytes: number;
 }
 
-async function runEndable<T>(request: AnalyseRequest | RenewRequest | ExportRequest, { name, bytes }: TaskOptions): Promise<T> {
+async function runEndable<T>(
+  request: AnalyseRequest | RenewRequest | ExportRequest | MakeRequest,
+  { name, bytes }: TaskOptions,
+): Promise<T> {
   const controller = new AbortController(),
     limit = setTimeout(() => controller.abort(new TaskEnded('too-long')), limitMs + limitMsPerMb * (bytes / 2 ** 20)),
     siblings = running.get(name) ?? new Set();
@@ -79,6 +91,9 @@ export const renewInPool = (request: Omit<RenewRequest, 'task' | 'ownInstruments
 /** Renders a project's mixdown off the main thread. */
 export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> =>
   runEndable({ task: 'export', ...request }, { name: 'export', bytes: mostExportBytes });
+
+/** Makes a loop off the main thread. */
+export const makeInPool = (request: MakeRequest): Promise<MakeResult> => runEndable(request, { name: 'make', bytes: mostExportBytes });
 
 export async function closePool(): Promise<void> {
   await pool?.destroy();

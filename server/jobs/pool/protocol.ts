@@ -6,6 +6,7 @@ import type { Overs } from '~core/mix/overs';
 import type { Measures } from '~core/analysis/analysis';
 import type { Given } from '~core/analysis/listening';
 import type { Part } from '~core/analysis/parts';
+import type { MakeHow } from '~contracts/making';
 import type { OwnInstrument } from '~core/theory/instruments';
 import type { StagedName } from '../../storage/file-storage';
 
@@ -50,6 +51,15 @@ export interface ExportRequest {
   readonly rateHz: 44100 | 48000;
   readonly overs: Overs;
 }
+/** To make a loop: of a part of a project, or of another loop by steps. */
+export type MakeRequest = { readonly task: 'make'; readonly sources: readonly LoopSource[] } & MakeHow;
+export interface MakeResult {
+  readonly bytes: Uint8Array;
+  readonly media: 'audio' | 'midi';
+  /** What could not be played, and is silent in it. */
+  readonly silentLoopIds: readonly number[];
+}
+
 export interface ExportResult {
   readonly wav: Uint8Array;
   /** Of the sum as it was. */

@@ -1,0 +1,43 @@
+import type { MakingLine, MakingsAsked, PackFor } from '~contracts/making';
+import { api, refusalOf } from '../api';
+
+export interface OwnPack {
+  readonly id: number;
+  readonly name: string;
+  readonly vendor: string;
+  readonly licence: string;
+}
+
+const fetched = async <T>(address: string): Promise<T | null> => {
+  const response = await fetch(address).catch(() => null);
+  return response?.ok ? ((await response.json()) as T) : null;
+};
+
+/** Packs of the group's own, the newest first. */
+export const fetchOwnPacks = async (): Promise<readonly OwnPack[]> =>
+  (await fetched<{ packs: readonly OwnPack[] }>(api.makings))?.packs ?? [];
+
+/** Names that loops of a pack have already. */
+export async function namesTaken(packId: number, names: readonly string[]): Promise<readonly string[]> {
+  const query = new URLSearchParams([['packId', String(packId)], ...names.map((name) => ['name', name])]);
+  return ((await fetched<{ sameNames: readonly { title: string }[] }>(`${api.makings}?${query.toString()}`))?.sameNames ?? []).map(
+    ({ title }) => title,
+  );
+}
+
+/** What became of some that were asked for. */
+export const fetchMakings = async (ids: readonly number[]): Promise<readonly MakingLine[]> =>
+  (await fetched<{ makings: readonly MakingLine[] }>(`${api.makings}?${ids.map((id) => `id=${id}`).join('&')}`))?.makings ?? [];
+
+/** Has loops made. @returns in words why not; null when they are on their way */
+export async function makeLoops(asked: MakingsAsked): Promise<string | null> {
+  const response = await fetch(api.makings, {
+    method: 'post',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(asked),
+  }).catch(() => null);
+  if (response?.ok) return null;
+  return (response && refusalOf(await response.json().catch(() => null))) ?? 'It could not be sent. Please try again.';
+}
+
+export const noPack: PackFor = { packId: null, name: '', vendor: '', licence: '' };

@@ -1,0 +1,20 @@
+import { evidence, type Evidence } from '../analysis/facts';
+import type { Project } from '../arrangement/tree';
+import { keyName } from '../theory/key';
+import { beatsPerBar } from '../units/time';
+
+/**
+ * What is known of a loop because of the project it was made in: exactly, as nobody has to hear it.
+ * @param isPitched whether anything in it has a pitch: drums have no key, whatever the piece is in
+ */
+export function factsOfPart(part: Project, lengthBeats: number, projectName: string, isPitched: boolean): Evidence[] {
+  const known = <A extends Parameters<typeof evidence>[0]>(attribute: A, value: unknown, words: string) =>
+    evidence(attribute, 'project', [{ value: value as never, probability: 1 }], words);
+  return [
+    known('tempo', part.tempoBpm, `made at ${part.tempoBpm} in “${projectName}”`),
+    known('beats', lengthBeats, `${Number((lengthBeats / beatsPerBar(part.meter)).toFixed(2))} bars of “${projectName}”`),
+    known('meter', part.meter, `“${projectName}” is in ${part.meter}`),
+    known('start', 0, 'it begins on its first bar'),
+    ...(isPitched && part.key ? [known('key', part.key, `“${projectName}” is in ${keyName(part.key)}`)] : []),
+  ];
+}

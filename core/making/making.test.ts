@@ -1,0 +1,298 @@
+import { applyEdit } from '../arrangement/edit';
+import type { LoopSource } from '../arrangement/fit-request';
+import { scheduleProject } from '../arrangement/schedule';
+import { emptyProject, newClip, newTrack, type Clip, type Project } from '../arrangement/tree';
+import { loadTransforms } from '../dsp/real-fft';
+import { parseSmf, type MidiFile } from '../formats/smf/parse';
+import { writeSmf } from '../formats/smf/write';
+import { writeWav } from '../formats/wav/write';
+import { parseKey } from '../theory/key';
+import { renderFitted } from '../mix/render-fitted';
+import { renderMix } from '../mix/render';
+import { createRandom } from '../synth/random';
+import { beatToFrame, projectRateHz } from '../units/time';
+import { bringBack } from './bring-back';
+import { factsOfPart } from './facts-of-part';
+import { keySignatureOf, notesOfPart, writePartNotes } from './notes-of-part';
+import { heardPart, partOf, type PartAsked } from './part';
+import { renderPart, scheduleOfPart } from './render-part';
+
+beforeAll(loadTransforms);
+
+const source = (loopId: number, changes: Partial<LoopSource> = {}): LoopSource => ({
+  loopId,
+  kind: 'loop',
+  media: 'audio',
+  soundSha: String(loopId),
+  soundFrames: 88_200,
+  tempoBpm: 120,
+  beats: 4,
+  key: { tonic: 2, mode: 'minor' },
+  pitched: true,
+  family: 'keys',
+  instrument: 'piano',
+  loudnessLufs: -18,
+  startFrame: 0,
+  onsetFrames: [0, 22_050, 44_100, 66_150],
+  barBeats: 4,
+  ...changes,
+});
+
+/** Sounds of a few partials, told apart by their number. */
+const soundOf = (loopId: number, frames = 88_200): Uint8Array => {
+  const random = createRandom(loopId),
+    partials = Array.from({ length: 5 }, () => [60 + Math.floor(random() * 2000), random() * 6.28] as const);
+  return writeWav(
+    {
+      sampleRateHz: projectRateHz,
+      channels: [
+        Float32Array.from({ length: frames }, (_, i) =>
+          partials.reduce((sum, [hz, phase]) => sum + 0.06 * Math.sin(phase + (2 * Math.PI * hz * i) / projectRateHz), 0),
+        ),
+      ],
+    },
+    'float32',
+  );
+};
+
+/** Fits of the four made-up loops, each made once. */
+const fitted = new Map<string, Float32Array[]>();
+const buffersFor = (schedule: ReturnType<typeof scheduleProject>, sounds: (sha: string) => Uint8Array) =>
+  new Map(
+    [...schedule.requests].map(([key, request]) => {
+      if (request.soundSha === '99') return [key, renderFitted(request, sounds(request.soundSha))] as const;
+      const made = fitted.get(key) ?? renderFitted(request, sounds(request.soundSha));
+      fitted.set(key, made);
+      return [key, made] as const;
+    }),
+  );
+
+const clip = (id: string, loopId: number, startBeat: number, lengthBeats: number, changes: Partial<Clip> = {}) =>
+    newClip({ id, loopId, startBeat, lengthBeats, ...changes }),
+  piece: Project = {
+    ...emptyProject('Engine Room', 120, { tonic: 2, mode: 'minor' }),
+    masterGainDb: -6,
+    chords: [
+      { startBeat: 0, symbol: 'Dm7' },
+      { startBeat: 10, symbol: 'Gm7' },
+    ],
+    tracks: [
+      newTrack({ id: 'a', name: 'Bass', gainDb: -3, pan: -0.3, clips: [clip('a1', 1, 0, 16), clip('a2', 1, 16, 8, { muted: true })] }),
+      newTrack({ id: 'b', name: 'Keys', clips: [clip('b1', 2, 4, 8, { gainDb: -4 })] }),
+      newTrack({ id: 'c', name: 'Drums', soloed: true, muted: true, clips: [clip('c1', 3, 0, 16)] }),
+    ],
+  },
+  asked: PartAsked = { trackIds: ['a', 'b', 'c'], clipIds: null, fromBeat: 8, toBeat: 20, tail: 'wrap' },
+  neverOnce = () => false;
+
+describe('a part of a project', () => {
+  test('begins at its first beat, cut at its edges, at its own level', () => {
+    const part = partOf(piece, 'Part', asked, neverOnce);
+    expect(
+      part.tracks.map(({ clips }) => clips.map(({ startBeat, lengthBeats, offsetBeats }) => [startBeat, lengthBeats, offsetBeats])),
+    ).toEqual([
+      [
+        [0, 8, 8],
+        [8, 4, 0],
+      ],
+      [[0, 4, 4]],
+      [[0, 8, 8]],
+    ]);
+    expect(part.masterGainDb).toBe(0);
+    expect(part.chords).toEqual([
+      { startBeat: 0, symbol: 'Dm7' },
+      { startBeat: 2, symbol: 'Gm7' },
+    ]);
+    expect(part.tracks.some(({ soloed }) => soloed)).toBe(false);
+  });
+  test('only of the chosen tracks and clips', () => {
+    const part = partOf(piece, 'Part', { ...asked, trackIds: ['a', 'b'], clipIds: ['b1'] }, neverOnce);
+    expect(part.tracks.map(({ clips }) => clips.length)).toEqual([0, 1]);
+  });
+  test('what plays once and rings on is not cut at the end, unless its tail is left away', () => {
+    const wraps = partOf(piece, 'Part', { ...asked, toBeat: 10 }, ({ id }) => id === 'b1'),
+      cuts = partOf(piece, 'Part', { ...asked, toBeat: 10, tail: 'cut' }, ({ id }) => id === 'b1');
+    expect(wraps.tracks[1].clips[0].lengthBeats).toBe(4);
+    expect(cuts.tracks[1].clips[0].lengthBeats).toBe(2);
+  });
+  test('what is muted is not given away', () =>
+    expect(heardPart(partOf(piece, 'Part', asked, neverOnce)).tracks.map(({ id, clips }) => `${id} ${clips.length}`)).toEqual([
+      'a 1',
+      'b 1',
+    ]));
+  test('comes back as tracks, with names, levels and treatment, from a bar on', () => {
+    let names = 0;
+    const part = heardPart(partOf(piece, 'Part', asked, neverOnce)),
+      into = emptyProject('Other', 96, null),
+      { project, inverse } = applyEdit(
+        into,
+        bringBack(into, part, 16, () => `n${names++}`),
+      );
+    expect(project.tracks.map(({ name, gainDb, pan, clips }) => [name, gainDb, pan, clips[0].startBeat, clips[0].gainDb])).toEqual([
+      ['Bass', -3, -0.3, 16, 0],
+      ['Keys', 0, 0, 16, -4],
+    ]);
+    expect(applyEdit(project, inverse).project).toEqual(into);
+  });
+});
+
+/** A hundred take two minutes: ROUND_TRIPS=100. */
+const roundTrips = Number(process.env.ROUND_TRIPS ?? 12);
+
+describe('given back as a loop and placed again in a project of the same tempo and key', () => {
+  const random = createRandom(5),
+    pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)],
+    keys = ['C minor', 'D minor', 'F# major'].map(parseKey);
+  /** Some tracks and clips of four loops, at random places, levels and treatments. */
+  const arrangement = (): Project => ({
+    ...emptyProject('Random', pick([101.5, 120, 133.33]), pick(keys)),
+    tracks: Array.from({ length: 1 + Math.floor(random() * 3) }, (_, t) =>
+      newTrack({
+        id: `t${t}`,
+        name: `T${t}`,
+        gainDb: pick([0, -6, 2]),
+        pan: pick([0, -0.6, 1]),
+        clips: Array.from({ length: 1 + Math.floor(random() * 3) }, (_unused, c) =>
+          clip(`t${t}c${c}`, 1 + Math.floor(random() * 4), c * 4 + pick([0, 1, 2.5]), pick([1, 2, 4]), {
+            gainDb: pick([0, -3]),
+            shiftSemitones: pick([0, 0, 2]),
+            offsetBeats: pick([0, 1]),
+            fadeInBeats: pick([0, 0, 0.5]),
+          }),
+        ),
+      }),
+    ),
+  });
+  test.each(Array.from({ length: roundTrips }, (_, k) => k))('null below −60 dB, facts exact (%d)', (k) => {
+    const from = arrangement(),
+      lengthBeats = 16,
+      sources = [1, 2, 3, 4].map((id) => source(id)),
+      part = heardPart(
+        partOf(
+          from,
+          'Loop',
+          { trackIds: from.tracks.map(({ id }) => id), clipIds: null, fromBeat: 0, toBeat: lengthBeats, tail: 'wrap' },
+          neverOnce,
+        ),
+      ),
+      schedule = scheduleOfPart(part, sources),
+      sounds = (sha: string) => soundOf(Number(sha)),
+      made = renderPart(part, schedule, buffersFor(schedule, sounds), lengthBeats, 'wrap');
+    expect(made[0].length).toBe(beatToFrame(lengthBeats, from.tempoBpm, projectRateHz));
+    const facts = Object.fromEntries(
+      factsOfPart(part, lengthBeats, 'Random', true).map(({ attribute, candidates }) => [attribute, candidates[0].value]),
+    );
+    expect(facts).toMatchObject({ tempo: from.tempoBpm, beats: lengthBeats, meter: '4/4', start: 0, key: from.key });
+    // Placed again, twice round, beside the piece itself: where the second round begins the schedule lays it to the nearest frame.
+    const file = writeWav({ sampleRateHz: projectRateHz, channels: made }, 'float32'),
+      given = source(99, { tempoBpm: from.tempoBpm, beats: lengthBeats, key: from.key, soundFrames: made[0].length, onsetFrames: [] }),
+      again: Project = { ...from, tracks: [newTrack({ id: 'x', name: 'Given', clips: [clip('x', 99, 0, 2 * lengthBeats)] })] },
+      plan = scheduleProject(again, new Map([[99, given]])),
+      one = renderMix(
+        again,
+        plan,
+        buffersFor(plan, () => file),
+      ).channels,
+      other = renderMix(part, schedule, buffersFor(schedule, sounds)).channels,
+      frames = made[0].length,
+      power = (plane: (i: number) => number) => {
+        let sum = 0;
+        // What rang on behind the end is in its first frames.
+        for (let i = 200; i < frames; i++) sum += plane(i) ** 2;
+        return sum;
+      },
+      db = (lap: number, side: 0 | 1) =>
+        10 *
+        Math.log10(power((i) => (one[side][lap + i] ?? 0) - (other[side][i] ?? 0)) / (power((i) => other[side][i] ?? 0) + 1e-12) + 1e-15);
+    expect([k, Math.max(db(0, 0), db(0, 1)) < -60]).toEqual([k, true]);
+    expect([k, Math.min(...[-1, 0, 1].map((away) => db(frames + away, 0))) < -60]).toEqual([k, true]);
+  });
+  test('in another tempo it is as long as its beats are there, to the frame', () => {
+    const given = source(99, { tempoBpm: 101.5, beats: 16, soundFrames: beatToFrame(16, 101.5, projectRateHz) });
+    for (const tempoBpm of [80, 96, 120, 133.33]) {
+      const into: Project = {
+          ...emptyProject('Other', tempoBpm, null),
+          tracks: [newTrack({ id: 'x', name: 'x', clips: [clip('x', 99, 0, 16)] })],
+        },
+        [request] = scheduleProject(into, new Map([[99, given]])).requests.values();
+      expect(request.targetFrames).toBe(beatToFrame(16, tempoBpm, projectRateHz));
+    }
+  });
+});
+
+test('a tail is let into the start, kept, or left away', () => {
+  const sources = [source(1, { kind: 'one-shot', tempoBpm: null, beats: null })],
+    once: Project = {
+      ...emptyProject('Ring', 120, null),
+      tracks: [newTrack({ id: 'a', name: 'a', clips: [clip('a1', 1, 2, 4, { followKey: false })] })],
+    },
+    made = (tail: PartAsked['tail']) => {
+      const part = partOf(once, 'Ring', { trackIds: ['a'], clipIds: null, fromBeat: 0, toBeat: 4, tail }, () => true),
+        schedule = scheduleOfPart(part, sources);
+      return renderPart(
+        part,
+        schedule,
+        buffersFor(schedule, () => soundOf(1)),
+        4,
+        tail,
+      )[0];
+    },
+    loud = (plane: Float32Array, from: number, to: number) => plane.subarray(from, to).some((value) => Math.abs(value) > 0.01);
+  expect([made('wrap').length, made('cut').length]).toEqual([88_200, 88_200]);
+  expect(made('keep').length).toBeGreaterThan(130_000);
+  expect([loud(made('wrap'), 1000, 40_000), loud(made('cut'), 1000, 40_000)]).toEqual([true, false]);
+});
+
+describe('as notes', () => {
+  const file: MidiFile = parseSmf(
+      writeSmf({
+        notes: [0, 1, 2.5].map((startBeat, k) => ({ startBeat, lengthBeats: 0.5, pitch: 62 + 2 * k, velocity: 80 + k, channel: 0 })),
+        lengthBeats: 4,
+        tempoBpm: 100,
+        meter: '4/4',
+      }),
+    ),
+    sources = [source(1, { media: 'midi', tempoBpm: 100 }), source(2)],
+    withClip = (changes: Partial<Clip>, length = 8): Project => ({
+      ...emptyProject('Notes', 120, { tonic: 2, mode: 'minor' }),
+      tracks: [newTrack({ id: 'a', name: 'a', clips: [clip('a1', 1, 0, length, changes), clip('a2', 2, 0, 4)] })],
+    }),
+    notes = (project: Project) => notesOfPart(project, sources, ({ loopId }) => (loopId === 1 ? file : null));
+  test('each repetition anew, at its place and pitch; sounds are left out', () => {
+    expect(notes(withClip({ shiftSemitones: 3 })).map(({ startBeat, pitch, lengthBeats }) => [startBeat, pitch, lengthBeats])).toEqual([
+      [0, 65, 0.5],
+      [1, 67, 0.5],
+      [2.5, 69, 0.5],
+      [4, 65, 0.5],
+      [5, 67, 0.5],
+      [6.5, 69, 0.5],
+    ]);
+  });
+  test('from within, at half the speed, cut at the end', () => {
+    expect(notes(withClip({ offsetBeats: 1 }, 3)).map(({ startBeat }) => startBeat)).toEqual([0, 1.5]);
+    expect(notes(withClip({ overrides: { speedRatio: 0.5 } }, 4)).map(({ startBeat, lengthBeats }) => [startBeat, lengthBeats])).toEqual([
+      [0, 1],
+      [2, 1],
+    ]);
+    expect(notes(withClip({}, 2.75)).at(-1)?.lengthBeats).toBeCloseTo(0.25);
+  });
+  test('as a file that says tempo, meter and key, and is read back', () => {
+    const project = withClip({}),
+      read = parseSmf(writePartNotes(project, notes(project), 8));
+    expect(read).toMatchObject({ meter: '4/4', keySignature: { sharps: -1, minor: true }, lengthBeats: 8 });
+    expect(read.tempoBpm).toBeCloseTo(120, 3);
+    expect(read.notes.map(({ pitch, velocity }) => [pitch, velocity])).toEqual(
+      notes(project).map(({ pitch, velocity }) => [pitch, velocity]),
+    );
+  });
+  test.each([
+    ['C major', 0, false],
+    ['A minor', 0, true],
+    ['D major', 2, false],
+    ['Bb major', -2, false],
+    ['F# minor', 3, true],
+    ['C minor', -3, true],
+  ])('%s has %d sharps', (name, sharps, minor) =>
+    expect(keySignatureOf(parseKey(name) ?? { tonic: 0, mode: 'major' })).toEqual({ sharps, minor }),
+  );
+});

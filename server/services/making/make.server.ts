@@ -1,0 +1,138 @@
+import { Readable } from 'node:stream';
+import type { Transaction } from 'sequelize';
+import type { MadeHow, Sheet } from '~contracts/making';
+import { evidence, type Evidence } from '~core/analysis/facts';
+import { loopIdsOf } from '~core/arrangement/tree';
+import { factsOfPart } from '~core/making/facts-of-part';
+import { numberedPath } from '~core/names/numbered-path';
+import { factsOfSteps } from '~core/workbench/facts-of-steps';
+import { selectRows } from '../../db/connection';
+import { MakingRow } from '../../db/models/makings';
+import { pathsOfPackSql } from '../../db/queries/makings';
+import { announce, announceLibrary } from '../../events/announce.server';
+import { analyseInPool, makeInPool } from '../../jobs/pool/pool.server';
+import type { AnalyseResult } from '../../jobs/pool/protocol';
+import { addJob } from '../../jobs/queue.server';
+import type { StoredFile } from '../../storage/file-storage';
+import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
+import type { WholeLoop } from '~contracts/whole-loop';
+import { settleContext } from '../context.server';
+import { addLoop } from '../loops.server';
+import { recordActivity } from '../people.server';
+import { findRowsById } from '../search.server';
+
+/** The loops that something is made of. */
+const sourceIdsOf = (how: MadeHow): number[] =>
+  how.kind === 'part' ? loopIdsOf(how.part.tracks) : 'loopId' in how.from ? [how.from.loopId] : [];
+
+/** What is known of a loop by how it was made. */
+function factsOfMaking(how: MadeHow, sources: readonly WholeLoop[]): Evidence[] {
+  if (how.kind === 'steps') return factsOfSteps(how.steps, how.setting, sources[0]?.title ?? '');
+  return factsOfPart(
+    how.part,
+    how.lengthBeats,
+    'projectName' in how.from ? how.from.projectName : '',
+    sources.some(({ source }) => source.pitched !== false),
+  );
+}
+
+/** What a person says on the sheet; what is left open is heard. */
+function factsOfSheet({ kind, instrument, genre, character, setRole, landingSeconds }: Sheet): Evidence[] {
+  const said = <A extends Parameters<typeof evidence>[0]>(attribute: A, value: unknown) =>
+    evidence(attribute, 'person', [{ value: value as never, probability: 1 }], 'said when it was made');
+  return [
+    said('kind', kind),
+    ...(instrument ? [said('instrument', instrument)] : []),
+    ...(genre.length > 0 ? [said('genre', genre)] : []),
+    ...(character.length > 0 ? [said('character', character)] : []),
+    ...(setRole ? [said('setRole', setRole)] : []),
+    ...(landingSeconds === null ? [] : [said('landing', landingSeconds)]),
+  ];
+}
+
+/** Facts that only what goes round has, and only such ones. */
+const rhythmic: ReadonlySet<Evidence['attribute']> = new Set(['tempo', 'beats', 'meter', 'start']);
+
+/** The job: renders what was asked for, listens to it as to any other file, and adds it with what is known. Safe to run twice. */
+export async function makeLoop(makingId: number): Promise<void> {
+  const row = await MakingRow.findByPk(makingId);
+  if (!row || row.state === 'done' || row.state === 'failed') return;
+  await row.update({ state: 'working' });
+  await announce({ kind: 'making', makingId, personId: row.personId });
+  const { how, sheet, packId, personId } = row,
+    rows = await findRowsById(sourceIdsOf(how), personId),
+    made = await makeInPool({ ...how, task: 'make', sources: rows.map(({ source }) => source) }),
+    ending = made.media === 'midi' ? 'mid' : 'wav',
+    fileSha256 = await keepFile(Readable.from([Buffer.from(made.bytes)]), async ({ sha256 }, transaction) => {
+      await row.update({ fileSha256: sha256 }, { transaction });
+      return sha256;
+    }),
+    taken = new Set((await selectRows<{ path: string }>(pathsOfPackSql, [packId])).map(({ path }) => path)),
+    vendorPath = numberedPath(`${fileNameOf(sheet.name)}.${ending}`, taken),
+    heard = await analyseInPool({ fileSha256, vendorPath }, { name: 'make', bytes: made.bytes.length });
+  if (!heard.ok) return endFailed(row, `What was made could not be read: ${heard.message}`);
+  const isLoop = sheet.kind === 'loop',
+    known = factsOfMaking(how, rows).filter(({ attribute }) => isLoop || !rhythmic.has(attribute)),
+    add = async (soundSha256: string, transaction: Transaction) => {
+      const { loopId } = await addLoop(
+        {
+          packId,
+          vendorPath,
+          fileSha256,
+          soundSha256,
+          personId,
+          result: heard,
+          tags: sheet.tags,
+          mayBeTwin: true,
+          title: sheet.name,
+          setName: sheet.setName,
+          known,
+          said: factsOfSheet(sheet),
+        },
+        transaction,
+      );
+      await row.update({ state: 'done', loopId, fileSha256: null, message: wordsFor(made.silentLoopIds, rows) }, { transaction });
+      return loopId;
+    },
+    loopId = await keepSound(heard, fileSha256, add);
+  await dropUnreferred([fileSha256]);
+  await settleContext(packId);
+  await addJob('find-twins', { packId }, `find-twins-${packId}`);
+  await recordActivity(personId, 'gave back', 'loop', loopId, { title: sheet.name });
+  await announceLibrary();
+  await announce({ kind: 'making', makingId, personId });
+}
+
+const keepSound = <T>(
+  { sound }: Extract<AnalyseResult, { ok: true }>,
+  fileSha256: string,
+  add: (soundSha256: string, transaction: Transaction) => Promise<T>,
+): Promise<T> => {
+  const record = ({ sha256 }: StoredFile, transaction: Transaction) => add(sha256, transaction);
+  if (sound === null) return MakingRow.sequelize!.transaction((transaction) => add(fileSha256, transaction));
+  return sound instanceof Uint8Array ? keepFile(Readable.from([Buffer.from(sound)]), record) : keepStaged(sound, record);
+};
+
+const fileNameOf = (name: string): string => name.replaceAll(/[\\/:*?"<>|]/g, '-').replaceAll(/^\.+/g, '') || 'Loop';
+
+const wordsFor = (silent: readonly number[], rows: readonly WholeLoop[]): string | null =>
+  silent.length === 0
+    ? null
+    : `Could not be played and is silent in it: ${rows
+        .filter(({ id }) => silent.includes(id))
+        .map(({ title }) => `“${title}”`)
+        .join(', ')}.`;
+
+async function endFailed(row: MakingRow, message: string): Promise<void> {
+  const { fileSha256 } = row;
+  await row.update({ state: 'failed', message, fileSha256: null });
+  await dropUnreferred([fileSha256]);
+  await announce({ kind: 'making', makingId: row.id, personId: row.personId });
+}
+
+/** One that was given up. */
+export async function failMaking(makingId: number): Promise<void> {
+  const row = await MakingRow.findByPk(makingId);
+  if (row && row.state !== 'done')
+    await endFailed(row, 'It could not be made. Try again; if it happens again, a loop’s file may be missing.');
+}

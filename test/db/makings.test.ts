@@ -1,0 +1,227 @@
+import { buffer } from 'node:stream/consumers';
+import { newClip, newTrack } from '~core/arrangement/tree';
+import { parseSmf } from '~core/formats/smf/parse';
+import { writeSmf } from '~core/formats/smf/write';
+import { parseWav } from '~core/formats/wav/parse';
+import { beatToFrame } from '~core/units/time';
+import type { HowAsked, MakingsAsked, Sheet } from '~contracts/making';
+import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
+
+let library: Library, s: Services, person: number, drums: number, notes: number, projectId: number;
+beforeAll(async () => {
+  library = await openLibrary();
+  ({ s, person } = library);
+  const midi = writeSmf({
+      notes: [0, 1, 2, 3].map((startBeat) => ({ startBeat, lengthBeats: 0.5, pitch: 50 + startBeat, velocity: 90, channel: 0 })),
+      lengthBeats: 4,
+      tempoBpm: 120,
+      meter: '4/4',
+    }),
+    { lines } = await importAll(library, 'Given material', [
+      ['Drums 120 bpm.wav', wav(beats(120, 8))],
+      ['Bass 120 bpm Dm.mid', Buffer.from(midi)],
+    ]);
+  [drums, notes] = ['Drums 120 bpm.wav', 'Bass 120 bpm Dm.mid'].map((path) => lines.find((line) => line.path === path)?.loopId as number);
+  projectId = await s.projects.createProject(
+    {
+      kind: 'project',
+      name: 'Engine Room',
+      tempoBpm: 120,
+      key: { tonic: 2, mode: 'minor' },
+      meter: '4/4',
+      masterGainDb: -6,
+      sections: [],
+      chords: [],
+      tracks: [
+        newTrack({ id: 'd', name: 'Drums', gainDb: -2, clips: [newClip({ id: 'd1', loopId: drums, startBeat: 0, lengthBeats: 16 })] }),
+        newTrack({ id: 'n', name: 'Bass', clips: [newClip({ id: 'n1', loopId: notes, startBeat: 8, lengthBeats: 8 })] }),
+        newTrack({ id: 'm', name: 'Mute', muted: true, clips: [newClip({ id: 'm1', loopId: drums, startBeat: 0, lengthBeats: 8 })] }),
+      ],
+    },
+    person,
+  );
+});
+afterAll(() => library.close());
+
+const sheet = (name: string, changes: Partial<Sheet> = {}): Sheet => ({
+    name,
+    kind: 'loop',
+    setName: '',
+    setRole: null,
+    instrument: null,
+    genre: [],
+    character: [],
+    tags: [],
+    landingSeconds: null,
+    ...changes,
+  }),
+  ours = { packId: null, name: 'Saltmarsh Radio, season 2', vendor: 'Saltmarsh Radio', licence: 'ours, within the group' },
+  part = (trackIds: readonly string[], changes: Partial<Extract<HowAsked, { kind: 'part' }>> = {}): HowAsked => ({
+    kind: 'part',
+    projectId,
+    as: 'sound',
+    asked: { trackIds, clipIds: null, fromBeat: 8, toBeat: 16, tail: 'wrap' },
+    ...changes,
+  });
+
+/** Has loops made, waits for them, and gives their numbers. */
+async function make(asked: MakingsAsked): Promise<number[]> {
+  const ids = await s.making.requestMakings(asked, person);
+  if (typeof ids === 'string') throw new Error(ids);
+  await until(async () => (await s.making.makingsOf(person, ids)).every(({ state }) => state === 'done' || state === 'failed'));
+  const made = await s.making.makingsOf(person, ids);
+  expect(made.map(({ state, message }) => [state, message])).toEqual(ids.map(() => ['done', null]));
+  return ids.map((id) => made.find((each) => each.id === id)?.loopId as number);
+}
+const detailOf = async (loopId: number) => {
+  const detail = await s.loops.findLoop(loopId, person);
+  if (!detail) throw new Error('no loop');
+  return detail;
+};
+
+test('a part of a project is a loop of the library: its length to the frame, its facts exactly, with what it was made of', async () => {
+  const [loopId] = await make({
+      pack: ours,
+      makings: [
+        {
+          sheet: sheet('Engine bars', { instrument: 'drum-kit', setRole: 'full', tags: ['ferry'], setName: 'Engine' }),
+          how: part(['d', 'n', 'm']),
+        },
+      ],
+    }),
+    detail = await detailOf(loopId),
+    { source } = detail.row;
+  expect(detail.row).toMatchObject({ title: 'Engine bars', packName: ours.name, vendor: ours.vendor, setStem: 'Engine', bars: 2 });
+  expect(source).toMatchObject({ tempoBpm: 120, beats: 8, kind: 'loop', startFrame: 0, soundFrames: beatToFrame(8, 120, 44100) });
+  for (const attribute of ['tempo', 'beats', 'meter', 'start'] as const)
+    expect([attribute, detail.chosen[attribute]?.source, detail.chosen[attribute]?.confidence]).toEqual([attribute, 'project', 1]);
+  expect(detail.chosen.instrument).toMatchObject({ value: 'drum-kit', source: 'person' });
+  expect(detail.chosen.setRole).toMatchObject({ value: 'full', source: 'person' });
+  expect(detail.tags).toEqual(['ferry']);
+  // What is muted is not in it.
+  expect(detail.made?.sources.map((each) => each.loopId).sort()).toEqual([drums, notes].sort());
+  const how = detail.made?.how;
+  expect(
+    how?.kind === 'part' && how.part.tracks.map(({ name, gainDb, clips }) => [name, gainDb, clips[0].startBeat, clips[0].lengthBeats]),
+  ).toEqual([
+    ['Drums', -2, 0, 8],
+    ['Bass', 0, 0, 8],
+  ]);
+  // A person may know better still, and the word of the project comes back when that is taken back.
+  await s.facts.correctFact(loopId, { attribute: 'tempo', value: 60 }, person);
+  expect((await detailOf(loopId)).row.source.tempoBpm).toBe(60);
+  await s.facts.withdrawCorrection(loopId, 'tempo', person);
+  expect((await detailOf(loopId)).row.source.tempoBpm).toBe(120);
+  // Listened to anew, it keeps what is known.
+  await s.reanalysis.analyseAgain(loopId, true);
+  expect((await detailOf(loopId)).chosen.tempo).toMatchObject({ value: 120, source: 'project' });
+});
+
+test('as notes: at their place and pitch, with tempo, meter and key in the file', async () => {
+  const [loopId] = await make({ pack: ours, makings: [{ sheet: sheet('Engine notes'), how: part(['n'], { as: 'notes' }) }] }),
+    { row, fileSha } = await detailOf(loopId);
+  expect(row.source).toMatchObject({ media: 'midi', tempoBpm: 120, beats: 8 });
+  const file = parseSmf(new Uint8Array(await buffer(s.storage.storage.read(fileSha))));
+  expect(file.notes.map(({ startBeat, pitch }) => [startBeat, pitch])).toEqual(
+    [0, 1, 2, 3, 4, 5, 6, 7].map((beat) => [beat, 50 + (beat % 4)]),
+  );
+  expect(file).toMatchObject({ meter: '4/4', keySignature: { sharps: -1, minor: true } });
+});
+
+test('variations of one loop are one set; a name that is there is told; two at once of one name are one behind the other', async () => {
+  const ids = await make({
+      pack: { ...ours, name: 'Season 3' },
+      makings: [
+        { sheet: sheet('Deck full', { setName: 'Deck', setRole: 'full' }), how: part(['d', 'n']) },
+        { sheet: sheet('Deck tops', { setName: 'Deck', setRole: 'tops' }), how: part(['d']) },
+      ],
+    }),
+    details = await Promise.all(ids.map(detailOf));
+  expect(new Set(details.map(({ row }) => row.setId)).size).toBe(1);
+  expect(details[0].siblings.map(({ title }) => title)).toEqual(['Deck tops']);
+  expect((await s.making.sameNames(details[0].row.packId, ['deck FULL', 'Deck other'])).map(({ title }) => title)).toEqual(['Deck full']);
+  const [twin] = await make({
+    pack: { ...ours, packId: details[0].row.packId },
+    makings: [{ sheet: sheet('Deck full'), how: part(['d']) }],
+  });
+  expect(ids).not.toContain(twin);
+});
+
+test('made on the bench of another loop: by its steps, its vendor’s file untouched; credits follow it', async () => {
+  const before = await detailOf(drums),
+    { source } = before.row,
+    setting = {
+      tempoBpm: 120,
+      beats: source.beats,
+      barBeats: 4,
+      key: null,
+      startFrame: 0,
+      onsetFrames: [...source.onsetFrames],
+      isCycle: true,
+    },
+    [half] = await make({
+      pack: ours,
+      makings: [
+        {
+          sheet: sheet('First bar'),
+          how: { kind: 'steps', loopId: drums, setting, steps: [{ kind: 'part', fromFrame: 0, toFrame: 88_200, beats: 4 }] },
+        },
+      ],
+    }),
+    detail = await detailOf(half);
+  expect(detail.row.source).toMatchObject({ tempoBpm: 120, beats: 4, soundFrames: 88_200 });
+  expect((await detailOf(drums)).fileSha).toBe(before.fileSha);
+  const sound = parseWav(new Uint8Array(await buffer(s.storage.storage.read(detail.row.source.soundSha))));
+  expect(sound.channels[0].length).toBe(88_200);
+  // Made of what was made: down to what was not made here.
+  const [again] = await make({
+      pack: ours,
+      makings: [
+        {
+          sheet: sheet('First bar, louder'),
+          how: {
+            kind: 'steps',
+            loopId: half,
+            setting: { ...setting, beats: 4 },
+            steps: [{ kind: 'layers', layers: [{ semitones: 0, gainDb: 3, pan: 0, delayBeats: 0, lowCutHz: null }] }],
+          },
+        },
+      ],
+    }),
+    madeOf = (await s.making.sourcesOfMade([again])).get(again) ?? [];
+  expect(madeOf.map(({ loopId }) => loopId).sort()).toEqual([drums, half].sort());
+  const project = (await s.projects.openProject(projectId, person))?.project;
+  const credits = await s.exports.creditsText(project!, (await s.search.findRowsById([again], person)) as never);
+  expect(credits).toContain('made of: Drums');
+  expect(credits).toContain('Given material');
+});
+
+test.each<[string, () => HowAsked, RegExp]>([
+  ['what is muted', () => part(['m']), /nothing to hear/],
+  [
+    'a part without clips',
+    () => part(['d'], { asked: { trackIds: ['d'], clipIds: null, fromBeat: 64, toBeat: 72, tail: 'wrap' } }),
+    /nothing to hear/,
+  ],
+  ['notes where there are none', () => part(['d'], { as: 'notes' }), /no notes/],
+  ['a project that is gone', () => ({ ...part(['d']), projectId: 999_999 }) as HowAsked, /no longer there/],
+])('%s: nothing is made, and why is said', async (_, how, words) => {
+  const packs = (await s.making.ownPacks()).length;
+  expect(await s.making.requestMakings({ pack: { ...ours, name: 'Never' }, makings: [{ sheet: sheet('X'), how: how() }] }, person)).toMatch(
+    words,
+  );
+  expect(await s.making.ownPacks()).toHaveLength(packs);
+});
+test('only packs of the group’s own take what is made', async () => {
+  const [{ packId }] = await s.search.findRowsById([drums], person);
+  expect(await s.making.requestMakings({ pack: { ...ours, packId }, makings: [{ sheet: sheet('X'), how: part(['d']) }] }, person)).toMatch(
+    /own/,
+  );
+});
+test('called otherwise, it is found by that; its file keeps its name', async () => {
+  const { row } = await detailOf(drums);
+  expect(await s.loops.renameLoop(drums, 'Zebrawood stomp', person)).toBe(row.title);
+  const detail = await detailOf(drums);
+  expect([detail.row.title, detail.row.fileName]).toEqual(['Zebrawood stomp', row.fileName]);
+  expect(await s.loops.renameLoop(999_999, 'X', person)).toBeNull();
+});
