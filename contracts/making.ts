@@ -5,7 +5,8 @@ import type { BenchSetting, Step } from '~core/workbench/steps';
 /** What is said of a loop that is given to the library: what is not said is heard. */
 export interface Sheet {
   readonly name: string;
-  readonly kind: 'loop' | 'one-shot' | 'phrase';
+  /** null: heard. */
+  readonly kind: 'loop' | 'one-shot' | 'phrase' | null;
   readonly setName: string;
   readonly setRole: string | null;
   readonly instrument: string | null;
@@ -36,10 +37,12 @@ export interface MakingsAsked {
 /** What is rendered. */
 export type MakeHow =
   | { readonly kind: 'part'; readonly as: 'sound' | 'notes'; readonly part: Project; readonly lengthBeats: number; readonly tail: Tail }
-  | { readonly kind: 'steps'; readonly steps: readonly Step[]; readonly setting: BenchSetting };
+  | { readonly kind: 'steps'; readonly steps: readonly Step[]; readonly setting: BenchSetting }
+  /** As it came in. */
+  | { readonly kind: 'file'; readonly fileName: string };
 
 /** How a loop was made: kept with it for good. */
-export type MadeHow = MakeHow & { readonly from: { readonly projectName: string } | { readonly loopId: number } };
+export type MadeHow = MakeHow & { readonly from: { readonly projectName: string } | { readonly loopId: number } | null };
 
 export interface MakingLine {
   readonly id: number;

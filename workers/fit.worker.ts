@@ -25,9 +25,9 @@ function loadSound(url: string): Promise<Uint8Array> {
   return loading;
 }
 
-self.onmessage = async ({ data: { id, request, url } }: MessageEvent<FitMessage>) => {
+self.onmessage = async ({ data: { id, request, url, sound: own } }: MessageEvent<FitMessage>) => {
   try {
-    const [sound] = await Promise.all([loadSound(url), loadTransforms()]),
+    const [sound] = await Promise.all([own ?? loadSound(url), loadTransforms()]),
       channels = renderFitted(request, sound);
     const reply: FitReply = {
       id,

@@ -5,6 +5,8 @@ export interface FitMessage {
   readonly id: number;
   readonly request: FitRequest;
   readonly url: string;
+  /** The bytes of a sound that lies on no server. */
+  readonly sound?: Uint8Array;
 }
 
 /** Fit worker → page. A failure travels as data, with the request's id. */

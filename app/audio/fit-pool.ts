@@ -1,5 +1,6 @@
 import { fitKey, type FitRequest } from '~core/arrangement/fit-request';
 import type { FitMessage, FitReply } from '~workers/protocol';
+import { ownSound } from './own-sounds';
 import { fitWorker } from './worker-url';
 
 /** What is wanted sooner has the lower number. */
@@ -132,7 +133,12 @@ export class FitPool {
         waiting.fail(new Error(event.message || 'Fitting failed.'));
         finish();
       };
-      worker.postMessage({ id, request: waiting.request, url: soundUrl(waiting.request) } satisfies FitMessage);
+      worker.postMessage({
+        id,
+        request: waiting.request,
+        url: soundUrl(waiting.request),
+        sound: ownSound(waiting.request.soundSha),
+      } satisfies FitMessage);
     }
   }
 

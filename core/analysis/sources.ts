@@ -2,7 +2,7 @@ export type Source = 'person' | 'project' | 'confirmed' | 'tag' | 'file-name' | 
 
 export const sourceLabels: Readonly<Record<Source, string>> = {
   person: 'a person',
-  project: 'the project it was made in',
+  project: 'project it was made in',
   confirmed: 'a person elsewhere',
   tag: 'tag inside the file',
   'file-name': 'file name',

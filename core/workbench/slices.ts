@@ -1,5 +1,5 @@
 import { framesPerBeat, projectRateHz } from '../units/time';
-import { framesOf, type BenchSound } from './bench-sound';
+import { framesOf, type BenchSetting, type BenchSound } from './bench-sound';
 
 /** A slice on a step of the grid. */
 export interface SliceHit {
@@ -27,15 +27,17 @@ export interface Slice {
 const leadFrames = 44,
   releaseFrames = 220;
 
-/** A sound cut at its hits; a start that is no hit of its own is the first slice. */
-export function slicesOf(sound: Pick<BenchSound, 'channels' | 'onsetFrames' | 'startFrame'>): Slice[] {
-  const total = framesOf(sound),
-    starts = [...new Set(sound.onsetFrames.map((frame) => Math.max(0, Math.round(frame) - leadFrames)))]
-      .filter((frame) => frame < total - leadFrames)
-      .sort((a, b) => a - b);
+/** A sound of so many frames cut at its hits; a start that is no hit of its own is the first slice. */
+export function sliceEdges({ onsetFrames }: Pick<BenchSetting, 'onsetFrames'>, total: number): Slice[] {
+  const starts = [...new Set(onsetFrames.map((frame) => Math.max(0, Math.round(frame) - leadFrames)))]
+    .filter((frame) => frame < total - leadFrames)
+    .sort((a, b) => a - b);
   if (starts.length === 0 || starts[0] > 2 * leadFrames) starts.unshift(0);
   return starts.map((fromFrame, k) => ({ fromFrame, toFrame: starts[k + 1] ?? total }));
 }
+
+/** The slices of a sound. */
+export const slicesOf = (sound: Pick<BenchSound, 'channels' | 'onsetFrames'>): Slice[] => sliceEdges(sound, framesOf(sound));
 
 /** The pattern that plays the slices as they came: each on the step that is nearest to it. */
 export function patternAsPlayed(sound: BenchSound, stepsPerBeat: number): SliceHit[] {

@@ -170,6 +170,13 @@ export const endpoints: readonly Endpoint[] = [
     null,
     'JSON: `pack` (`packId`, or null and `name`, `vendor`, `licence`) and `makings` (`sheet` with what is said of it, `how` it is made)',
   ),
+  endpoint(
+    'post',
+    '/api/v1/makings/files',
+    'Takes a sound that was recorded or dropped here into the group’s own pack',
+    null,
+    'the file as the body, `name` in the address',
+  ),
   endpoint('get', '/api/v1/loops/{loopId}/made', 'What a loop was made of, and how'),
   endpoint('put', '/api/v1/loops/{loopId}/title', 'Calls a loop otherwise; its file keeps its name', titleForm),
   endpoint('post', '/api/v1/remote', 'Between the rooms and remotes of one person', remoteForm),

@@ -45,6 +45,8 @@ const mebibyte = 2 ** 20,
     { path: /^\/api\/v1\/uploads\/b\d+-[0-9a-f]+$/, bytes: 64 * mebibyte, wholeMs: null, idleMs: 120_000 },
     // A sound to look for: as long as a file may be, a full mix too.
     { path: /^\/api\/v1\/asked-sounds$/, bytes: 512 * mebibyte, wholeMs: null, idleMs: 20_000 },
+    { path: /^\/api\/v1\/makings\/files$/, bytes: 512 * mebibyte, wholeMs: null, idleMs: 20_000 },
+    { path: /^\/api\/v1\/makings$/, bytes: 4 * mebibyte, wholeMs: 60_000, idleMs: 20_000 },
     { path: /^\/api\/v1\/projects\/\d+\/edits$/, bytes: 8 * mebibyte, wholeMs: 60_000, idleMs: 20_000 },
     { path: /^/, bytes: mebibyte / 4, wholeMs: 30_000, idleMs: 15_000 },
   ];

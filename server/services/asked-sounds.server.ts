@@ -3,6 +3,7 @@ import { profileOf } from '~core/search/fit/profile';
 import { selectRows, sequelize } from '../db/connection';
 import { addAskedSql, askedSoundSql, forgetAskedSql, heardAskedSql } from '../db/queries/searches';
 import { analyseInPool } from '../jobs/pool/pool.server';
+import { bounded } from '../storage/bounded';
 import { dropUnreferred, keepFile } from '../storage/keeping.server';
 
 /** A sound that was dropped or recorded into a query: what is like it is looked for, and it is kept no longer than it takes to hear it. */
@@ -10,18 +11,6 @@ export interface AskedSound {
   readonly name: string;
   readonly likeness: Buffer | null;
   readonly profile: Buffer | null;
-}
-
-const mostBytes = 64 * 2 ** 20;
-
-/** Passes so much on and no more. */
-async function* bounded(stream: Readable): AsyncGenerator<Buffer> {
-  let bytes = 0;
-  for await (const part of stream) {
-    bytes += (part as Buffer).length;
-    if (bytes > mostBytes) throw new RangeError('That is more than 64 MB.');
-    yield part as Buffer;
-  }
 }
 
 /** Hears a sound, for what is like it. @returns its number, or what is wrong with it in words */

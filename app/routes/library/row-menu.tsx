@@ -3,6 +3,7 @@ import * as Menu from '@radix-ui/react-dropdown-menu';
 import { MoreHorizontal, Star } from 'lucide-react';
 import type { LoopCard } from '~contracts/loop-card';
 import { characterWays, type Near } from '~core/search/query';
+import { RoomLink } from '~/ui/room-link';
 
 /** What can be looked for from a row, and what one thinks of it. */
 export interface RowMenuActs {
@@ -61,6 +62,11 @@ export function RowMenu({ row, acts, onPlace }: { row: LoopCard; acts: RowMenuAc
           <Menu.Item className={item} onSelect={() => acts.near({ kind: 'with', ids: [row.id] })}>
             What goes with it <kbd className="kbd kbd-xs ml-auto">G</kbd>
           </Menu.Item>
+          {row.source.media === 'audio' && (
+            <Menu.Item className={item} asChild>
+              <RoomLink to={`/workbench/${row.id}`}>On the workbench</RoomLink>
+            </Menu.Item>
+          )}
           {row.setId !== null && (
             <Menu.Item className={item} onSelect={() => acts.show({ set: [String(row.setId)] })}>
               Its set

@@ -127,6 +127,11 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         >
           <Download className="size-4" />
         </a>
+        {row.source.media === 'audio' && (
+          <RoomLink className="btn btn-sm" to={`/workbench/${row.id}`}>
+            On the workbench
+          </RoomLink>
+        )}
         <RoomLink className="btn btn-sm" to={`/?near=like:${row.id}:1-0-0&sort=likeness&dir=desc`}>
           More like this
         </RoomLink>

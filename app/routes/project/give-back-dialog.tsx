@@ -106,7 +106,7 @@ export function GiveBackDialog({
     <dialog ref={dialog} className="modal" onClose={onClose} aria-label="Give back to the library">
       <form
         method="dialog"
-        className="modal-box flex max-w-3xl flex-col gap-3"
+        className="modal-box flex max-w-5xl flex-col gap-3"
         onSubmit={(event) => {
           event.preventDefault();
           void send();
@@ -124,7 +124,7 @@ export function GiveBackDialog({
           {loops.map((loop) => (
             <li key={loop.key} className="panel flex flex-wrap items-center gap-2 px-2 py-1.5">
               <input
-                className="input input-sm w-56"
+                className="input input-sm w-60"
                 aria-label="Name"
                 required
                 maxLength={120}
@@ -166,6 +166,7 @@ export function GiveBackDialog({
               </span>
               <span className="ml-auto flex items-center gap-1">
                 <HearIt
+                  className="btn-xs"
                   key={loop.trackIds.join()}
                   project={project}
                   fromBeat={asked.fromBeat}

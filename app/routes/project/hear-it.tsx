@@ -16,7 +16,17 @@ export interface Wanted {
  * Lets be heard what an act would make, before it is kept: the piece plays on with it. Whoever gives it another `key` for each wish ends what was
  * heard of the one before.
  */
-export function HearIt({ project, fromBeat, make }: { project: Project; fromBeat: number; make: () => Wanted | Promise<Wanted> }) {
+export function HearIt({
+  project,
+  fromBeat,
+  make,
+  className = 'btn-sm mt-3',
+}: {
+  project: Project;
+  fromBeat: number;
+  make: () => Wanted | Promise<Wanted>;
+  className?: string;
+}) {
   const store = useProjectStore(),
     engine = useEngine(),
     isHeard = useProject((state) => state.preview !== null);
@@ -30,7 +40,7 @@ export function HearIt({ project, fromBeat, make }: { project: Project; fromBeat
     void engine.play();
   };
   return (
-    <button type="button" className={`btn btn-sm mt-3 ${isHeard ? 'btn-accent' : ''}`} aria-pressed={isHeard} onClick={() => void hear()}>
+    <button type="button" className={`btn ${className} ${isHeard ? 'btn-accent' : ''}`} aria-pressed={isHeard} onClick={() => void hear()}>
       {isHeard ? 'Hear it as it is' : 'Hear it'}
     </button>
   );

@@ -13,7 +13,7 @@ import { roomProjectId, settleRoom } from '~server/http/room.server';
 import { requirePerson } from '~server/http/session.server';
 import { listProjects, openProject } from '~server/services/projects.server';
 import { ownInstruments, setOwnInstruments } from '~core/theory/instruments';
-import { isOutside } from '~contracts/whole-loop';
+import { benchLoopId, isOutside } from '~contracts/whole-loop';
 import type { LoopCard } from '~contracts/loop-card';
 import { roomOf } from '~contracts/room-address';
 import { wholeLoops } from '~/ui/whole-loops';
@@ -56,6 +56,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
     [helpOpen, setHelpOpen] = useState(false);
   const place = useCallback(
     (next: PlaceRequest) => {
+      if (next.row.id === benchLoopId) return toast('This one is on the workbench. Save it into the library first, then place it.');
       if (isOutside(next.row.id)) return toast('This one is still outside. Take it into the library first, then place it.');
       const { candidate } = engine.store.getState(),
         found = candidate?.row.id === next.row.id ? { overrides: candidate.overrides, offsetBeats: candidate.offsetBeats } : {};

@@ -32,6 +32,9 @@ export function TopBar({ person, projects, onHelp }: { person: SignedIn; project
         <RoomNavLink to="/projects" className={linkClass}>
           Projects
         </RoomNavLink>
+        <RoomNavLink to="/workbench" className={linkClass}>
+          Workbench
+        </RoomNavLink>
         <RoomNavLink to="/people" className={linkClass}>
           People
         </RoomNavLink>

@@ -31,7 +31,12 @@ export function MadeOf({ made }: { made: Made }) {
     <section>
       <h2>What it was made of</h2>
       <p className="quiet mt-1">
-        {'projectName' in how.from ? `“${how.from.projectName}”` : 'on the Workbench'}, by {made.person}
+        {how.from === null
+          ? `Recorded or dropped here as ${how.kind === 'file' ? how.fileName : 'a sound'}`
+          : 'projectName' in how.from
+            ? `“${how.from.projectName}”`
+            : 'On the workbench'}
+        , by {made.person}
       </p>
       <ul className="mt-1">
         {made.sources.map(({ loopId, title, packName, licence }) => (

@@ -92,7 +92,7 @@ export function SheetFields({ said, onChange, withRole = true }: { said: Said; o
         <span className="caps">Kind</span>
         <select
           className="select select-sm w-full"
-          value={said.kind}
+          value={said.kind ?? 'loop'}
           onChange={({ target }) => set({ kind: target.value as Said['kind'] })}
         >
           <option value="loop">loop: goes round</option>

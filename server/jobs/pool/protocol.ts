@@ -52,7 +52,7 @@ export interface ExportRequest {
   readonly overs: Overs;
 }
 /** To make a loop: of a part of a project, or of another loop by steps. */
-export type MakeRequest = { readonly task: 'make'; readonly sources: readonly LoopSource[] } & MakeHow;
+export type MakeRequest = { readonly task: 'make'; readonly sources: readonly LoopSource[] } & Exclude<MakeHow, { kind: 'file' }>;
 export interface MakeResult {
   readonly bytes: Uint8Array;
   readonly media: 'audio' | 'midi';

@@ -3,6 +3,7 @@ import type { Transaction } from 'sequelize';
 import type { MadeHow, Sheet } from '~contracts/making';
 import { evidence, type Evidence } from '~core/analysis/facts';
 import { loopIdsOf } from '~core/arrangement/tree';
+import { extensionOf } from '~core/formats/sniff';
 import { factsOfPart } from '~core/making/facts-of-part';
 import { numberedPath } from '~core/names/numbered-path';
 import { factsOfSteps } from '~core/workbench/facts-of-steps';
@@ -16,6 +17,7 @@ import { addJob } from '../../jobs/queue.server';
 import type { StoredFile } from '../../storage/file-storage';
 import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
+import { storage } from '../../storage/storage.server';
 import { settleContext } from '../context.server';
 import { addLoop } from '../loops.server';
 import { recordActivity } from '../people.server';
@@ -23,15 +25,16 @@ import { findRowsById } from '../search.server';
 
 /** The loops that something is made of. */
 const sourceIdsOf = (how: MadeHow): number[] =>
-  how.kind === 'part' ? loopIdsOf(how.part.tracks) : 'loopId' in how.from ? [how.from.loopId] : [];
+  how.kind === 'part' ? loopIdsOf(how.part.tracks) : how.from && 'loopId' in how.from ? [how.from.loopId] : [];
 
 /** What is known of a loop by how it was made. */
 function factsOfMaking(how: MadeHow, sources: readonly WholeLoop[]): Evidence[] {
+  if (how.kind === 'file') return [];
   if (how.kind === 'steps') return factsOfSteps(how.steps, how.setting, sources[0]?.title ?? '');
   return factsOfPart(
     how.part,
     how.lengthBeats,
-    'projectName' in how.from ? how.from.projectName : '',
+    how.from && 'projectName' in how.from ? how.from.projectName : '',
     sources.some(({ source }) => source.pitched !== false),
   );
 }
@@ -41,7 +44,7 @@ function factsOfSheet({ kind, instrument, genre, character, setRole, landingSeco
   const said = <A extends Parameters<typeof evidence>[0]>(attribute: A, value: unknown) =>
     evidence(attribute, 'person', [{ value: value as never, probability: 1 }], 'said when it was made');
   return [
-    said('kind', kind),
+    ...(kind ? [said('kind', kind)] : []),
     ...(instrument ? [said('instrument', instrument)] : []),
     ...(genre.length > 0 ? [said('genre', genre)] : []),
     ...(character.length > 0 ? [said('character', character)] : []),
@@ -53,6 +56,29 @@ function factsOfSheet({ kind, instrument, genre, character, setRole, landingSeco
 /** Facts that only what goes round has, and only such ones. */
 const rhythmic: ReadonlySet<Evidence['attribute']> = new Set(['tempo', 'beats', 'meter', 'start']);
 
+interface MadeFile {
+  readonly fileSha256: string;
+  readonly ending: string;
+  readonly bytes: number;
+  readonly silentLoopIds: readonly number[];
+}
+
+/** The file of what is made: rendered, and kept under its making; what came in as a file is there. */
+async function fileOf(row: MakingRow, rows: readonly WholeLoop[]): Promise<MadeFile> {
+  const { how } = row;
+  if (how.kind === 'file') {
+    const fileSha256 = row.fileSha256 as string,
+      bytes = (await storage.stat(fileSha256))?.bytes ?? 0;
+    return { fileSha256, ending: extensionOf(how.fileName) || 'wav', bytes, silentLoopIds: [] };
+  }
+  const { bytes, media, silentLoopIds } = await makeInPool({ ...how, task: 'make', sources: rows.map(({ source }) => source) }),
+    fileSha256 = await keepFile(Readable.from([Buffer.from(bytes)]), async ({ sha256 }, transaction) => {
+      await row.update({ fileSha256: sha256 }, { transaction });
+      return sha256;
+    });
+  return { fileSha256, ending: media === 'midi' ? 'mid' : 'wav', bytes: bytes.length, silentLoopIds };
+}
+
 /** The job: renders what was asked for, listens to it as to any other file, and adds it with what is known. Safe to run twice. */
 export async function makeLoop(makingId: number): Promise<void> {
   const row = await MakingRow.findByPk(makingId);
@@ -61,16 +87,11 @@ export async function makeLoop(makingId: number): Promise<void> {
   await announce({ kind: 'making', makingId, personId: row.personId });
   const { how, sheet, packId, personId } = row,
     rows = await findRowsById(sourceIdsOf(how), personId),
-    made = await makeInPool({ ...how, task: 'make', sources: rows.map(({ source }) => source) }),
-    ending = made.media === 'midi' ? 'mid' : 'wav',
-    fileSha256 = await keepFile(Readable.from([Buffer.from(made.bytes)]), async ({ sha256 }, transaction) => {
-      await row.update({ fileSha256: sha256 }, { transaction });
-      return sha256;
-    }),
+    { fileSha256, ending, bytes, silentLoopIds } = await fileOf(row, rows),
     taken = new Set((await selectRows<{ path: string }>(pathsOfPackSql, [packId])).map(({ path }) => path)),
     vendorPath = numberedPath(`${fileNameOf(sheet.name)}.${ending}`, taken),
-    heard = await analyseInPool({ fileSha256, vendorPath }, { name: 'make', bytes: made.bytes.length });
-  if (!heard.ok) return endFailed(row, `What was made could not be read: ${heard.message}`);
+    heard = await analyseInPool({ fileSha256, vendorPath }, { name: 'make', bytes });
+  if (!heard.ok) return endFailed(row, heard.message);
   const isLoop = sheet.kind === 'loop',
     known = factsOfMaking(how, rows).filter(({ attribute }) => isLoop || !rhythmic.has(attribute)),
     add = async (soundSha256: string, transaction: Transaction) => {
@@ -91,7 +112,7 @@ export async function makeLoop(makingId: number): Promise<void> {
         },
         transaction,
       );
-      await row.update({ state: 'done', loopId, fileSha256: null, message: wordsFor(made.silentLoopIds, rows) }, { transaction });
+      await row.update({ state: 'done', loopId, fileSha256: null, message: wordsFor(silentLoopIds, rows) }, { transaction });
       return loopId;
     },
     loopId = await keepSound(heard, fileSha256, add);

@@ -9,7 +9,7 @@ import type { Candidate } from '~/audio/store';
 import { Canvas } from '~/ui/canvas';
 import { FamilyMark } from '~/ui/family-mark';
 import { keyText, lengthWords, tempoText } from '~/ui/format';
-import { isOutside } from '~contracts/whole-loop';
+import { benchLoopId, isOutside } from '~contracts/whole-loop';
 import { usePlace } from '~/ui/place';
 import { Playhead } from '~/ui/playhead';
 import { useProject } from '~/ui/project-store';
@@ -91,7 +91,7 @@ const Words = memo(function Words({ candidate }: { candidate: Candidate }) {
         <FamilyMark family={row.source.family} />
         <div className="min-w-0">
           <RoomLink
-            to={isOutside(row.id) ? '/exchange' : `/loops/${row.id}`}
+            to={row.id === benchLoopId ? '/workbench' : isOutside(row.id) ? '/exchange' : `/loops/${row.id}`}
             className="block truncate font-semibold hover:underline"
             title={row.fileName}
           >

@@ -1,0 +1,215 @@
+import { expect, type Page } from '@playwright/test';
+import { goToBar, levelsOf, pieceOf, playFrom, saved, tracksOf } from '../piece';
+import { makeProject, rateHz, rms, signIn, startTap, test, toDb, visit, wavOf, wholeRows } from '../support';
+
+/** What lies on the bench has been made. */
+const benchReady = (page: Page) => expect(page.getByRole('button', { name: 'Save …' })).toBeEnabled({ timeout: 30_000 });
+
+async function addStep(page: Page, name: RegExp): Promise<void> {
+  await page.getByRole('button', { name: 'Add' }).click();
+  await page.getByRole('menuitem', { name }).click();
+  await benchReady(page);
+}
+
+/** Saves what is on the bench under a name, into a new pack of the group's own, and goes to its page. */
+async function saveAs(page: Page, name: string, packName: string): Promise<number> {
+  await page.getByRole('button', { name: 'Save …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Save into the library' });
+  await dialog.getByLabel('Name', { exact: true }).fill(name);
+  await dialog.getByLabel('Into the pack').selectOption('');
+  await dialog.getByLabel('Its name').fill(packName);
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByText(`“${name}” is in the library.`)).toBeVisible({ timeout: 60_000 });
+  return loopCalled(page, name);
+}
+
+async function loopCalled(page: Page, name: string): Promise<number> {
+  const { rows } = (await (await page.request.get(`/api/v1/loops?q=${encodeURIComponent(name)}&limit=20&in=none`)).json()) as {
+      rows: { id: number; title: string }[];
+    },
+    found = rows.find(({ title }) => title === name);
+  if (!found) throw new Error(`no ${name}`);
+  return found.id;
+}
+
+/** Places a loop at bar 1 of the project in the room, on a track of its own. */
+async function placeAtBar1(page: Page, loopId: number): Promise<void> {
+  const [row] = await wholeRows(page.request, `id=${loopId}`);
+  await visit(page, `/loops/${loopId}`);
+  await page.locator('#page').getByRole('button', { name: 'Place …' }).click();
+  const dialog = page.getByRole('dialog', { name: /^Place/ });
+  await dialog.getByLabel(/bar$/).first().fill('1');
+  await dialog.getByRole('button', { name: 'Place', exact: true }).click();
+  await expect(dialog).toBeHidden();
+  expect(row.id).toBe(loopId);
+}
+
+test('a dropped beat of unknown tempo, two bars with a pause before it: cut, named, found, placed, and it follows the tempo', async ({
+  page,
+}) => {
+  test.slow();
+  await signIn(page);
+  const stamp = Date.now().toString(36),
+    projectId = await makeProject(page, `Walk making ${stamp}`, 112);
+  // Eight beats at 97, behind 0.61 seconds of nothing, and half a second of nothing behind.
+  const beat = 60 / 97,
+    sound = wavOf(0.61 + 8 * beat + 0.5, (t) => {
+      const at = t - 0.61,
+        k = Math.floor(at / beat);
+      if (at < 0 || k > 7) return 0;
+      const into = at - k * beat;
+      return 0.6 * Math.exp(-into * 25) * Math.sin(2 * Math.PI * (k % 4 === 0 ? 90 : 300) * into);
+    });
+  await visit(page, '/workbench');
+  await page
+    .getByLabel('A sound for the workbench')
+    .setInputFiles({ name: `Knocks ${stamp}.wav`, mimeType: 'audio/wav', buffer: Buffer.from(sound) });
+  await page.waitForURL(/\/workbench\/\d+/, { timeout: 60_000 });
+  await benchReady(page);
+  await addStep(page, /^Part/);
+  // The handles by keys, to where the sound says; then how many bars it is: the tempo follows.
+  await page.getByLabel('Handles snap to').selectOption('off');
+  const part = page.getByRole('region', { name: 'Part' }),
+    put = async (label: string, seconds: number) => {
+      const handle = page.getByRole('slider', { name: label });
+      await handle.focus();
+      for (let tries = 0; tries < 400; tries++) {
+        const now = Number(await handle.getAttribute('aria-valuenow')) / rateHz,
+          off = seconds - now;
+        if (Math.abs(off) < 0.0006) return;
+        await page.keyboard.press(`${Math.abs(off) > 0.01 ? 'Shift+' : ''}Arrow${off > 0 ? 'Right' : 'Left'}`);
+      }
+      throw new Error(`${label} did not come to ${seconds}`);
+    };
+  await put('Where it starts', 0.61);
+  await put('Where it ends', 0.61 + 8 * beat);
+  await part.getByLabel('Fits bars').fill('2');
+  await part.getByLabel('Fits bars').press('Enter');
+  await benchReady(page);
+  await expect(part.getByLabel('at tempo')).toHaveValue(/^9[67]\.\d+$|^97$/);
+  const loopId = await saveAs(page, `Ferry knocks ${stamp}`, `Ours ${stamp}`);
+  // Found by its name in the library.
+  await visit(page, `/?q=${encodeURIComponent(`Ferry knocks ${stamp}`)}`);
+  await expect(page.locator('[data-loop-list]').getByRole('link', { name: `Ferry knocks ${stamp}` })).toBeVisible();
+  const [row] = (await wholeRows(page.request, `id=${loopId}`)) as unknown as { source: { tempoBpm: number; beats: number } }[];
+  expect(row.source.beats).toBe(8);
+  expect(Math.abs(row.source.tempoBpm - 97)).toBeLessThan(0.05);
+  await placeAtBar1(page, loopId);
+  await visit(page, `/projects/${projectId}`);
+  await startTap(page);
+  for (const tempo of [112, 90]) {
+    await page.evaluate((tempoBpm) => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: { tempoBpm } }), tempo);
+    await saved(page);
+    const [left] = await playFrom(page, 0, 8, tempo),
+      // The first half of each beat sounds, the second has died away.
+      halves = levelsOf(left, 16);
+    for (let k = 0; k < 8; k++) expect(halves[2 * k] - halves[2 * k + 1]).toBeGreaterThan(12);
+  }
+});
+
+test('a sketch of tracks is given back with a variation, and rebuilt as an arrangement in a new project', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  const stamp = Date.now().toString(36),
+    name = `Walk sketch ${stamp}`;
+  await pieceOf(
+    page,
+    name,
+    [
+      ['Piston A1', 8],
+      ['Shaker 62 A', 8],
+      ['Bass Fingered 05', 8],
+      ['Piano Chords 01', 8],
+    ],
+    { sectionBars: [8] },
+  );
+  await startTap(page);
+  const [before] = await playFrom(page, 0, 16, 124);
+  await page.getByRole('button', { name: /^Opening, section/ }).click();
+  await page.getByRole('menuitem', { name: 'Give it back to the library …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Give back to the library' });
+  await dialog.getByLabel('All without one track').selectOption({ index: 1 });
+  await dialog.getByLabel('Into the pack').selectOption('');
+  await dialog.getByLabel('Its name').fill(`Season ${stamp}`);
+  await dialog.getByLabel('Licence').fill('ours');
+  await dialog.getByRole('button', { name: 'Give 2 back' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByText(/is in the library/)).toHaveCount(2, { timeout: 90_000 });
+  const whole = await loopCalled(page, `${name} Opening`),
+    [row] = (await wholeRows(page.request, `id=${whole}`)) as unknown as {
+      setId: number | null;
+      source: { tempoBpm: number; beats: number };
+    }[];
+  expect(row.source).toMatchObject({ tempoBpm: 124, beats: 32 });
+  const ofSet = (await (await page.request.get(`/api/v1/loops?set=${row.setId}&in=none`)).json()) as { rows: unknown[] };
+  expect(ofSet.rows).toHaveLength(2);
+  // In a new project of the same tempo its tracks are as they were; so is what is heard.
+  await makeProject(page, `Rebuilt ${stamp}`, 124);
+  await visit(page, `/loops/${whole}`);
+  await expect(page.getByText('What it was made of')).toBeVisible();
+  await goToBar(page, 1);
+  await page.getByRole('button', { name: /^Bring its 4 tracks into/ }).click();
+  await saved(page);
+  await expect.poll(async () => (await tracksOf(page)).map(({ clips }) => clips.length)).toEqual([1, 1, 1, 1]);
+  await startTap(page);
+  const [after] = await playFrom(page, 0, 16, 124),
+    off = after.map((value, i) => value - before[i]);
+  expect(toDb(rms(off) / rms(before))).toBeLessThan(-60);
+});
+
+test('a sung line that is off is drawn to C minor, made darker and layered; what comes of it is in tune', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  const stamp = Date.now().toString(36),
+    // C, E flat, F, G: each off by a third of a semitone, one half second long, as a voice of many partials.
+    notes = [60.33, 62.7, 65.35, 66.68],
+    sound = wavOf(2.2, (t) => {
+      const k = Math.min(3, Math.floor(t / 0.55)),
+        into = t - k * 0.55,
+        hz = 440 * 2 ** ((notes[k] - 69) / 12);
+      if (into > 0.5 || t > 2.2) return 0;
+      let sum = 0;
+      for (let h = 1; h * hz < 5000; h++) sum += Math.sin(2 * Math.PI * h * hz * into) / (1 + ((h * hz - 900) / 500) ** 2);
+      return 0.12 * sum * Math.min(1, into * 80, (0.5 - into) * 60);
+    });
+  await visit(page, '/workbench');
+  await page
+    .getByLabel('A sound for the workbench')
+    .setInputFiles({ name: `Sung ${stamp}.wav`, mimeType: 'audio/wav', buffer: Buffer.from(sound) });
+  await page.waitForURL(/\/workbench\/\d+/, { timeout: 60_000 });
+  await benchReady(page);
+  await addStep(page, /^Notes of a line/);
+  await page.getByRole('combobox', { name: 'Notes of' }).selectOption('0m');
+  await benchReady(page);
+  await expect(page.getByText(/notes, C4 to G4/)).toBeVisible();
+  await addStep(page, /^Layers/);
+  await page.getByRole('button', { name: '−24, 0, +24' }).click();
+  await benchReady(page);
+  // Heard at once.
+  await startTap(page);
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
+  await page.evaluate(() => (window.garnetfinch.engine as unknown as { audition: { stop(): void } }).audition.stop());
+  const loopId = await saveAs(page, `Sung in C ${stamp}`, `Ours, sung ${stamp}`);
+  // What was saved: where each note is loudest near its own pitch.
+  const wav = new Uint8Array(await (await page.request.get(`/media/file/${loopId}`)).body()),
+    { parseWav } = await import('../../../core/formats/wav/parse'),
+    [plane] = parseWav(wav).channels,
+    loudestNear = (from: number, note: number) => {
+      let best = 0,
+        most = 0;
+      for (let cents = -60; cents <= 60; cents += 2) {
+        const hz = 440 * 2 ** ((note + cents / 100 - 69) / 12);
+        let [re, im] = [0, 0];
+        for (let i = Math.round(from * rateHz); i < Math.round((from + 0.36) * rateHz); i++) {
+          re += plane[i] * Math.cos((2 * Math.PI * hz * i) / rateHz);
+          im += plane[i] * Math.sin((2 * Math.PI * hz * i) / rateHz);
+        }
+        const power = re * re + im * im;
+        if (power > most) [best, most] = [cents, power];
+      }
+      return best;
+    };
+  for (const [k, note] of [60, 63, 65, 67].entries()) expect(Math.abs(loudestNear(k * 0.55 + 0.08, note))).toBeLessThanOrEqual(8);
+});
