@@ -39,7 +39,11 @@ export type MakeHow =
   | { readonly kind: 'part'; readonly as: 'sound' | 'notes'; readonly part: Project; readonly lengthBeats: number; readonly tail: Tail }
   | { readonly kind: 'steps'; readonly steps: readonly Step[]; readonly setting: BenchSetting }
   /** As it came in. */
-  | { readonly kind: 'file'; readonly fileName: string };
+  | {
+      readonly kind: 'file';
+      readonly fileName: string;
+      /** Of the project that it was recorded over, from a first beat on. */ readonly tempoBpm: number | null;
+    };
 
 /** How a loop was made: kept with it for good. */
 export type MadeHow = MakeHow & { readonly from: { readonly projectName: string } | { readonly loopId: number } | null };

@@ -43,7 +43,7 @@ export interface Stage {
   project(): Project;
   now(): number;
   open(): Promise<void>;
-  play(): Promise<void>;
+  play(): Promise<unknown>;
   /** Levels of the tracks follow what the candidate is judged with. */
   applyTracks(): void;
   scheduleAhead(): void;

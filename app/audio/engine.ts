@@ -2,7 +2,7 @@ import type { LoopSource } from '~core/arrangement/fit-request';
 import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
-import { beatsPerBar, beatsToSeconds, projectRateHz } from '~core/units/time';
+import { beatToFrame, beatsPerBar, projectRateHz } from '~core/units/time';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { Audition, type AuditionDevice, type Stage } from './audition';
 import { CandidatePlayer } from './candidate-player';
@@ -203,21 +203,21 @@ export class AudioEngine {
     graph.applyProjectHeard(!(judged && heardWith === 'alone'));
   }
 
-  /** Plays from where it was stopped, after a count-in if one is wanted. A candidate that sounds alone joins the project. */
-  async play(): Promise<void> {
+  /** Plays from where it was stopped, counted in if wanted; a lone candidate joins in. @returns the frame of its first beat; null if it plays already */
+  async play(): Promise<number | null> {
     await this.open();
-    if (this.transport || !this.context) return;
+    if (this.transport || !this.context) return null;
     const range = this.rangeOf(this.project),
       startBeat = range && this.stoppedBeat >= range.endBeat ? range.startBeat : this.stoppedBeat,
-      { countInBars } = this.store.getState().transportSettings,
-      bar = beatsPerBar(this.project.meter),
-      beat = beatsToSeconds(1, this.project.tempoBpm) * projectRateHz;
-    this.beginAt(this.now() + leadFrames + Math.round(countInBars * bar * beat), startBeat, range);
+      countInBeats = this.store.getState().transportSettings.countInBars * beatsPerBar(this.project.meter),
+      at = this.now() + leadFrames + beatToFrame(countInBeats, this.project.tempoBpm, projectRateHz);
+    this.beginAt(at, startBeat, range);
     this.store.setState({ playing: true, range });
     this.applyTracks();
     const { candidate } = this.store.getState();
     if (candidate?.alone) void this.audition.hear(candidate);
     this.scheduleAhead();
+    return at;
   }
 
   stop(): void {

@@ -13,7 +13,7 @@ export class HandsFree {
 
   constructor(
     private readonly store: EngineStore,
-    private readonly play: () => Promise<void>,
+    private readonly play: () => Promise<unknown>,
   ) {}
 
   /** The list to walk through; null when it is gone. */

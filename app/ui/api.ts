@@ -21,7 +21,8 @@ export const api = {
   packDemo: (packId: number): string => `/api/v1/packs/${packId}/demo`,
   heard: '/api/v1/heard',
   makings: '/api/v1/makings',
-  makingFiles: (name: string): string => `/api/v1/makings/files?name=${encodeURIComponent(name)}`,
+  makingFiles: (name: string, tempoBpm: number | null): string =>
+    `/api/v1/makings/files?name=${encodeURIComponent(name)}${tempoBpm === null ? '' : `&tempo=${tempoBpm}`}`,
   made: (loopId: number): string => `/api/v1/loops/${loopId}/made`,
   title: (loopId: number): string => `/api/v1/loops/${loopId}/title`,
   rating: (loopId: number): string => `/api/v1/loops/${loopId}/rating`,

@@ -18,3 +18,12 @@ export function factsOfPart(part: Project, lengthBeats: number, projectName: str
     ...(isPitched && part.key ? [known('key', part.key, `“${projectName}” is in ${keyName(part.key)}`)] : []),
   ];
 }
+
+/** What is known of a take that was recorded over a project, from its first beat on. @param tempoBpm null: it was recorded by itself */
+export const factsOfTake = (tempoBpm: number | null): Evidence[] =>
+  tempoBpm === null
+    ? []
+    : [
+        evidence('tempo', 'project', [{ value: tempoBpm, probability: 1 }], `recorded over a project at ${tempoBpm}`),
+        evidence('start', 'project', [{ value: 0, probability: 1 }], 'it begins with the first beat of the project'),
+      ];

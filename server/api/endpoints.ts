@@ -175,7 +175,7 @@ export const endpoints: readonly Endpoint[] = [
     '/api/v1/makings/files',
     'Takes a sound that was recorded or dropped here into the group’s own pack',
     null,
-    'the file as the body, `name` in the address',
+    'the file as the body, `name` and, recorded over a project, its `tempo` in the address',
   ),
   endpoint('get', '/api/v1/loops/{loopId}/made', 'What a loop was made of, and how'),
   endpoint('put', '/api/v1/loops/{loopId}/title', 'Calls a loop otherwise; its file keeps its name', titleForm),

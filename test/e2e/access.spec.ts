@@ -55,6 +55,8 @@ for (const theme of ['daybreak', 'dusk']) {
       '/packs/twins',
       '/exchange',
       '/projects',
+      '/workbench',
+      `/workbench/${rows[0].id}`,
       `/projects/${project}`,
       '/people',
       '/diagnostics',
@@ -68,6 +70,18 @@ for (const theme of ['daybreak', 'dusk']) {
       if (address !== '/remote')
         expect(await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight), address).toBeLessThanOrEqual(0);
     }
+    // A step of the workbench is chosen by what was added last.
+    await visit(page, `/workbench/${rows[0].id}`);
+    for (const step of [/^Part/, /^Onto the grid/, /^Notes of a line/, /^Retune/, /^Slices/, /^Clean/, /^Layers/]) {
+      await page.getByRole('button', { name: 'Add' }).click();
+      await page.getByRole('menuitem', { name: step }).click();
+      await page.waitForSelector('[data-bench=ready]');
+    }
+    await settled(page);
+    expect(await findings(page), 'steps of the workbench').toEqual([]);
+    await page.getByRole('button', { name: 'Save …' }).click();
+    await settled(page);
+    expect(await findings(page), 'the sheet').toEqual([]);
     await visit(page, '/');
     await page.locator('[data-loop-list]').focus();
     await page.keyboard.press('ArrowDown');

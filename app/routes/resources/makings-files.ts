@@ -10,8 +10,10 @@ import type { Route } from './+types/makings-files';
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   onlyMethods(request, 'POST');
-  const name = new URL(request.url).searchParams.get('name') ?? '',
+  const { searchParams } = new URL(request.url),
+    name = searchParams.get('name') ?? '',
+    tempo = Number(searchParams.get('tempo')),
     body = request.body ? Readable.fromWeb(request.body as unknown as NodeStream) : Readable.from([]),
-    taken = await takeFile(person.id, name, body);
+    taken = await takeFile(person.id, name, tempo >= 30 && tempo <= 300 ? tempo : null, body);
   return typeof taken === 'string' ? problem(422, taken) : { id: taken };
 }

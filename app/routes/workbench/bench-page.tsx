@@ -130,6 +130,8 @@ function OnBench({
   return (
     <div
       className="flex h-full flex-col gap-2 overflow-auto px-4 py-3"
+      data-bench={isBusy ? 'busy' : 'ready'}
+      data-bench-ms={made?.tookMs}
       onKeyDown={(event) => {
         if ((event.target as HTMLElement).closest('input, textarea, select, dialog')) return;
         const control = event.ctrlKey || event.metaKey,

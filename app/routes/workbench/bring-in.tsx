@@ -4,16 +4,25 @@ import { recordSound, type Recording } from '~/audio/record-sound';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api, refusalOf } from '~/ui/api';
 import { useLive } from '~/ui/live';
+import { useProject } from '~/ui/project-store';
 import { RoomLink, useRoomNavigate } from '~/ui/room-link';
 import { fetchMakings } from '~/ui/sheet/making-api';
 import { toast } from '~/ui/toast';
+
+const takeName = (): string => new Date().toISOString().slice(0, 19).replace('T', ' ').replaceAll(':', '.');
 
 /** The bench with nothing on it: a loop from the library, a file that is dropped, or a recording. */
 export function BringIn() {
   const [busy, setBusy] = useState<'taking' | 'recording' | null>(null),
     waitedFor = useRef<number | null>(null),
-    recording = useRef<Recording | null>(null),
-    takes = useRef(0),
+    recording = useRef<{
+      readonly recording: Recording;
+      /** The frame of the first beat of the project that plays along; null where none does. */
+      readonly firstFrame: number | null;
+      readonly tempoBpm: number | null;
+    } | null>(null),
+    [latencyMs, setLatencyMs] = useState<number | null>(null),
+    project = useProject((state) => state.project),
     file = useRef<HTMLInputElement>(null),
     engine = useEngine(),
     playing = useEngineState((state) => state.playing),
@@ -26,9 +35,9 @@ export function BringIn() {
   useLive('making', ({ makingId }) => {
     if (makingId === waitedFor.current) look(makingId);
   });
-  const take = async (sound: Blob, name: string) => {
+  const take = async (sound: Blob, name: string, tempoBpm: number | null = null) => {
     setBusy('taking');
-    const response = await fetch(api.makingFiles(name), { method: 'post', body: sound }).catch(() => null),
+    const response = await fetch(api.makingFiles(name, tempoBpm), { method: 'post', body: sound }).catch(() => null),
       answer: unknown = response ? await response.json().catch(() => null) : null;
     if (!response?.ok) {
       setBusy(null);
@@ -37,16 +46,26 @@ export function BringIn() {
     waitedFor.current = (answer as { id: number }).id;
     look(waitedFor.current);
   };
-  const record = async () => {
-    if (recording.current) {
-      const sound = recording.current.stop();
-      recording.current = null;
-      if (playing) engine.stop();
-      takes.current++;
-      return take(sound, `Take ${takes.current}, ${new Date().toISOString().slice(0, 16).replace('T', ' ').replace(':', '.')}.wav`);
-    }
+  const stop = () => {
+    const now = recording.current;
+    if (!now) return;
+    recording.current = null;
+    const sound = now.recording.stop(now.firstFrame ?? undefined);
+    if (now.firstFrame !== null) engine.stop();
+    return take(sound, `Take ${takeName()}.wav`, now.tempoBpm);
+  };
+  /** Over the project: counted in, from its playhead on; the take begins with its first beat, what comes late is taken off. */
+  const record = async (overProject: boolean) => {
+    if (recording.current) return stop();
     try {
-      recording.current = await recordSound();
+      if (!overProject) recording.current = { recording: await recordSound(), firstFrame: null, tempoBpm: null };
+      else {
+        await engine.open();
+        if (playing) engine.stop();
+        const made = await recordSound(engine.context);
+        recording.current = { recording: made, firstFrame: await engine.play(), tempoBpm: project?.tempoBpm ?? null };
+      }
+      setLatencyMs(overProject ? (recording.current?.recording.latencyMs ?? 0) : null);
       setBusy('recording');
     } catch {
       toast.error('The microphone is not there, or may not be used.');
@@ -71,7 +90,12 @@ export function BringIn() {
         {busy === 'taking' ? (
           <span role="status">It is being listened to …</span>
         ) : busy === 'recording' ? (
-          <span role="status">It is being recorded …</span>
+          <span role="status">
+            It is being recorded …{' '}
+            {latencyMs !== null && (
+              <span className="quiet block">What you play comes in {latencyMs.toFixed(0)} ms late; that is taken off.</span>
+            )}
+          </span>
         ) : (
           'Drop a sound here'
         )}
@@ -80,15 +104,32 @@ export function BringIn() {
         <button className="btn btn-sm" disabled={busy !== null} onClick={() => file.current?.click()}>
           <FileAudio className="size-4" aria-hidden="true" /> Choose a file …
         </button>
-        <button className="btn btn-sm" disabled={busy === 'taking'} onClick={() => void record()}>
-          {busy === 'recording' ? <Square className="size-4" aria-hidden="true" /> : <Mic className="size-4" aria-hidden="true" />}
-          {busy === 'recording' ? 'Stop, and onto the bench' : 'Record'}
-        </button>
+        {busy === 'recording' ? (
+          <button className="btn btn-sm btn-primary" onClick={() => void stop()}>
+            <Square className="size-4" aria-hidden="true" /> Stop, and onto the bench
+          </button>
+        ) : (
+          <>
+            <button className="btn btn-sm" disabled={busy === 'taking'} onClick={() => void record(false)}>
+              <Mic className="size-4" aria-hidden="true" /> Record
+            </button>
+            {project && (
+              <button
+                className="btn btn-sm"
+                disabled={busy === 'taking'}
+                onClick={() => void record(true)}
+                title="Counted in as the ribbon says; the take begins with the first beat"
+              >
+                <Mic className="size-4" aria-hidden="true" /> Record over “{project.name}”
+              </button>
+            )}
+          </>
+        )}
         <RoomLink to="/" className="btn btn-sm">
           A loop from the library
         </RoomLink>
       </div>
-      <p className="quiet">In the library, a loop’s menu and its page have “On the workbench”. Play the project first to record over it.</p>
+      <p className="quiet">In the library, a loop’s menu and its page have “On the workbench”.</p>
       <input
         ref={file}
         type="file"

@@ -4,7 +4,7 @@ import type { MadeHow, Sheet } from '~contracts/making';
 import { evidence, type Evidence } from '~core/analysis/facts';
 import { loopIdsOf } from '~core/arrangement/tree';
 import { extensionOf } from '~core/formats/sniff';
-import { factsOfPart } from '~core/making/facts-of-part';
+import { factsOfPart, factsOfTake } from '~core/making/facts-of-part';
 import { numberedPath } from '~core/names/numbered-path';
 import { factsOfSteps } from '~core/workbench/facts-of-steps';
 import { selectRows } from '../../db/connection';
@@ -29,7 +29,7 @@ const sourceIdsOf = (how: MadeHow): number[] =>
 
 /** What is known of a loop by how it was made. */
 function factsOfMaking(how: MadeHow, sources: readonly WholeLoop[]): Evidence[] {
-  if (how.kind === 'file') return [];
+  if (how.kind === 'file') return factsOfTake(how.tempoBpm);
   if (how.kind === 'steps') return factsOfSteps(how.steps, how.setting, sources[0]?.title ?? '');
   return factsOfPart(
     how.part,
@@ -92,7 +92,8 @@ export async function makeLoop(makingId: number): Promise<void> {
     vendorPath = numberedPath(`${fileNameOf(sheet.name)}.${ending}`, taken),
     heard = await analyseInPool({ fileSha256, vendorPath }, { name: 'make', bytes });
   if (!heard.ok) return endFailed(row, heard.message);
-  const isLoop = sheet.kind === 'loop',
+  // What is said to be no loop has no rhythm that repeats; what nothing is said of is as it is heard.
+  const isLoop = sheet.kind === 'loop' || sheet.kind === null,
     known = factsOfMaking(how, rows).filter(({ attribute }) => isLoop || !rhythmic.has(attribute)),
     add = async (soundSha256: string, transaction: Transaction) => {
       const { loopId } = await addLoop(

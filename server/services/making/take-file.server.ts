@@ -9,8 +9,8 @@ import { keepFile } from '../../storage/keeping.server';
 /** What the group records or drops onto the workbench goes here until it is made into something. */
 const takesPack = 'Recorded and dropped';
 
-/** Takes a sound that was recorded or dropped: it becomes a loop of the group's own. @returns the number of its making, or what is wrong in words */
-export async function takeFile(personId: number, rawName: string, body: Readable): Promise<number | string> {
+/** Takes a sound that was recorded or dropped: it becomes a loop of the group's own. @param tempoBpm of the project it was recorded over @returns the number of its making, or what is wrong in words */
+export async function takeFile(personId: number, rawName: string, tempoBpm: number | null, body: Readable): Promise<number | string> {
   const fileName = rawName.trim().slice(0, 120);
   if (!(extensionOf(fileName) in formatsByExtension) || extensionOf(fileName) === 'mid') {
     body.resume();
@@ -27,7 +27,7 @@ export async function takeFile(personId: number, rawName: string, body: Readable
           personId,
           packId: pack.id,
           fileSha256: sha256,
-          how: { kind: 'file', fileName, from: null },
+          how: { kind: 'file', fileName, tempoBpm, from: null },
           sheet: {
             name: fileName.replace(/\.\w+$/, '').slice(0, 120) || 'Take',
             kind: null,
