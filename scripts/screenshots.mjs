@@ -135,6 +135,16 @@ await page
   .nth(4)
   .click({ position: { x: 20, y: 30 } });
 await shot('project');
+/** A line on the bench, drawn over its notes. */
+const { rows: flutes } = await (await page.request.get(`${address}/api/v1/loops?q=flute&kind=loop&limit=1&sort=title&in=none`)).json();
+await page.goto(`${address}/workbench/${flutes[0].id}?in=${room}`);
+for (const step of [/^Clean/, /^Notes of a line/]) {
+  await page.waitForSelector('[data-bench=ready]');
+  await page.getByRole('button', { name: 'Add' }).click();
+  await page.getByRole('menuitem', { name: step }).click();
+}
+await page.waitForSelector('[data-bench=ready]');
+await shot('workbench');
 await page.goto(`${address}/people?in=${room}`);
 await shot('people');
 await page.context().addCookies([{ name: 'theme', value: 'dusk', url: address }]);

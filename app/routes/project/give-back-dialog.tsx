@@ -8,7 +8,7 @@ import { beatsPerBar } from '~core/units/time';
 import type { PackFor, Sheet } from '~contracts/making';
 import { tempoText } from '~/ui/format';
 import { useProject } from '~/ui/project-store';
-import { makeLoops, namesTaken, noPack } from '~/ui/sheet/making-api';
+import { makeLoops, namesTaken, noPack, unsaid } from '~/ui/sheet/making-api';
 import { PackChoice, SheetFields } from '~/ui/sheet/sheet-fields';
 import { toast } from '~/ui/toast';
 import type { GiveBackAsked } from './give-back';
@@ -44,14 +44,9 @@ export function GiveBackDialog({
     [tail, setTail] = useState<Tail>('wrap'),
     [pack, setPack] = useState<PackFor>(noPack),
     [said, setSaid] = useState<Omit<Sheet, 'name'>>({
-      kind: 'loop',
+      ...unsaid,
       setName: asked.name,
-      setRole: null,
       instrument: oneInstrument(tracks, library),
-      genre: [],
-      character: [],
-      tags: [],
-      landingSeconds: null,
     }),
     [problem, setProblem] = useState<string | null>(null),
     [isSending, setSending] = useState(false);

@@ -40,9 +40,9 @@ export function TopBar({ person, projects, onHelp }: { person: SignedIn; project
         </RoomNavLink>
       </nav>
       <label className="ml-auto flex items-center gap-2">
-        <span className="caps max-lg:hidden">In the room</span>
+        <span className="caps max-xl:hidden">In the room</span>
         <select
-          className="select select-sm w-56 max-sm:w-32"
+          className="select select-sm w-56 max-xl:w-44 max-sm:w-32"
           aria-label="Project in the room"
           value={projectId ?? ''}
           onChange={(event) => enter(event.target.value === '' ? null : Number(event.target.value))}

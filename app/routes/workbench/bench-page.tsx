@@ -242,7 +242,7 @@ function OnBench({
                   label={`Hit at ${(fromFrame / projectRateHz).toFixed(3)} seconds`}
                   frame={toFrame}
                   view={now}
-                  className={`w-2 ${isByHand ? 'bg-accent' : 'bg-primary/70'}`}
+                  className={`w-3 before:absolute before:inset-y-0 before:left-1/2 before:-translate-x-1/2 ${isByHand ? 'before:w-1 before:bg-accent' : 'before:w-px before:bg-primary'}`}
                   onMove={(frame, goesOn) =>
                     change(
                       { ...step, byHand: [...step.byHand.filter((each) => each.fromFrame !== fromFrame), { fromFrame, toFrame: frame }] },

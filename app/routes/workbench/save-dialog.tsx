@@ -3,7 +3,7 @@ import type { BenchSetting, Step } from '~core/workbench/steps';
 import { severalOf, type Several } from '~core/workbench/several';
 import type { WholeLoop } from '~contracts/whole-loop';
 import type { PackFor, Sheet } from '~contracts/making';
-import { makeLoops, namesTaken, noPack } from '~/ui/sheet/making-api';
+import { makeLoops, namesTaken, noPack, unsaid } from '~/ui/sheet/making-api';
 import { PackChoice, SheetFields } from '~/ui/sheet/sheet-fields';
 import { toast } from '~/ui/toast';
 
@@ -32,14 +32,9 @@ export function SaveDialog({
     all = severalOf(steps, made, how, bars).slice(0, 64),
     [pack, setPack] = useState<PackFor>(noPack),
     [said, setSaid] = useState<Omit<Sheet, 'name'>>({
-      kind: source.kind === 'one-shot' ? 'one-shot' : source.kind === 'phrase' ? 'phrase' : 'loop',
-      setName: '',
-      setRole: null,
+      ...unsaid,
+      kind: source.kind === 'one-shot' || source.kind === 'phrase' ? source.kind : 'loop',
       instrument: source.instrument,
-      genre: [],
-      character: [],
-      tags: [],
-      landingSeconds: null,
     }),
     [problem, setProblem] = useState<string | null>(null),
     [isSending, setSending] = useState(false);

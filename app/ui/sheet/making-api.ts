@@ -1,4 +1,4 @@
-import type { MakingLine, MakingsAsked, PackFor } from '~contracts/making';
+import type { MakingLine, MakingsAsked, PackFor, Sheet } from '~contracts/making';
 import { api, refusalOf } from '../api';
 
 export interface OwnPack {
@@ -39,5 +39,17 @@ export async function makeLoops(asked: MakingsAsked): Promise<string | null> {
   if (response?.ok) return null;
   return (response && refusalOf(await response.json().catch(() => null))) ?? 'It could not be sent. Please try again.';
 }
+
+/** Of a sheet on which nothing is said yet. */
+export const unsaid: Omit<Sheet, 'name'> = {
+  kind: 'loop',
+  setName: '',
+  setRole: null,
+  instrument: null,
+  genre: [],
+  character: [],
+  tags: [],
+  landingSeconds: null,
+};
 
 export const noPack: PackFor = { packId: null, name: '', vendor: '', licence: '' };
