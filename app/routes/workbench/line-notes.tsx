@@ -67,7 +67,7 @@ export function LineNotes({
             aria-label={`Note ${index + 1}`}
             aria-valuenow={target}
             aria-valuetext={`${noteName(target)}, sung ${Math.round((held - Math.round(held)) * 100)} cents off ${noteName(Math.round(held))}`}
-            className={`absolute flex cursor-ns-resize touch-none items-center overflow-hidden rounded-sm border px-1 text-[0.79rem] leading-none focus-visible:outline-2 focus-visible:outline-primary ${hand === undefined ? 'border-primary bg-primary/35' : 'border-accent bg-accent/50'}`}
+            className={`absolute cursor-ns-resize touch-none rounded-sm border text-[0.79rem] leading-none focus-visible:outline-2 focus-visible:outline-primary ${hand === undefined ? 'border-primary bg-primary/35' : 'border-accent bg-accent/50'}`}
             style={{ left: `${left}%`, width: `${width}%`, top: y(target + by + 0.5), height: Math.max(11, lane) }}
             title={`${noteName(target)}: sung ${signed(Math.round((held - target) * 100))} cents off; drag, or arrow keys`}
             onPointerDown={(event) => {
@@ -89,7 +89,7 @@ export function LineNotes({
               onMove(index, way === 0 ? null : (hand ?? 0) + way);
             }}
           >
-            {width > 3 && noteName(target + by)}
+            {width > 3 && <span className="pointer-events-none absolute -top-3.5 left-0.5">{noteName(target + by)}</span>}
           </div>
         );
       })}
