@@ -27,7 +27,14 @@ export interface PackFor {
 /** What a loop is to be made of, as a page asks for it. */
 export type HowAsked =
   | { readonly kind: 'part'; readonly projectId: number; readonly as: 'sound' | 'notes'; readonly asked: PartAsked }
-  | { readonly kind: 'steps'; readonly loopId: number; readonly steps: readonly Step[]; readonly setting: BenchSetting };
+  | {
+      readonly kind: 'steps';
+      /** As notes: the pattern of slices that comes last. */
+      readonly as: 'sound' | 'notes';
+      readonly loopId: number;
+      readonly steps: readonly Step[];
+      readonly setting: BenchSetting;
+    };
 
 export interface MakingsAsked {
   readonly pack: PackFor;
@@ -37,7 +44,7 @@ export interface MakingsAsked {
 /** What is rendered. */
 export type MakeHow =
   | { readonly kind: 'part'; readonly as: 'sound' | 'notes'; readonly part: Project; readonly lengthBeats: number; readonly tail: Tail }
-  | { readonly kind: 'steps'; readonly steps: readonly Step[]; readonly setting: BenchSetting }
+  | { readonly kind: 'steps'; readonly as: 'sound' | 'notes'; readonly steps: readonly Step[]; readonly setting: BenchSetting }
   /** As it came in. */
   | {
       readonly kind: 'file';

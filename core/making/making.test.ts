@@ -115,6 +115,17 @@ describe('a part of a project', () => {
     expect(wraps.tracks[1].clips[0].lengthBeats).toBe(4);
     expect(cuts.tracks[1].clips[0].lengthBeats).toBe(2);
   });
+  test('comes back as clips onto a track that is there', () => {
+    let names = 0;
+    const part = heardPart(partOf(piece, 'Part', { ...asked, trackIds: ['b'] }, neverOnce)),
+      into = { ...emptyProject('Other', 96, null), tracks: [newTrack({ id: 'x', name: 'X', gainDb: -9 })] },
+      { project } = applyEdit(
+        into,
+        bringBack(into, part, 32, () => `n${names++}`, 'x'),
+      );
+    expect(project.tracks).toHaveLength(1);
+    expect(project.tracks[0]).toMatchObject({ name: 'X', gainDb: -9, clips: [{ startBeat: 32, lengthBeats: 4, gainDb: -4 }] });
+  });
   test('what is muted is not given away', () =>
     expect(heardPart(partOf(piece, 'Part', asked, neverOnce)).tracks.map(({ id, clips }) => `${id} ${clips.length}`)).toEqual([
       'a 1',

@@ -1,3 +1,4 @@
+import { extractCycle } from '../stretch/cycle';
 import { framesPerBeat, projectRateHz, tempoFromLength } from '../units/time';
 import { framesOf, type BenchSound } from './bench-sound';
 
@@ -8,21 +9,23 @@ export interface PartStep {
   readonly toFrame: number;
   /** How many beats it is said to be: its tempo follows from that. null: its tempo is what it was, and its beats follow. */
   readonly beats: number | null;
+  /** What rings on behind the end is let into the start, as if it had gone round before; else it is left away. */
+  readonly wrapsTail: boolean;
 }
 
 /** Frames over which the ends of a part come up and go down, so that a cut within a wave does not click. */
 const edgeFrames = 32;
 
 /** Takes a part; what is before it and behind it is left away. With beats it is a loop of exactly that length. @throws {RangeError} for an empty part */
-export function takePart(sound: BenchSound, { fromFrame, toFrame, beats }: PartStep): BenchSound {
+export function takePart(sound: BenchSound, { fromFrame, toFrame, beats, wrapsTail }: PartStep): BenchSound {
   const from = Math.max(0, Math.round(fromFrame)),
     to = Math.min(framesOf(sound), Math.round(toFrame));
   if (to - from < 2 * edgeFrames) throw new RangeError('The part is shorter than a hundredth of a second.');
-  const channels = sound.channels.map((plane) => {
-      const part = plane.slice(from, to);
+  const channels = extractCycle(sound.channels, from, to - from, wrapsTail ? 'wrap' : 'cut').map((part) => {
       for (let i = 0; i < edgeFrames; i++) {
         if (from > 0) part[i] *= i / edgeFrames;
-        if (to < plane.length) part[part.length - 1 - i] *= i / edgeFrames;
+        // Where its tail goes round the end joins the start by itself.
+        if (to < framesOf(sound) && !wrapsTail) part[part.length - 1 - i] *= i / edgeFrames;
       }
       return part;
     }),
@@ -34,8 +37,9 @@ export function takePart(sound: BenchSound, { fromFrame, toFrame, beats }: PartS
     channels,
     tempoBpm,
     beats: beats ?? (own === null ? null : Math.abs(own - Math.round(own)) < 0.02 ? Math.round(own) : own),
-    // What is taken begins where one says that its music begins.
+    // What is taken begins where one says that its music begins; of what is so many beats the end joins the start.
     startFrame: 0,
+    isCycle: beats !== null,
     onsetFrames: sound.onsetFrames.filter((frame) => frame >= from - edgeFrames && frame < to).map((frame) => Math.max(0, frame - from)),
   };
 }

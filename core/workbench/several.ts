@@ -24,7 +24,7 @@ export function severalOf(steps: readonly Step[], made: BenchSetting & { readonl
     return last.layers.map((layer, k) => ({ suffix: String(k + 1), steps: [...steps.slice(0, -1), { kind: 'layers', layers: [layer] }] }));
   const part = (fromFrame: number, toFrame: number, beats: number | null, k: number): OneOf => ({
     suffix: String(k + 1).padStart(2, '0'),
-    steps: [...steps, { kind: 'part', fromFrame, toFrame, beats }],
+    steps: [...steps, { kind: 'part', fromFrame, toFrame, beats, wrapsTail: false }],
   });
   if (how === 'slices')
     return sliceEdges(made, made.frames)

@@ -1,3 +1,4 @@
+import { writeSmf } from '../formats/smf/write';
 import { framesPerBeat, projectRateHz } from '../units/time';
 import { framesOf, type BenchSetting, type BenchSound } from './bench-sound';
 
@@ -38,6 +39,28 @@ export function sliceEdges({ onsetFrames }: Pick<BenchSetting, 'onsetFrames'>, t
 
 /** The slices of a sound. */
 export const slicesOf = (sound: Pick<BenchSound, 'channels' | 'onsetFrames'>): Slice[] => sliceEdges(sound, framesOf(sound));
+
+/** The first slice is the C two octaves below the middle one: each one a key. */
+const firstSlicePitch = 36;
+
+/** A pattern as a Standard MIDI File: slice by slice a key higher, backwards ones as they are. */
+export function writeSlicePattern({ stepsPerBeat, hits }: SlicesStep, { tempoBpm, beats }: BenchSetting, name: string): Uint8Array {
+  const length = beats ?? (hits.reduce((last, { step }) => Math.max(last, step), 0) + 1) / stepsPerBeat;
+  return writeSmf({
+    name: name.replaceAll(/[^ -~]/g, '?').slice(0, 100),
+    tempoBpm: tempoBpm ?? undefined,
+    lengthBeats: length,
+    notes: hits
+      .filter(({ step, slice }) => step / stepsPerBeat < length && firstSlicePitch + slice <= 127)
+      .map(({ step, slice, velocity }) => ({
+        startBeat: step / stepsPerBeat,
+        lengthBeats: 1 / stepsPerBeat,
+        pitch: firstSlicePitch + slice,
+        velocity: Math.max(1, Math.round(127 * velocity)),
+        channel: 0,
+      })),
+  });
+}
 
 /** The pattern that plays the slices as they came: each on the step that is nearest to it. */
 export function patternAsPlayed(sound: BenchSound, stepsPerBeat: number): SliceHit[] {

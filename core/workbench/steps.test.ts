@@ -5,7 +5,8 @@ import type { BenchSetting, BenchSound } from './bench-sound';
 import { nothingCleaned, type CleanStep } from './clean';
 import { factsOfSteps } from './facts-of-steps';
 import { zeroCrossingNear } from './part';
-import { patternAsPlayed, slicesOf } from './slices';
+import { parseSmf } from '../formats/smf/parse';
+import { patternAsPlayed, slicesOf, writeSlicePattern } from './slices';
 import { applySteps, settingAfter, type Step } from './steps';
 
 beforeAll(loadTransforms);
@@ -61,7 +62,7 @@ test('no step writes into what it was given, and none makes it another length un
 });
 
 describe('a part', () => {
-  const step = { kind: 'part' as const, fromFrame: 22_050, toFrame: 66_150, beats: null };
+  const step = { kind: 'part' as const, fromFrame: 22_050, toFrame: 66_150, beats: null, wrapsTail: false };
   test('begins with what sounded there, and knows its beats by the tempo', () => {
     const part = made([hits], step);
     expect(part.channels[0].length).toBe(44_100);
@@ -77,6 +78,19 @@ describe('a part', () => {
     const [plane] = made([tone(100)], { ...step, fromFrame: 110, toFrame: 44_210 }).channels;
     expect(Math.abs(plane[0])).toBe(0);
     expect(Math.abs(plane.at(-1) ?? 1)).toBe(0);
+  });
+  test('what rings on goes round into the start, or is left away', () => {
+    const long = new Float32Array(66_150);
+    long.set(hits.subarray(0, 44_100));
+    long.fill(0.25, 44_100, 50_000);
+    const part = (wrapsTail: boolean) => made([long], { ...step, fromFrame: 0, toFrame: 44_100, beats: 2, wrapsTail }).channels[0];
+    expect(part(true)[3000] - part(false)[3000]).toBeCloseTo(0.25, 6);
+    expect(part(true)[8000]).toBeCloseTo(part(false)[8000], 6);
+    expect(part(true).length).toBe(44_100);
+  });
+  test('of so many beats it goes round; of an unknown number it does not', () => {
+    expect(made([hits], { ...step, beats: 2 }).isCycle).toBe(true);
+    expect(made([hits], step).isCycle).toBe(false);
   });
   test('too short a one is refused, in words', () => expect(() => made([hits], { ...step, toFrame: 22_060 })).toThrow(/shorter/));
   test('handles snap to where the wave crosses zero', () => {
@@ -170,6 +184,30 @@ describe('slices', () => {
   });
 });
 
+test('a pattern of slices as notes: a key for each slice, on its step, as loud as it is', () => {
+  const file = parseSmf(
+    writeSlicePattern(
+      {
+        kind: 'slices',
+        stepsPerBeat: 4,
+        hits: [
+          { step: 0, slice: 2, velocity: 1, reverse: false },
+          { step: 6, slice: 0, velocity: 0.5, reverse: true },
+          { step: 99, slice: 0, velocity: 1, reverse: false },
+        ],
+      },
+      setting,
+      'Piston, «slices»',
+    ),
+  );
+  expect(file.notes.map(({ startBeat, lengthBeats, pitch, velocity }) => [startBeat, lengthBeats, pitch, velocity])).toEqual([
+    [0, 0.25, 38, 127],
+    [1.5, 0.25, 36, 64],
+  ]);
+  expect(file.lengthBeats).toBe(4);
+  expect(file.tempoBpm).toBeCloseTo(120, 3);
+});
+
 describe('layers', () => {
   const layer = { semitones: 0, gainDb: 0, pan: 0, delayBeats: 0, lowCutHz: null };
   test('an octave down and one up sound at half and double the frequency', () => {
@@ -205,5 +243,9 @@ test('what is known of what comes off the bench', () => {
   expect(facts([])).toEqual({ tempo: 120, beats: 4, key: { tonic: 2, mode: 'minor' } });
   expect(facts([{ kind: 'retune', semitones: -3, keepsFormants: true, formantSemitones: 0 }]).key).toEqual({ tonic: 11, mode: 'minor' });
   expect(facts([{ kind: 'layers', layers: [] }]).key).toBeUndefined();
-  expect(facts([{ kind: 'part', fromFrame: 0, toFrame: 44_100, beats: 2 }])).toMatchObject({ tempo: 120, beats: 2, start: 0 });
+  expect(facts([{ kind: 'part', fromFrame: 0, toFrame: 44_100, beats: 2, wrapsTail: false }])).toMatchObject({
+    tempo: 120,
+    beats: 2,
+    start: 0,
+  });
 });

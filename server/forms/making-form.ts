@@ -48,7 +48,7 @@ const keySchema = orNull(
   ),
   frame = () => number(0, 2 ** 31),
   fields = {
-    part: { fromFrame: frame(), toFrame: frame(), beats: orNull(yup.number().strict().min(0.25).max(4096)) },
+    part: { fromFrame: frame(), toFrame: frame(), beats: orNull(yup.number().strict().min(0.25).max(4096)), wrapsTail: flag() },
     clean: {
       trimBelowDbfs: orNull(yup.number().strict().min(-120).max(0)),
       removesDc: flag(),
@@ -128,6 +128,7 @@ const keySchema = orNull(
     (value as { kind?: unknown } | null)?.kind === 'steps'
       ? only({
           kind: yup.string().required(),
+          as: yup.string().oneOf(['sound', 'notes']).required(),
           loopId: count().min(1),
           steps: yup
             .array()

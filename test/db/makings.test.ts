@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import { newClip, newTrack } from '~core/arrangement/tree';
 import { parseSmf } from '~core/formats/smf/parse';
@@ -164,7 +165,13 @@ test('made on the bench of another loop: by its steps, its vendor’s file untou
       makings: [
         {
           sheet: sheet('First bar'),
-          how: { kind: 'steps', loopId: drums, setting, steps: [{ kind: 'part', fromFrame: 0, toFrame: 88_200, beats: 4 }] },
+          how: {
+            kind: 'steps',
+            as: 'sound',
+            loopId: drums,
+            setting,
+            steps: [{ kind: 'part', fromFrame: 0, toFrame: 88_200, beats: 4, wrapsTail: false }],
+          },
         },
       ],
     }),
@@ -181,6 +188,7 @@ test('made on the bench of another loop: by its steps, its vendor’s file untou
           sheet: sheet('First bar, louder'),
           how: {
             kind: 'steps',
+            as: 'sound',
             loopId: half,
             setting: { ...setting, beats: 4 },
             steps: [{ kind: 'layers', layers: [{ semitones: 0, gainDb: 3, pan: 0, delayBeats: 0, lowCutHz: null }] }],
@@ -211,6 +219,52 @@ test.each<[string, () => HowAsked, RegExp]>([
     words,
   );
   expect(await s.making.ownPacks()).toHaveLength(packs);
+});
+test('a pattern of slices is kept as notes', async () => {
+  const setting = { tempoBpm: 120, beats: 8, barBeats: 4, key: null, startFrame: 0, onsetFrames: [0, 22_050], isCycle: true },
+    hits = [0, 4, 6].map((step, slice) => ({ step, slice: slice % 2, velocity: 1, reverse: false })),
+    [loopId] = await make({
+      pack: ours,
+      makings: [
+        {
+          sheet: sheet('Slices as notes'),
+          how: { kind: 'steps', as: 'notes', loopId: drums, setting, steps: [{ kind: 'slices', stepsPerBeat: 4, hits }] },
+        },
+      ],
+    }),
+    { row, fileSha } = await detailOf(loopId);
+  expect(row.source).toMatchObject({ media: 'midi', tempoBpm: 120, beats: 8 });
+  expect(
+    parseSmf(new Uint8Array(await buffer(s.storage.storage.read(fileSha)))).notes.map(({ startBeat, pitch }) => [startBeat, pitch]),
+  ).toEqual([
+    [0, 36],
+    [1, 37],
+    [1.5, 36],
+  ]);
+  expect(
+    await s.making.requestMakings(
+      { pack: ours, makings: [{ sheet: sheet('No slices'), how: { kind: 'steps', as: 'notes', loopId: drums, setting, steps: [] } }] },
+      person,
+    ),
+  ).toMatch(/pattern of slices/);
+});
+test('a dropped file becomes a loop of the group’s own; what is no sound is refused in words', async () => {
+  const take = async (name: string, bytes: Buffer, tempo: number | null = null) =>
+    s.making.takeFile(person, name, tempo, Readable.from([bytes]));
+  const id = await take('Knocks 96 bpm.wav', wav(beats(120, 8)), 118);
+  await until(async () => (await s.making.makingsOf(person, [id as number])).every(({ state }) => state === 'done' || state === 'failed'));
+  const [{ loopId, message }] = await s.making.makingsOf(person, [id as number]);
+  expect(message).toBeNull();
+  const { row, chosen, made } = await detailOf(loopId as number);
+  expect(row).toMatchObject({ title: 'Knocks 96 bpm', packName: 'Recorded and dropped' });
+  // Recorded over a project of 118, whatever its name says.
+  expect(chosen.tempo).toMatchObject({ value: 118, source: 'project' });
+  expect(made?.sources).toEqual([]);
+  expect(await take('Notes.txt', Buffer.from('x'))).toMatch(/takes sounds/);
+  const broken = await take('Broken.wav', Buffer.from('no sound at all'));
+  await until(async () => (await s.making.makingsOf(person, [broken as number])).every(({ state }) => state === 'failed'));
+  expect((await s.making.makingsOf(person, [broken as number]))[0].message).toMatch(/./);
+  expect((await s.keeping.checkStore()).unreferred).toEqual([]);
 });
 test('only packs of the group’s own take what is made', async () => {
   const [{ packId }] = await s.search.findRowsById([drums], person);

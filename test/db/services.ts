@@ -35,6 +35,7 @@ const load = async () => ({
   making: {
     ...(await import('~server/services/making/ask.server')),
     ...(await import('~server/services/making/provenance.server')),
+    ...(await import('~server/services/making/take-file.server')),
   },
   reanalysis: await import('~server/services/reanalysis.server'),
   runner: await import('~server/jobs/runner.server'),

@@ -4,7 +4,8 @@ import { useStore } from 'zustand';
 import { zeroCrossingNear } from '~core/workbench/part';
 import { gridMoves } from '~core/workbench/to-grid';
 import type { BenchSetting, Step } from '~core/workbench/steps';
-import { projectRateHz } from '~core/units/time';
+import type { Levels } from '~core/analysis/level/levels';
+import { beatToFrame, projectRateHz } from '~core/units/time';
 import { benchLoopId, type WholeLoop } from '~contracts/whole-loop';
 import type { BenchReply, ShownSound } from '~workers/bench-protocol';
 import { keepOwnSound } from '~/audio/own-sounds';
@@ -28,7 +29,13 @@ const settingOf = ({ source }: WholeLoop): BenchSetting => ({
   key: source.key,
   startFrame: source.startFrame,
   onsetFrames: [...source.onsetFrames],
-  isCycle: source.kind === 'loop',
+  // With a pause before it, or a tail behind it, it goes round only once it is cut.
+  isCycle:
+    source.kind === 'loop' &&
+    source.startFrame < 64 &&
+    source.tempoBpm !== null &&
+    source.beats !== null &&
+    Math.abs(beatToFrame(source.beats, source.tempoBpm, projectRateHz) - source.soundFrames) < 64,
 });
 
 let heard = 0;
@@ -74,7 +81,13 @@ function snapTo(shown: ShownSound, snap: HandleSnap): (frame: number) => number 
   return (frame) => nearest(frame, lines);
 }
 
-export function BenchPage({ row, tuningCents }: { row: WholeLoop; tuningCents: number | null }) {
+/** What was heard of the loop as it came. */
+interface AsItCame {
+  readonly tuningCents: number | null;
+  readonly levels: Levels | null;
+}
+
+export function BenchPage({ row, ...asItCame }: { row: WholeLoop } & AsItCame) {
   const engine = useEngine(),
     [setting] = useState(() => settingOf(row)),
     [bench] = useState(() => new Bench(`/media/sound/${row.source.soundSha}`, setting, `bench ${row.id}`));
@@ -85,7 +98,7 @@ export function BenchPage({ row, tuningCents }: { row: WholeLoop; tuningCents: n
       if (engine.store.getState().candidate?.row.id === benchLoopId) engine.audition.stop();
     };
   }, [engine, bench]);
-  return <OnBench bench={bench} row={row} setting={setting} tuningCents={tuningCents} />;
+  return <OnBench bench={bench} row={row} setting={setting} {...asItCame} />;
 }
 
 function OnBench({
@@ -93,12 +106,12 @@ function OnBench({
   row,
   setting,
   tuningCents,
+  levels,
 }: {
   bench: Bench;
   row: WholeLoop;
   setting: BenchSetting;
-  tuningCents: number | null;
-}) {
+} & AsItCame) {
   const engine = useEngine(),
     { steps, chosen, shown, made, isBusy, trouble, canUndo, canRedo } = useStore(bench.store),
     [view, setView] = useState<View | null>(null),
@@ -291,7 +304,7 @@ function OnBench({
                 {step.kind === 'retune' && <RetuneEditor step={step} shown={shown} onChange={change} tuningCents={tuningCents} />}
                 {step.kind === 'line' && <LineEditor step={step} shown={shown} onChange={change} />}
                 {step.kind === 'slices' && <SlicesEditor step={step} shown={shown} onChange={change} />}
-                {step.kind === 'clean' && <CleanEditor step={step} shown={shown} onChange={change} />}
+                {step.kind === 'clean' && <CleanEditor step={step} shown={shown} onChange={change} levels={levels} />}
                 {step.kind === 'layers' && <LayersEditor step={step} shown={shown} onChange={change} />}
               </div>
             </>

@@ -2,6 +2,8 @@ import { createStore } from 'zustand/vanilla';
 import type { Step, StepKind } from '~core/workbench/steps';
 import type { BenchSetting } from '~core/workbench/steps';
 import { nothingCleaned } from '~core/workbench/clean';
+import type { PartStep } from '~core/workbench/part';
+import { beatToFrame, projectRateHz } from '~core/units/time';
 import type { BenchReply, ShownSound } from '~workers/bench-protocol';
 import { benchWorker } from './bench-worker';
 
@@ -19,11 +21,20 @@ export interface BenchState {
   readonly canRedo: boolean;
 }
 
+/** From the first bar to the end of the last, as far as that is known and there. */
+function barsOf({ startFrame, tempoBpm, beats, channels }: ShownSound): Pick<PartStep, 'fromFrame' | 'toFrame' | 'beats'> {
+  const total = channels[0].length,
+    end = tempoBpm && beats ? startFrame + beatToFrame(beats, tempoBpm, projectRateHz) : total,
+    // A file that is short by a little ends with itself.
+    isThere = end <= total + 32;
+  return { fromFrame: startFrame, toFrame: Math.min(total, end), beats: isThere ? beats : null };
+}
+
 /** A step as it begins: it changes nothing yet, or what one wants of it as a rule. */
 export function newStep(kind: StepKind, shown: ShownSound): Step {
   switch (kind) {
     case 'part':
-      return { kind, fromFrame: shown.startFrame, toFrame: shown.channels[0].length, beats: shown.beats };
+      return { kind, ...barsOf(shown), wrapsTail: false };
     case 'clean':
       return nothingCleaned;
     case 'grid':

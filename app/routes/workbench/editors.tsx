@@ -2,6 +2,7 @@ import type { Step } from '~core/workbench/steps';
 import { noteName } from '~core/theory/key';
 import { nearestIn } from '~core/workbench/retune';
 import { allKeys, keyCode, keyName, parseKeyCode } from '~core/theory/key';
+import type { Levels } from '~core/analysis/level/levels';
 import type { CleanStep } from '~core/workbench/clean';
 import type { GridStep } from '~core/workbench/to-grid';
 import type { LayersStep } from '~core/workbench/layers';
@@ -74,6 +75,11 @@ export function PartEditor({
                 })(),
           )
         }
+      />
+      <Switch
+        label="what rings on goes round into its start"
+        checked={step.wrapsTail}
+        onChange={(wrapsTail) => onChange({ ...step, wrapsTail })}
       />
       <span className="quiet">
         {seconds.toFixed(3)} s
@@ -256,11 +262,26 @@ export function LineEditor({ step, shown, onChange }: Props<LineStep>) {
   );
 }
 
+/** What was heard of a sound that one may want to put right, in words. */
+function flawsOf({ clippedRuns, dc, bandLimitHz, noiseFloorDbfs, monoLossDb }: Levels): string[] {
+  return [
+    clippedRuns > 0 && `it clips in ${clippedRuns} ${clippedRuns === 1 ? 'place' : 'places'}, which nothing here mends`,
+    bandLimitHz && `its treble is cut off at ${(bandLimitHz / 1000).toFixed(1)} kHz, as in lossy files`,
+    Math.abs(dc) > 0.001 && `DC of ${dc.toFixed(3)}`,
+    noiseFloorDbfs !== null && noiseFloorDbfs > -70 && `noise at ${noiseFloorDbfs.toFixed(0).replace('-', '−')} dBFS`,
+    monoLossDb > 3 && `it loses ${monoLossDb.toFixed(1)} dB in mono`,
+  ].filter((each) => typeof each === 'string');
+}
+
 /** What is put right about the whole. */
-export function CleanEditor({ step, onChange }: Props<CleanStep>) {
-  const set = (changes: Partial<CleanStep>) => onChange({ ...step, ...changes });
+export function CleanEditor({ step, onChange, levels }: Props<CleanStep> & { levels: Levels | null }) {
+  const set = (changes: Partial<CleanStep>) => onChange({ ...step, ...changes }),
+    flaws = levels ? flawsOf(levels) : [];
   return (
     <>
+      {levels && (
+        <p className="quiet w-full">{flaws.length > 0 ? `As it came: ${flaws.join('; ')}.` : 'As it came, nothing is wrong with it.'}</p>
+      )}
       <Switch label="DC out" checked={step.removesDc} onChange={(removesDc) => set({ removesDc })} />
       <NumberField
         label="Low cut, Hz"

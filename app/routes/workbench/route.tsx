@@ -16,10 +16,10 @@ export async function loader({ request, params }: Route.LoaderArgs) {
   const detail = await findLoop(idParam(params.loopId), person.id);
   if (!detail) throw data('There is no loop with that number.', { status: 404 });
   if (detail.row.source.media !== 'audio') throw data('Only sounds can be worked on here; this loop is notes.', { status: 404 });
-  return { loop: { row: detail.row, tuningCents: detail.tuningCents } };
+  return { loop: { row: detail.row, tuningCents: detail.tuningCents, levels: detail.analysis?.levels ?? null } };
 }
 
 /** One loop on the bench, the project still in the room. */
 export default function WorkbenchPage({ loaderData: { loop } }: Route.ComponentProps) {
-  return loop ? <BenchPage key={loop.row.id} row={loop.row} tuningCents={loop.tuningCents} /> : <BringIn />;
+  return loop ? <BenchPage key={loop.row.id} {...loop} /> : <BringIn />;
 }

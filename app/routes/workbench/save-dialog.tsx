@@ -27,9 +27,9 @@ export function SaveDialog({
     last = steps.at(-1),
     layers = last?.kind === 'layers' && last.layers.length > 1 ? last.layers : null,
     [name, setName] = useState(`${row.title}, ours`.slice(0, 120)),
-    [how, setHow] = useState<Several>('one'),
+    [how, setHow] = useState<Several | 'notes'>('one'),
     [bars, setBars] = useState(1),
-    all = severalOf(steps, made, how, bars).slice(0, 64),
+    all = severalOf(steps, made, how === 'notes' ? 'one' : how, bars).slice(0, 64),
     [pack, setPack] = useState<PackFor>(noPack),
     [said, setSaid] = useState<Omit<Sheet, 'name'>>({
       ...unsaid,
@@ -55,7 +55,7 @@ export function SaveDialog({
                   kind: how === 'slices' ? 'one-shot' : said.kind,
                   setName: all.length > 1 ? said.setName || name.trim() : said.setName,
                 },
-                how: { kind: 'steps', loopId: row.id, steps: each.steps, setting },
+                how: { kind: 'steps', as: how === 'notes' ? 'notes' : 'sound', loopId: row.id, steps: each.steps, setting },
               })),
             });
     setSending(false);
@@ -87,12 +87,15 @@ export function SaveDialog({
         <div className="flex flex-wrap items-center gap-3">
           <label className="flex items-center gap-2">
             <span className="caps">As</span>
-            <select className="select select-sm w-64" value={how} onChange={({ target }) => setHow(target.value as Several)}>
+            <select className="select select-sm w-64" value={how} onChange={({ target }) => setHow(target.value as typeof how)}>
               <option value="one">one</option>
               <option value="bars" disabled={made.tempoBpm === null}>
                 one every few bars, as a set
               </option>
               <option value="slices">each slice a one-shot, as a set</option>
+              <option value="notes" disabled={last?.kind !== 'slices'}>
+                its pattern of slices, as notes
+              </option>
               <option value="layers" disabled={!layers}>
                 each layer by itself, as a set
               </option>

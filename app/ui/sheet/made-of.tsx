@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { loopIdsOf } from '~core/arrangement/tree';
 import { bringBack } from '~core/making/bring-back';
 import { beatsPerBar } from '~core/units/time';
@@ -14,16 +15,19 @@ export function MadeOf({ made }: { made: Made }) {
   const store = useProjectStore(),
     engine = useEngine(),
     project = useProject((state) => state.project),
+    [onto, setOnto] = useState(''),
     { how } = made;
   const bring = async () => {
     if (how.kind !== 'part' || !project) return;
     const rows = await fetchLoops(loopIdsOf(how.part.tracks)).catch(() => []),
       bar = beatsPerBar(project.meter),
       startBeat = Math.floor(engine.positionBeat() / bar + 1e-6) * bar,
-      wrong = store.edit(bringBack(project, how.part, startBeat, newId), rows);
+      track = project.tracks.find(({ id }) => id === onto),
+      wrong = store.edit(bringBack(project, how.part, startBeat, newId, track?.id ?? null), rows);
+    const where = `from bar ${startBeat / bar + 1}`,
+      tracks = how.part.tracks.length === 1 ? 'A track is' : `${how.part.tracks.length} tracks are`;
     toast(
-      wrong ??
-        `${how.part.tracks.length === 1 ? 'A track is' : `${how.part.tracks.length} tracks are`} in “${project.name}” from bar ${startBeat / bar + 1}.`,
+      wrong ?? (track ? `What it is made of lies on “${track.name}” ${where}.` : `${tracks} in “${project.name}” ${where}.`),
       wrong === null ? { action: { label: 'Undo', onClick: () => store.undo() } } : {},
     );
   };
@@ -51,13 +55,30 @@ export function MadeOf({ made }: { made: Made }) {
         ))}
       </ul>
       {how.kind === 'part' && project && (
-        <button
-          className="btn btn-sm mt-2"
-          onClick={() => void bring()}
-          title="With their names, loops, treatment and levels, at the playhead"
-        >
-          Bring its {how.part.tracks.length === 1 ? 'track' : `${how.part.tracks.length} tracks`} into “{project.name}”
-        </button>
+        <div className="mt-2 flex flex-wrap items-center gap-2">
+          <button
+            className="btn btn-sm"
+            onClick={() => void bring()}
+            title="With their names, loops, treatment and levels, at the playhead"
+          >
+            Bring its {how.part.tracks.length === 1 ? 'track' : `${how.part.tracks.length} tracks`} into “{project.name}”
+          </button>
+          {how.part.tracks.length === 1 && project.tracks.length > 0 && (
+            <select
+              className="select select-sm w-44"
+              aria-label="Onto which track"
+              value={onto}
+              onChange={({ target }) => setOnto(target.value)}
+            >
+              <option value="">as a track of its own</option>
+              {project.tracks.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  onto {name}
+                </option>
+              ))}
+            </select>
+          )}
+        </div>
       )}
     </section>
   );

@@ -30,7 +30,12 @@ export const fetchMakings = async (ids: readonly number[]): Promise<readonly Mak
   (await fetched<{ makings: readonly MakingLine[] }>(`${api.makings}?${ids.map((id) => `id=${id}`).join('&')}`))?.makings ?? [];
 
 /** Has loops made. @returns in words why not; null when they are on their way */
-export async function makeLoops(asked: MakingsAsked): Promise<string | null> {
+export async function makeLoops({ pack, makings }: MakingsAsked): Promise<string | null> {
+  const trimmed = (text: string) => text.trim(),
+    asked: MakingsAsked = {
+      pack: { ...pack, name: trimmed(pack.name), vendor: trimmed(pack.vendor), licence: trimmed(pack.licence) },
+      makings: makings.map(({ sheet, how }) => ({ how, sheet: { ...sheet, name: trimmed(sheet.name), setName: trimmed(sheet.setName) } })),
+    };
   const response = await fetch(api.makings, {
     method: 'post',
     headers: { 'Content-Type': 'application/json' },

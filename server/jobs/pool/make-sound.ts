@@ -5,7 +5,8 @@ import { notesOfPart, writePartNotes } from '~core/making/notes-of-part';
 import { renderPart, scheduleOfPart } from '~core/making/render-part';
 import { loadTransforms } from '~core/dsp/real-fft';
 import { projectRateHz } from '~core/units/time';
-import { applySteps } from '~core/workbench/steps';
+import { writeSlicePattern } from '~core/workbench/slices';
+import { applySteps, settingAfter } from '~core/workbench/steps';
 import { renderRequests, storedBytes } from './render-requests';
 import type { MakeRequest, MakeResult } from './protocol';
 
@@ -14,6 +15,11 @@ export async function makeSound(request: MakeRequest): Promise<MakeResult> {
   const { sources } = request;
   if (request.kind === 'steps') {
     await loadTransforms();
+    const last = request.steps.at(-1);
+    if (request.as === 'notes' && last?.kind === 'slices') {
+      const setting = { ...request.setting, ...settingAfter(request.steps, request.setting) };
+      return { bytes: writeSlicePattern(last, setting, 'Slices'), media: 'midi', silentLoopIds: [] };
+    }
     const [source] = sources,
       { channels } = parseWav(await storedBytes(source.soundSha)),
       made = applySteps(channels, request.steps, request.setting);

@@ -21,7 +21,11 @@ async function settle(how: HowAsked, name: string, personId: number): Promise<{ 
   if (how.kind === 'steps') {
     const [row] = await findRowsById([how.loopId], personId);
     if (!row || row.source.media !== 'audio') throw new CannotMake('That loop cannot be worked on.');
-    return { how: { kind: 'steps', steps: how.steps, setting: how.setting, from: { loopId: how.loopId } }, loopIds: [how.loopId] };
+    if (how.as === 'notes' && how.steps.at(-1)?.kind !== 'slices') throw new CannotMake('Only a pattern of slices can be kept as notes.');
+    return {
+      how: { kind: 'steps', as: how.as, steps: how.steps, setting: how.setting, from: { loopId: how.loopId } },
+      loopIds: [how.loopId],
+    };
   }
   const open = await openProject(how.projectId, personId);
   if (!open) throw new CannotMake('That project is no longer there.');

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { goToBar, levelsOf, pieceOf, playFrom, saved, tracksOf } from '../piece';
+import { goToBar, levelsOf, pieceOf, playFrom, saved, takeClip, tracksOf } from '../piece';
 import { makeProject, rateHz, rms, signIn, startTap, test, toDb, visit, wavOf, wholeRows } from '../support';
 
 /** What lies on the bench has been made. */
@@ -106,6 +106,49 @@ test('a dropped beat of unknown tempo, two bars with a pause before it: cut, nam
       halves = levelsOf(left, 16);
     for (let k = 0; k < 8; k++) expect(halves[2 * k] - halves[2 * k + 1]).toBeGreaterThan(12);
   }
+  // Or the other way round: the project fits it.
+  await visit(page, `/loops/${loopId}`);
+  await page.getByRole('button', { name: 'Start a project from it' }).click();
+  await page.waitForURL(/\/projects\/\d+/);
+  await expect
+    .poll(() => page.evaluate(() => (window.garnetfinch.projectStore.store.getState().project as { tempoBpm: number }).tempoBpm))
+    .toBeCloseTo(97, 1);
+});
+
+test('a notes loop and a drum loop are given back: the one with its key, the other without', async ({ page }) => {
+  test.slow();
+  await signIn(page);
+  const stamp = Date.now().toString(36),
+    { rows: notes } = (await (await page.request.get('/api/v1/loops?q=is:notes+bass&kind=loop&limit=1&sort=title&in=none')).json()) as {
+      rows: { title: string }[];
+    };
+  await pieceOf(page, `Walk keys ${stamp}`, [
+    [notes[0].title, 4],
+    ['Piston A1', 4],
+  ]);
+  await page.evaluate(() => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: { key: { tonic: 2, mode: 'minor' } } }));
+  await saved(page);
+  const giveBack = async (track: number, name: string, asNotes: boolean): Promise<number> => {
+    await takeClip(page, track, 1);
+    await page.keyboard.press('g');
+    const dialog = page.getByRole('dialog', { name: 'Give back to the library' });
+    await dialog.getByLabel('Name', { exact: true }).fill(name);
+    if (asNotes) await dialog.getByRole('combobox', { name: 'As', exact: true }).selectOption('notes');
+    await dialog.getByLabel('Into the pack').selectOption('');
+    await dialog.getByLabel('Its name').fill(`Keys ${name}`);
+    await dialog.getByRole('button', { name: 'Give it back' }).click();
+    await expect(page.getByText(`“${name}” is in the library.`)).toBeVisible({ timeout: 60_000 });
+    return loopCalled(page, name);
+  };
+  const bass = await giveBack(0, `Ferry bass ${stamp}`, true),
+    drums = await giveBack(1, `Ferry drums ${stamp}`, false),
+    [first, second] = (await wholeRows(page.request, `id=${bass}&id=${drums}`)) as unknown as {
+      id: number;
+      source: { media: string; key: { tonic: number; mode: string } | null; pitched: boolean | null; tempoBpm: number; beats: number };
+    }[],
+    byId = new Map([first, second].map((row) => [row.id, row.source]));
+  expect(byId.get(bass)).toMatchObject({ media: 'midi', key: { tonic: 2, mode: 'minor' }, tempoBpm: 124, beats: 16 });
+  expect(byId.get(drums)).toMatchObject({ media: 'audio', key: null, tempoBpm: 124, beats: 16 });
 });
 
 test('a sketch of tracks is given back with a variation, and rebuilt as an arrangement in a new project', async ({ page }) => {
