@@ -38,6 +38,7 @@ import * as contentAndFades from './migrations/0036-content-and-fades';
 import * as versionsAndNotes from './migrations/0037-versions-and-notes';
 import * as landing from './migrations/0038-landing';
 import * as makings from './migrations/0039-makings';
+import * as madeUnder from './migrations/0040-made-under';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -80,6 +81,7 @@ const migrations = [
   { name: '0037-versions-and-notes', ...versionsAndNotes },
   { name: '0038-landing', ...landing },
   { name: '0039-makings', ...makings },
+  { name: '0040-made-under', ...madeUnder },
 ];
 const lockId = 7270017;
 

@@ -44,6 +44,8 @@ export interface NewLoop {
   readonly title?: string;
   /** The set it belongs to; left out, by its path. */
   readonly setName?: string;
+  /** Licences of what it was made of; null for what was not made here. */
+  readonly madeUnder?: string | null;
   /** What is known of it without hearing it. */
   readonly known?: readonly Evidence[];
   /** What who adds it says of it. */
@@ -99,6 +101,7 @@ export async function addLoop(
       analyserVersion,
       heardBy: partVersions,
       addedBy: personId,
+      madeUnder: words.madeUnder ?? null,
       searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags }),
     },
     { transaction },
@@ -172,7 +175,7 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
     siblings,
     usedIn: usedIn.map(({ id, name, meter, clips }) => ({ id, name, bars: barsOf(clips, beatsPerBar(meter)) })),
     ratings,
-    licence: origins.get(loopId)?.licence || (pack?.licence ?? ''),
+    licence: origins.get(loopId)?.licence || [pack?.licence, loop.madeUnder].filter(Boolean).join(' · '),
     origin: origins.get(loopId) ?? null,
     made: await findMade(loopId),
     archived: loop.archivedAt !== null,

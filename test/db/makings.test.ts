@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import { newClip, newTrack } from '~core/arrangement/tree';
+import { emptyQuery } from '~core/search/query';
 import { parseSmf } from '~core/formats/smf/parse';
 import { writeSmf } from '~core/formats/smf/write';
 import { parseWav } from '~core/formats/wav/parse';
@@ -219,6 +220,19 @@ test.each<[string, () => HowAsked, RegExp]>([
     words,
   );
   expect(await s.making.ownPacks()).toHaveLength(packs);
+});
+test('what is made of a loop that may not be used for commercial work may not be either, whatever its own pack says', async () => {
+  await s.db.sequelize.query(`update packs set licence = 'Non-commercial only' where name = 'Given material'`);
+  const [loopId] = await make({
+      pack: { ...ours, name: 'Free for all', licence: 'Royalty-free' },
+      makings: [{ sheet: sheet('Restricted engine'), how: part(['d']) }],
+    }),
+    found = async (words: string) =>
+      (await s.search.findLoops(await s.search.searchFor({ ...emptyQuery, words }, person, null), 0)).rows.map(({ id }) => id);
+  expect((await detailOf(loopId)).licence).toBe('Royalty-free · Non-commercial only');
+  expect(await found('restricted')).toContain(loopId);
+  expect(await found('restricted licence:commercial')).toEqual([]);
+  expect(await found('restricted licence:changed')).toContain(loopId);
 });
 test('a pattern of slices is kept as notes', async () => {
   const setting = { tempoBpm: 120, beats: 8, barBeats: 4, key: null, startFrame: 0, onsetFrames: [0, 22_050], isCycle: true },

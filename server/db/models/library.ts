@@ -126,6 +126,8 @@ export class Loop extends Model<InferAttributes<Loop>, InferCreationAttributes<L
   /** Version of each part of the analysis that heard it. */
   declare heardBy: CreationOptional<PartVersions>;
   declare searchText: string;
+  /** Of what was made here: licences of what it was made of. */
+  declare madeUnder: CreationOptional<string | null>;
   declare addedBy: number;
   declare addedAt: CreationOptional<Date>;
   declare archivedAt: CreationOptional<Date | null>;
@@ -161,6 +163,7 @@ Loop.init(
     analyserVersion: DataTypes.INTEGER,
     heardBy: DataTypes.JSONB,
     searchText: DataTypes.TEXT,
+    madeUnder: DataTypes.TEXT,
     addedBy: DataTypes.INTEGER,
     addedAt: now(),
     archivedAt: DataTypes.DATE,

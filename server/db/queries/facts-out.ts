@@ -1,6 +1,7 @@
+import { licenceSql } from './licence';
 /** What of loops goes out with their files, in the order of the ids. */
 export const loopsOutSql = /* sql */ `
-  select l.id, l.title, l.vendor_path as "vendorPath", p.name as pack, p.vendor, p.licence, l.file_sha256 as "fileSha", l.file_format as format,
+  select l.id, l.title, l.vendor_path as "vendorPath", p.name as pack, p.vendor, ${licenceSql} as licence, l.file_sha256 as "fileSha", l.file_format as format,
     l.kind, l.instrument, l.tempo_bpm as "tempoBpm", l.beats, l.bars, l.meter, l.key_tonic as "keyTonic", l.key_mode as "keyMode",
     l.genres, l.characters, s.stem as "setStem", l.set_role as "setRole", l.first_bar_seconds as "firstBarSeconds",
     l.length_seconds as "lengthSeconds", l.loudness_lufs as "loudnessLufs",

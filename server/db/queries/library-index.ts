@@ -1,3 +1,4 @@
+import { licenceSql } from './licence';
 import { doubtAttributes } from '~core/analysis/attributes/registry';
 import { sureFrom } from '~core/analysis/facts';
 import { profileVersion } from '~core/search/fit/profile';
@@ -5,7 +6,7 @@ import { columnFacets } from '~core/search/index/library-index';
 import { facetSql } from './loop-filter';
 
 /** What the index holds of a loop; `detail` only of those whose profile is still to be made. */
-const columns = `l.id, l.pack_id as "packId", l.set_id as "setId", l.kind, l.media, l.title, p.name as "packName", p.vendor, p.licence, s.stem as "setStem",
+const columns = `l.id, l.pack_id as "packId", l.set_id as "setId", l.kind, l.media, l.title, p.name as "packName", p.vendor, ${licenceSql} as licence, s.stem as "setStem",
   l.tempo_bpm as "tempoBpm", l.key_tonic as "keyTonic", l.key_mode as "keyMode", l.pitched, l.instrument, l.family, l.bars, l.beats, l.meter, l.length_seconds as "lengthSeconds",
   l.loudness_lufs as "loudnessLufs", extract(epoch from l.added_at)::float8 * 1000 as "addedAtMs", l.added_by as "addedBy", l.vendor_path as "vendorPath", l.search_text as "searchText",
   (${doubtAttributes.map((attribute) => `coalesce(l.${attribute}_confidence < ${sureFrom}, false)`).join(' or ')}) as "isDoubtful", l.likeness, l.profile,

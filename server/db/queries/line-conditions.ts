@@ -1,6 +1,7 @@
+import { licenceSql } from './licence';
 import { doubtAttributes } from '~core/analysis/attributes/registry';
 import { sureFrom } from '~core/analysis/facts';
-import { licenceAllows, type LicenceUse } from '~core/library/licence';
+import { licenceAllows } from '~core/library/licence';
 import { instrumentCalled, instrumentsNamed, isCalled, withKin, type Asked } from '~core/search/called';
 import { facetOf } from '~core/search/facets';
 import type { FitContext } from '~core/search/fit/coarse';
@@ -24,12 +25,17 @@ export interface LineContext {
 }
 export interface PackLicence {
   readonly id: number;
+  /** Empty for loops that came from outside. */
+  readonly madeUnder: string;
   readonly licence: string;
 }
 
-export const licencesSql = /* sql */ `select id, licence from packs`;
-const packsAllowing = (licences: readonly PackLicence[], use: LicenceUse): number[] =>
-  licences.filter(({ licence }) => licenceAllows(licence, use) === true).map(({ id }) => id);
+/** What the loops of each pack stand under: all of them alike, but for those that were made of others. */
+export const licencesSql = /* sql */ `
+select p.id, '' as "madeUnder", p.licence from packs p union
+select p.id, l.made_under, ${licenceSql} from loops l join packs p on p.id = l.pack_id where l.made_under is not null`;
+const allowedSql = (allowing: readonly PackLicence[], bind: Bind): string =>
+  `(l.pack_id, coalesce(l.made_under, '')) in (select * from unnest(${bind(allowing.map(({ id }) => id))}::int[], ${bind(allowing.map(({ madeUnder }) => madeUnder))}::text[]))`;
 
 /** What a field is called: by how one of its words begins; an instrument by its other names too. */
 function namedSql(field: NamedField, name: string, bind: Bind): string {
@@ -104,7 +110,10 @@ function meaningSql(meaning: PartMeaning, { personId, project, meant, licences }
         : `exists (select 1 from ratings r where r.loop_id = l.id and r.person_id = ${bind(personId)} and r.stars >= ${bind(meaning.stars)}::int)`;
     case 'licence':
       // What a text allows is for one reader to say: see `licencesSql`.
-      return `l.pack_id = any(${bind(packsAllowing(licences, meaning.use))}::int[])`;
+      return allowedSql(
+        licences.filter(({ licence }) => licenceAllows(licence, meaning.use) === true),
+        bind,
+      );
     case 'named':
       return namedSql(meaning.field, meaning.name, bind);
     case 'added':

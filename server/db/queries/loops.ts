@@ -1,3 +1,4 @@
+import { licenceSql } from './licence';
 import { tempoBinBpm } from '~core/search/tempo-bins';
 import { coarseCosts, type FitContext } from '~core/search/fit/coarse';
 import { usualWeights } from '~core/search/fit/weights';
@@ -116,7 +117,7 @@ export function pageSql(
 }
 
 /** Cards by id. */
-export const cardsByIdSql = `select ${cardColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite, r.stars, coalesce(r.note, '') as note, p.licence, l.profile from loops l ${joins} left join ratings r on r.loop_id = l.id and r.person_id = $2 where l.id = any($1::int[])`;
+export const cardsByIdSql = `select ${cardColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite, r.stars, coalesce(r.note, '') as note, ${licenceSql} as licence, l.profile from loops l ${joins} left join ratings r on r.loop_id = l.id and r.person_id = $2 where l.id = any($1::int[])`;
 
 /** Whole rows by id. */
 export const rowsByIdSql = `select ${rowColumns}, exists (select 1 from favourites f where f.loop_id = l.id and f.person_id = $2) as favourite, r.stars, coalesce(r.note, '') as note from loops l ${joins} left join ratings r on r.loop_id = l.id and r.person_id = $2 where l.id = any($1::int[])`;

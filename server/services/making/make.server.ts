@@ -9,6 +9,7 @@ import { numberedPath } from '~core/names/numbered-path';
 import { factsOfSteps } from '~core/workbench/facts-of-steps';
 import { selectRows } from '../../db/connection';
 import { MakingRow } from '../../db/models/makings';
+import { licencesOfLoopsSql } from '../../db/queries/licence';
 import { pathsOfPackSql } from '../../db/queries/makings';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { analyseInPool, makeInPool } from '../../jobs/pool/pool.server';
@@ -90,6 +91,7 @@ export async function makeLoop(makingId: number): Promise<void> {
     { fileSha256, ending, bytes, silentLoopIds } = await fileOf(row, rows),
     taken = new Set((await selectRows<{ path: string }>(pathsOfPackSql, [packId])).map(({ path }) => path)),
     vendorPath = numberedPath(`${fileNameOf(sheet.name)}.${ending}`, taken),
+    licences = await selectRows<{ licence: string }>(licencesOfLoopsSql, [sourceIdsOf(how)]),
     heard = await analyseInPool({ fileSha256, vendorPath }, { name: 'make', bytes });
   if (!heard.ok) return endFailed(row, heard.message);
   // What is said to be no loop has no rhythm that repeats; what nothing is said of is as it is heard.
@@ -108,6 +110,11 @@ export async function makeLoop(makingId: number): Promise<void> {
           mayBeTwin: true,
           title: sheet.name,
           setName: sheet.setName,
+          madeUnder:
+            licences
+              .map(({ licence }) => licence)
+              .filter(Boolean)
+              .join(' · ') || null,
           known,
           said: factsOfSheet(sheet),
         },
