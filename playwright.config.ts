@@ -1,12 +1,20 @@
 import { defineConfig } from '@playwright/test';
 
+/** Specs that hear nothing. */
+const still = ['access', 'edit-many', 'material', 'rooms', 'together'].map((name) => `**/${name}.spec.ts`);
+
 /** The application is started by `npm test`, which tells its address. */
 export default defineConfig({
   testDir: 'test/e2e',
   outputDir: process.env.TEST_OUTPUT ?? '.data/test/e2e-output',
   timeout: 120_000,
   expect: { timeout: 15_000 },
-  workers: 1, // sound is timed against the audio clock; two browsers on two cores would starve each other
+  workers: 2,
+  // Sound is timed against the audio clock, and two browsers on two cores would starve each other: `npm test` runs one of the two behind the other.
+  projects: [
+    { name: 'still', testMatch: still, fullyParallel: true },
+    { name: 'sound', testIgnore: still, workers: 1 },
+  ],
   retries: process.env.CI ? 1 : 0,
   reporter: [['list'], ['json']],
   use: {

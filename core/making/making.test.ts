@@ -148,7 +148,7 @@ describe('a part of a project', () => {
 });
 
 /** A hundred take two minutes: ROUND_TRIPS=100. */
-const roundTrips = Number(process.env.ROUND_TRIPS ?? 12);
+const roundTrips = Number(process.env.ROUND_TRIPS ?? 8);
 
 describe('given back as a loop and placed again in a project of the same tempo and key', () => {
   const random = createRandom(5),
