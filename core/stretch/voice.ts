@@ -39,7 +39,7 @@ export function stretchVoice(
 }
 
 /** What was made, brought to the mean level of the source: where partials move under an envelope, all of them may grow or fade. In place. */
-function atLevelOf(source: readonly Float32Array[], made: Float32Array[]): Float32Array[] {
+export function atLevelOf(source: readonly Float32Array[], made: Float32Array[]): Float32Array[] {
   const power = (planes: readonly Float32Array[]) =>
       planes.reduce((sum, plane) => sum + plane.reduce((energy, value) => energy + value * value, 0) / plane.length, 0),
     [wanted, found] = [power(source), power(made)];

@@ -145,6 +145,9 @@ test('its formants move by less than 3 %, where resampling moves them with the p
       hz,
       formantsHz.map((each) => each * ratio),
     );
+  // It is as loud as it was.
+  const power = (plane: Float32Array) => plane.reduce((sum, value) => sum + value * value, 0);
+  expect(Math.abs(10 * Math.log10(power(made({ formantSemitones: -4 })) / power(vowel.subarray(8000, 78_000))))).toBeLessThan(1);
   for (const k of [0, 1, 2]) expect(Math.abs(darker[k] / (was[k] * ratio) - 1)).toBeLessThan(0.06);
 });
 test('silence, noise and a pause stay what they are', () => {

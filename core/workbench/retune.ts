@@ -1,6 +1,7 @@
 import { notesOfTrack, type HeardNote } from '../analysis/melody/melody';
 import { trackPitch, type PitchTrack } from '../analysis/melody/pitch-track';
 import { fitCycle, fitOnce } from '../stretch/fit';
+import { atLevelOf } from '../stretch/voice';
 import type { Key } from '../theory/key';
 import { scaleSemitones } from '../theory/scale';
 import { hzToNote, noteToHz, pitchClass, semitonesToRatio } from '../units/pitch';
@@ -110,8 +111,7 @@ export function retuneLine(sound: BenchSound, step: LineStep): BenchSound {
       // What is far off is on its way to another note.
       return semitonesToRatio(whole - (Math.abs(off) > 1.5 ? 0 : off * step.straightness));
     };
-  return {
-    ...sound,
-    channels: movePeriods(sound.channels, findPeriods(monoOf(sound.channels), periodAt), ratioAt, semitonesToRatio(step.formantSemitones)),
-  };
+  const made = movePeriods(sound.channels, findPeriods(monoOf(sound.channels), periodAt), ratioAt, semitonesToRatio(step.formantSemitones));
+  // Longer or shorter periods lie on each other more or less.
+  return { ...sound, channels: step.formantSemitones === 0 ? made : atLevelOf(sound.channels, made) };
 }

@@ -62,16 +62,26 @@ export function writeSlicePattern({ stepsPerBeat, hits }: SlicesStep, { tempoBpm
   });
 }
 
-/** The pattern that plays the slices as they came: each on the step that is nearest to it. */
+/** The pattern that plays the slices as they came: each on the step that is nearest to it; of several on one step that in which most is heard. */
 export function patternAsPlayed(sound: BenchSound, stepsPerBeat: number): SliceHit[] {
   const step = stepFramesOf(sound, stepsPerBeat),
     taken = new Set<number>();
-  return slicesOf(sound).flatMap(({ fromFrame }, slice) => {
-    const at = Math.max(0, Math.round((fromFrame + leadFrames - sound.startFrame) / step));
-    if (taken.has(at) || (slice === 0 && fromFrame + leadFrames < sound.startFrame - step)) return [];
-    taken.add(at);
-    return [{ step: at, slice, velocity: 1, reverse: false }];
-  });
+  return slicesOf(sound)
+    .map(({ fromFrame, toFrame }, slice) => ({
+      slice,
+      energy: sound.channels.reduce(
+        (sum, plane) => sum + plane.subarray(fromFrame, toFrame).reduce((energy, value) => energy + value * value, 0),
+        0,
+      ),
+      at: Math.max(0, Math.round((fromFrame + (fromFrame === 0 ? 0 : leadFrames) - sound.startFrame) / step)),
+    }))
+    .sort((a, b) => b.energy - a.energy)
+    .flatMap(({ slice, at }) => {
+      if (taken.has(at)) return [];
+      taken.add(at);
+      return [{ step: at, slice, velocity: 1, reverse: false }];
+    })
+    .sort((a, b) => a.step - b.step);
 }
 
 const stepFramesOf = ({ tempoBpm }: BenchSound, stepsPerBeat: number): number =>

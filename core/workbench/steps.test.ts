@@ -61,6 +61,41 @@ test('no step writes into what it was given, and none makes it another length un
   expect(made([hits]).channels[0]).toBe(hits);
 });
 
+describe('of what no loop should be, nothing that is no sound', () => {
+  const frames = 13_230,
+    of = (at: (i: number) => number) => Float32Array.from({ length: frames }, (_, i) => at(i)),
+    extremes: readonly (readonly [string, Float32Array, readonly number[]])[] = [
+      ['silence', of(() => 0), []],
+      ['DC', of(() => 0.5), []],
+      ['a lone click', of((i) => (i === 5000 ? 1 : 0)), [5000]],
+      ['a hit on the first frame', of((i) => Math.exp(-i / 900) * Math.cos(i * 0.3)), [0]],
+      ['a full-scale square', of((i) => (i % 300 < 150 ? 1 : -1)), []],
+      ['a hit on the last frames', of((i) => (i > frames - 40 ? 0.9 : 0)), [frames - 40]],
+    ],
+    steps: readonly (readonly [string, Step])[] = [
+      ['onto the grid', { kind: 'grid', strength: 1, stepsPerBeat: 4, swing: 0.6, byHand: [], keeps: 'hits' }],
+      ['onto the grid, smoothly', { kind: 'grid', strength: 1, stepsPerBeat: 3, swing: 0.5, byHand: [], keeps: 'tones' }],
+      ['a line', { kind: 'line', strength: 1, straightness: 1, key: { tonic: 0, mode: 'minor' }, moves: { 0: 3 }, formantSemitones: 5 }],
+      ['retuned', { kind: 'retune', semitones: -7, keepsFormants: true, formantSemitones: 3 }],
+      ['slices', { kind: 'slices', stepsPerBeat: 4, hits: [{ step: 1, slice: 0, velocity: 1, reverse: true }] }],
+      ['gated, made wider', { ...nothingCleaned, gateDbfs: -50, width: 2, fadeInMs: 900, removesDc: true }],
+      ['a layer an octave up', { kind: 'layers', layers: [{ semitones: 12, gainDb: 0, pan: 0, delayBeats: 0.5, lowCutHz: null }] }],
+    ],
+    peak = (planes: readonly Float32Array[]) =>
+      Math.max(...planes.map((plane) => plane.reduce((most, value) => Math.max(most, Math.abs(value)), 0)));
+  for (const isCycle of [true, false])
+    test.each(extremes.flatMap(([what, plane, onsetFrames]) => steps.map(([how, step]) => [what, how, plane, onsetFrames, step] as const)))(
+      `%s, %s${isCycle ? '' : ', once'}`,
+      (what, _, plane, onsetFrames, step) => {
+        const { channels } = applySteps([plane, plane], [step], { ...setting, beats: 0.6, onsetFrames, isCycle });
+        expect(channels.every((each) => each.every(Number.isFinite))).toBe(true);
+        if (step.kind !== 'layers') expect(channels[0].length).toBe(frames);
+        if (what === 'silence') expect(peak(channels)).toBe(0);
+        else expect(20 * Math.log10(peak(channels) / peak([plane]) + 1e-9)).toBeLessThanOrEqual(6.01);
+      },
+    );
+});
+
 describe('a part', () => {
   const step = { kind: 'part' as const, fromFrame: 22_050, toFrame: 66_150, beats: null, wrapsTail: false };
   test('begins with what sounded there, and knows its beats by the tempo', () => {
@@ -165,6 +200,15 @@ describe('slices', () => {
     const [again] = made([hits], { kind: 'slices', stepsPerBeat: 4, hits: pattern }).channels,
       off = again.map((value, i) => value - hits[i]);
     expect(db(power(off) / power(hits))).toBeLessThan(-30);
+  });
+  test('of two on one step the hit is played, not the silence that leads up to it', () => {
+    const late = new Float32Array(30_000);
+    late.set(hits.subarray(0, 20_000), 1500);
+    const once = { ...setting, tempoBpm: null, onsetFrames: [1500], isCycle: false },
+      pattern = patternAsPlayed({ ...once, channels: [late] }, 4);
+    expect(pattern).toEqual([{ step: 0, slice: 1, velocity: 1, reverse: false }]);
+    const [again] = applySteps([late], [{ kind: 'slices', stepsPerBeat: 4, hits: pattern }], once).channels;
+    expect(Math.abs(db((power(again) * again.length) / (power(late) * late.length)))).toBeLessThan(1);
   });
   test('in another order, silenced, softer, backwards', () => {
     const [plane] = made([hits], {

@@ -1,3 +1,6 @@
+import { holdCycle } from '../dsp/ceiling';
+import { dbToRatio } from '../units/level';
+import { stretchModeRow } from '../stretch/stretch-modes';
 import { stretchSlices } from '../stretch/slicer';
 import { stretchTonal } from '../stretch/vocoder';
 import type { TimeMap } from '../stretch/time-map';
@@ -68,6 +71,9 @@ function mapOf(moves: readonly Move[], total: number): TimeMap {
   return { sourceFrames: total, targetFrames: total, toTarget: along(from, to), toSource: along(to, from) };
 }
 
+const peakOf = (planes: readonly Float32Array[]): number =>
+  planes.reduce((most, plane) => plane.reduce((peak, value) => Math.max(peak, Math.abs(value)), most), 0);
+
 /** Draws what was played onto the grid: hits with their attacks untouched, or what is held smoothly. Without a tempo, or hits, it stays what it is. */
 export function toGrid(sound: BenchSound, step: GridStep): BenchSound {
   const total = framesOf(sound),
@@ -79,5 +85,7 @@ export function toGrid(sound: BenchSound, step: GridStep): BenchSound {
     hits = { frames: moves.map(({ fromFrame }) => fromFrame), places: moves.map(({ toFrame }) => toFrame) },
     sizes = { sourceFrames: total + room, targetFrames: total + room },
     made = step.keeps === 'hits' ? stretchSlices(padded, hits, sizes) : stretchTonal(padded, mapOf(moves, total + room));
+  // Held partials part from each other and meet again elsewhere: by no more than where all of it is stretched.
+  holdCycle(made, peakOf(sound.channels) * dbToRatio(stretchModeRow(step.keeps === 'hits' ? 'percussive' : 'tonal').mostPeakGrowthDb));
   return { ...sound, channels: made.map((plane) => plane.slice(0, total)), onsetFrames: hits.places.map((frame) => Math.max(0, frame)) };
 }
