@@ -73,7 +73,7 @@ test(`what is placed is what was heard: ${count} candidates of the library at ra
     });
     // Placed: the same at a bar of the piece, by itself.
     const project = (await page.evaluate(() => window.garnetfinch.projectStore.store.getState().project)) as Project,
-      bar = 200 + 8 * k,
+      bar = 200 + 16 * k,
       edit = placeLoop(project, {
         loop: row.source,
         title: row.title,
