@@ -68,7 +68,6 @@ export default [
   route('api/v1/projects/:projectId/exports', 'routes/resources/project-exports.ts'),
   route('api/v1/makings', 'routes/resources/makings.ts'),
   route('api/v1/makings/files', 'routes/resources/makings-files.ts'),
-  route('api/v1/loops/:loopId/made', 'routes/resources/loop-made.ts'),
   route('api/v1/loops/:loopId/title', 'routes/resources/loop-title.ts'),
   route('api/v1/remote', 'routes/resources/remote.ts'),
   route('media/sound/:sha', 'routes/resources/media-sound.ts'),

@@ -42,6 +42,7 @@ export async function recordSound(shared: AudioContext | null = null): Promise<R
       for (const each of stream.getTracks()) each.stop();
       source.disconnect();
       node.port.onmessage = null;
+      node.port.postMessage('end');
       const samples = takeOf(blocks, fromFrame === undefined ? (blocks[0]?.frame ?? 0) : Math.round(fromFrame) + late),
         wav = writeWav({ sampleRateHz: context.sampleRate, channels: [samples] }, 'float32');
       if (!shared) void context.close();

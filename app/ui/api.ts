@@ -23,7 +23,6 @@ export const api = {
   makings: '/api/v1/makings',
   makingFiles: (name: string, tempoBpm: number | null): string =>
     `/api/v1/makings/files?name=${encodeURIComponent(name)}${tempoBpm === null ? '' : `&tempo=${tempoBpm}`}`,
-  made: (loopId: number): string => `/api/v1/loops/${loopId}/made`,
   title: (loopId: number): string => `/api/v1/loops/${loopId}/title`,
   rating: (loopId: number): string => `/api/v1/loops/${loopId}/rating`,
   searches: '/api/v1/searches',

@@ -97,10 +97,15 @@ export function chooseStretchMode(loop: Pick<LoopSource, 'pitched' | 'family' | 
   return loop.family === 'voice' ? 'voice' : 'tonal';
 }
 
+type Keyed = Pick<LoopSource, 'key' | 'pitched' | 'family'>;
+
+/** The key in which a loop is, where it is one that can be brought into another: drums keep their pitch. */
+export const movableKey = ({ key, pitched, family }: Keyed): Key | null => (pitched === false || family === 'drums' ? null : key);
+
 /** Semitones that key-following asks for: none for what has no key. */
-export function keyShift(loop: Pick<LoopSource, 'key' | 'pitched' | 'family'>, projectKey: Key | null): number {
-  if (!projectKey || !loop.key || loop.pitched === false || loop.family === 'drums') return 0;
-  return shiftToKey(loop.key, projectKey);
+export function keyShift(loop: Keyed, projectKey: Key | null): number {
+  const key = movableKey(loop);
+  return projectKey && key ? shiftToKey(key, projectKey) : 0;
 }
 
 export interface FitOptions {

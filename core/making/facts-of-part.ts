@@ -1,13 +1,21 @@
 import { evidence, type Evidence } from '../analysis/facts';
-import type { Project } from '../arrangement/tree';
+import { movableKey, type LoopSource } from '../arrangement/fit-request';
+import { loopIdOf, type Project } from '../arrangement/tree';
 import { keyName } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 
 /**
  * What is known of a loop because of the project it was made in: exactly, as nobody has to hear it.
- * @param isPitched whether anything in it has a pitch: drums have no key, whatever the piece is in
+ * Its key is that of the piece where something in it was brought into it: drums have none, and what was left in its own may be in any.
  */
-export function factsOfPart(part: Project, lengthBeats: number, projectName: string, isPitched: boolean): Evidence[] {
+export function factsOfPart(part: Project, lengthBeats: number, projectName: string, sources: readonly LoopSource[]): Evidence[] {
+  const byId = new Map(sources.map((source) => [source.loopId, source])),
+    isInKey = part.tracks.some(({ clips }) =>
+      clips.some((clip) => {
+        const source = byId.get(loopIdOf(clip));
+        return clip.followKey && source !== undefined && movableKey(source) !== null;
+      }),
+    );
   const known = <A extends Parameters<typeof evidence>[0]>(attribute: A, value: unknown, words: string) =>
     evidence(attribute, 'project', [{ value: value as never, probability: 1 }], words);
   return [
@@ -15,7 +23,7 @@ export function factsOfPart(part: Project, lengthBeats: number, projectName: str
     known('beats', lengthBeats, `${Number((lengthBeats / beatsPerBar(part.meter)).toFixed(2))} bars of “${projectName}”`),
     known('meter', part.meter, `“${projectName}” is in ${part.meter}`),
     known('start', 0, 'it begins on its first bar'),
-    ...(isPitched && part.key ? [known('key', part.key, `“${projectName}” is in ${keyName(part.key)}`)] : []),
+    ...(isInKey && part.key ? [known('key', part.key, `“${projectName}” is in ${keyName(part.key)}`)] : []),
   ];
 }
 

@@ -191,7 +191,7 @@ describe('given back as a loop and placed again in a project of the same tempo a
       made = renderPart(part, schedule, buffersFor(schedule, sounds), lengthBeats, 'wrap');
     expect(made[0].length).toBe(beatToFrame(lengthBeats, from.tempoBpm, projectRateHz));
     const facts = Object.fromEntries(
-      factsOfPart(part, lengthBeats, 'Random', true).map(({ attribute, candidates }) => [attribute, candidates[0].value]),
+      factsOfPart(part, lengthBeats, 'Random', sources).map(({ attribute, candidates }) => [attribute, candidates[0].value]),
     );
     expect(facts).toMatchObject({ tempo: from.tempoBpm, beats: lengthBeats, meter: '4/4', start: 0, key: from.key });
     // Placed again, twice round, beside the piece itself: where the second round begins the schedule lays it to the nearest frame.
@@ -229,6 +229,20 @@ describe('given back as a loop and placed again in a project of the same tempo a
       expect(request.targetFrames).toBe(beatToFrame(16, tempoBpm, projectRateHz));
     }
   });
+});
+
+test('its key is known where something in it was brought into that of the piece', () => {
+  const part = (changes: Partial<Clip>): Project => ({
+      ...piece,
+      tracks: [newTrack({ id: 'a', name: 'a', clips: [clip('a1', 1, 0, 4, changes)] })],
+    }),
+    keyOf = (loop: Partial<LoopSource>, changes: Partial<Clip> = {}) =>
+      factsOfPart(part(changes), 4, 'Engine Room', [source(1, loop)]).find(({ attribute }) => attribute === 'key')?.candidates[0].value;
+  expect(keyOf({})).toEqual({ tonic: 2, mode: 'minor' });
+  expect(keyOf({ family: 'drums' })).toBeUndefined();
+  expect(keyOf({ pitched: false })).toBeUndefined();
+  expect(keyOf({ key: null })).toBeUndefined();
+  expect(keyOf({}, { followKey: false })).toBeUndefined();
 });
 
 test('a tail is let into the start, kept, or left away', () => {

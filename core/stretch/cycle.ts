@@ -21,7 +21,8 @@ export function extractCycle(
   });
 }
 
-function isTail(channels: readonly Float32Array[], startFrame: number, lengthFrames: number): boolean {
+/** Whether what lies behind a cycle only rings, 10 dB softer than the cycle: further music is louder. */
+export function isTail(channels: readonly Float32Array[], startFrame: number, lengthFrames: number): boolean {
   const meanSquare = (from: number, to: number) => {
     let sum = 0,
       count = 0;

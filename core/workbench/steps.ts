@@ -1,3 +1,4 @@
+import { projectRateHz, tempoFromLength } from '../units/time';
 import { clean, type CleanStep } from './clean';
 import type { BenchSetting, BenchSound } from './bench-sound';
 import { layered, type LayersStep } from './layers';
@@ -41,7 +42,11 @@ export const settingAfter = (steps: readonly Step[], setting: BenchSetting): Pic
   key: setting.key,
   ...steps.reduce<Partial<BenchSetting>>((known, step) => {
     if (step.kind === 'part' && step.beats !== null)
-      return { ...known, beats: step.beats, tempoBpm: (60 * step.beats * 44100) / Math.max(1, step.toFrame - step.fromFrame) };
+      return {
+        ...known,
+        beats: step.beats,
+        tempoBpm: tempoFromLength(step.beats, Math.max(1, step.toFrame - step.fromFrame) / projectRateHz),
+      };
     if (step.kind === 'retune' && setting.key) {
       const { tonic, mode } = known.key ?? setting.key;
       return { ...known, key: { mode, tonic: (((tonic + Math.round(step.semitones)) % 12) + 12) % 12 } };

@@ -177,7 +177,6 @@ export const endpoints: readonly Endpoint[] = [
     null,
     'the file as the body, `name` and, recorded over a project, its `tempo` in the address',
   ),
-  endpoint('get', '/api/v1/loops/{loopId}/made', 'What a loop was made of, and how'),
   endpoint('put', '/api/v1/loops/{loopId}/title', 'Calls a loop otherwise; its file keeps its name', titleForm),
   endpoint('post', '/api/v1/remote', 'Between the rooms and remotes of one person', remoteForm),
   endpoint(

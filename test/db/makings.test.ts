@@ -67,8 +67,10 @@ const sheet = (name: string, changes: Partial<Sheet> = {}): Sheet => ({
   });
 
 /** Has loops made, waits for them, and gives their numbers. */
-async function make(asked: MakingsAsked): Promise<number[]> {
-  const ids = await s.making.requestMakings(asked, person);
+async function make({ pack, makings }: MakingsAsked): Promise<number[]> {
+  // The pack of that name, once it is there.
+  const there = (await s.making.ownPacks()).find(({ name }) => name === pack.name),
+    ids = await s.making.requestMakings({ pack: { ...pack, packId: pack.packId ?? there?.id ?? null }, makings }, person);
   if (typeof ids === 'string') throw new Error(ids);
   await until(async () => (await s.making.makingsOf(person, ids)).every(({ state }) => state === 'done' || state === 'failed'));
   const made = await s.making.makingsOf(person, ids);
@@ -279,6 +281,40 @@ test('a dropped file becomes a loop of the group’s own; what is no sound is re
   await until(async () => (await s.making.makingsOf(person, [broken as number])).every(({ state }) => state === 'failed'));
   expect((await s.making.makingsOf(person, [broken as number]))[0].message).toMatch(/./);
   expect((await s.keeping.checkStore()).unreferred).toEqual([]);
+});
+test('a second pack of one name is not made; one that nothing came into is put away', async () => {
+  const [{ name, id }] = await s.making.ownPacks();
+  expect(await s.making.requestMakings({ pack: { ...ours, name }, makings: [{ sheet: sheet('X'), how: part(['d']) }] }, person)).toMatch(
+    /already/,
+  );
+  expect((await s.making.ownPacks()).filter((pack) => pack.name === name).map((pack) => pack.id)).toEqual([id]);
+  // A part of a loop of a few frames cannot be made.
+  const setting = { tempoBpm: 120, beats: 8, barBeats: 4, key: null, startFrame: 0, onsetFrames: [], isCycle: true },
+    ids = await s.making.requestMakings(
+      {
+        pack: { ...ours, name: 'Comes to nothing' },
+        makings: [
+          {
+            sheet: sheet('Nothing'),
+            how: {
+              kind: 'steps',
+              as: 'sound',
+              loopId: drums,
+              setting,
+              steps: [{ kind: 'part', fromFrame: 0, toFrame: 10, beats: null, wrapsTail: false }],
+            },
+          },
+        ],
+      },
+      person,
+    );
+  // It fails at once and in words, and is not tried again.
+  await until(async () => (await s.making.makingsOf(person, ids as number[])).every(({ state }) => state === 'failed'));
+  expect((await s.making.makingsOf(person, ids as number[]))[0]).toMatchObject({
+    loopId: null,
+    message: 'The part is shorter than a hundredth of a second.',
+  });
+  expect((await s.making.ownPacks()).map((pack) => pack.name)).not.toContain('Comes to nothing');
 });
 test('only packs of the group’s own take what is made', async () => {
   const [{ packId }] = await s.search.findRowsById([drums], person);

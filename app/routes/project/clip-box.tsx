@@ -156,7 +156,7 @@ export const ClipBox = memo(function ClipBox({
       role="button"
       tabIndex={0}
       data-clip={clip.id}
-      aria-label={`${title}, ${placeInWords(clip, barBeats)}${clip.muted ? ', muted' : ''}${isLost ? ', silent: its sound is gone' : ''}${heldBy ? `, held by ${heldBy}` : ''}`}
+      aria-label={`${title}, ${placeInWords(clip, barBeats)}${clip.muted ? ', muted' : ''}${isLost ? ', silent: its sound cannot be had' : ''}${heldBy ? `, held by ${heldBy}` : ''}`}
       aria-pressed={selected}
       aria-haspopup="menu"
       className={`group absolute inset-y-1 touch-none overflow-hidden rounded-sm border ${selected ? 'z-1 border-primary outline-1 outline-primary' : ''} ${drag ? 'z-10 cursor-grabbing bg-base-300/60' : 'cursor-grab'} ${clip.muted || isLost ? 'border-dashed' : ''} focus-visible:outline-2 focus-visible:outline-primary`}
@@ -220,7 +220,7 @@ export const ClipBox = memo(function ClipBox({
           <span className="truncate">
             {title}
             {clip.shiftSemitones !== 0 && ` (${signed(clip.shiftSemitones)})`}
-            {isLost && ' · its sound is gone'}
+            {isLost && ' · its sound cannot be had'}
             {heldBy && ` · ${heldBy}`}
           </span>
         </span>

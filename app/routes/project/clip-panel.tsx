@@ -58,7 +58,7 @@ export function ClipPanel({
           </span>
           <span className="quiet">
             {isLost
-              ? `${placeInWords(clip, bar)} · silent: its sound is gone. Put another in its place: Instead …`
+              ? `${placeInWords(clip, bar)} · silent: its sound cannot be had. Put another in its place: Instead …`
               : `${placeInWords(clip, bar)}${fitted ? ` · ${describeFit(fitted)}` : ''}`}
           </span>
         </>

@@ -3,6 +3,7 @@ import type { Step, StepKind } from '~core/workbench/steps';
 import type { BenchSetting } from '~core/workbench/steps';
 import { nothingCleaned } from '~core/workbench/clean';
 import type { PartStep } from '~core/workbench/part';
+import { isTail } from '~core/stretch/cycle';
 import { beatToFrame, projectRateHz } from '~core/units/time';
 import type { BenchReply, ShownSound } from '~workers/bench-protocol';
 import { benchWorker } from './bench-worker';
@@ -33,8 +34,10 @@ function barsOf({ startFrame, tempoBpm, beats, channels }: ShownSound): Pick<Par
 /** A step as it begins: it changes nothing yet, or what one wants of it as a rule. */
 export function newStep(kind: StepKind, shown: ShownSound): Step {
   switch (kind) {
-    case 'part':
-      return { kind, ...barsOf(shown), wrapsTail: false };
+    case 'part': {
+      const bars = barsOf(shown);
+      return { kind, ...bars, wrapsTail: bars.beats !== null && isTail(shown.channels, bars.fromFrame, bars.toFrame - bars.fromFrame) };
+    }
     case 'clean':
       return nothingCleaned;
     case 'grid':

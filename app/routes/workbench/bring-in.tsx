@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { FileAudio, Mic, Square } from 'lucide-react';
 import { recordSound, type Recording } from '~/audio/record-sound';
 import { useEngine, useEngineState } from '~/audio/hooks';
@@ -35,6 +35,14 @@ export function BringIn() {
   useLive('making', ({ makingId }) => {
     if (makingId === waitedFor.current) look(makingId);
   });
+  // Who leaves the page is recorded no longer.
+  useEffect(
+    () => () => {
+      recording.current?.recording.stop();
+      recording.current = null;
+    },
+    [],
+  );
   const take = async (sound: Blob, name: string, tempoBpm: number | null = null) => {
     setBusy('taking');
     const response = await fetch(api.makingFiles(name, tempoBpm), { method: 'post', body: sound }).catch(() => null),

@@ -1,4 +1,5 @@
 import { licenceSql } from './licence';
+
 /** What of loops goes out with their files, in the order of the ids. */
 export const loopsOutSql = /* sql */ `
   select l.id, l.title, l.vendor_path as "vendorPath", p.name as pack, p.vendor, ${licenceSql} as licence, l.file_sha256 as "fileSha", l.file_format as format,

@@ -1,8 +1,8 @@
-import { licenceSql } from './licence';
 import { doubtAttributes } from '~core/analysis/attributes/registry';
 import { sureFrom } from '~core/analysis/facts';
 import { profileVersion } from '~core/search/fit/profile';
 import { columnFacets } from '~core/search/index/library-index';
+import { licenceSql } from './licence';
 import { facetSql } from './loop-filter';
 
 /** What the index holds of a loop; `detail` only of those whose profile is still to be made. */

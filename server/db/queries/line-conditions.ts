@@ -1,4 +1,3 @@
-import { licenceSql } from './licence';
 import { doubtAttributes } from '~core/analysis/attributes/registry';
 import { sureFrom } from '~core/analysis/facts';
 import { licenceAllows } from '~core/library/licence';
@@ -6,6 +5,7 @@ import { instrumentCalled, instrumentsNamed, isCalled, withKin, type Asked } fro
 import { facetOf } from '~core/search/facets';
 import type { FitContext } from '~core/search/fit/coarse';
 import { wordsIn } from '~core/search/line';
+import { licenceSql } from './licence';
 import type { IsWord, KeyRelation, LinePart, NamedField, PartMeaning } from '~core/search/line';
 import type { Key } from '~core/theory/key';
 

@@ -1,10 +1,10 @@
-import { licenceSql } from './licence';
 import { tempoBinBpm } from '~core/search/tempo-bins';
 import { coarseCosts, type FitContext } from '~core/search/fit/coarse';
 import { usualWeights } from '~core/search/fit/weights';
 import type { LoopQuery } from '~core/search/query';
 import type { Facet } from '~core/analysis/attributes/attribute';
 import { facetOf } from '~core/search/facets';
+import { licenceSql } from './licence';
 import { facetSql, tempoFacet, type Conditions } from './loop-filter';
 
 export { tempoBinBpm };

@@ -10,31 +10,41 @@ import { applySteps, settingAfter } from '~core/workbench/steps';
 import { renderRequests, storedBytes } from './render-requests';
 import type { MakeRequest, MakeResult } from './protocol';
 
-/** What is made, as a file: a float WAV at the project's rate, or a Standard MIDI File. */
+/** What is made, as a file: a float WAV at the project's rate, or a Standard MIDI File; or in words why it cannot be. */
 export async function makeSound(request: MakeRequest): Promise<MakeResult> {
-  const { sources } = request;
-  if (request.kind === 'steps') {
-    await loadTransforms();
-    const last = request.steps.at(-1);
-    if (request.as === 'notes' && last?.kind === 'slices') {
-      const setting = { ...request.setting, ...settingAfter(request.steps, request.setting) };
-      return { bytes: writeSlicePattern(last, setting, 'Slices'), media: 'midi', silentLoopIds: [] };
-    }
-    const [source] = sources,
-      { channels } = parseWav(await storedBytes(source.soundSha)),
-      made = applySteps(channels, request.steps, request.setting);
-    return { bytes: wavBytes(made.channels), media: 'audio', silentLoopIds: [] };
+  try {
+    return await (request.kind === 'steps' ? ofSteps(request) : ofPart(request));
+  } catch (error) {
+    // What steps ask for and cannot be had is a fault of theirs, and passes at no other try.
+    if (request.kind === 'steps' && error instanceof RangeError) return { ok: false, message: error.message };
+    throw error;
   }
-  const { part, lengthBeats, tail } = request;
-  if (request.as === 'notes') {
+}
+
+type Making<K extends MakeRequest['kind']> = Extract<MakeRequest, { readonly kind: K }>;
+
+async function ofSteps({ as, steps, setting, sources: [source] }: Making<'steps'>): Promise<MakeResult> {
+  await loadTransforms();
+  const last = steps.at(-1);
+  if (as === 'notes' && last?.kind === 'slices') {
+    const bytes = writeSlicePattern(last, { ...setting, ...settingAfter(steps, setting) }, 'Slices');
+    return { ok: true, bytes, media: 'midi', silentLoopIds: [] };
+  }
+  const { channels } = applySteps(parseWav(await storedBytes(source.soundSha)).channels, steps, setting);
+  return { ok: true, bytes: wavBytes(channels), media: 'audio', silentLoopIds: [] };
+}
+
+async function ofPart({ as, part, lengthBeats, tail, sources }: Making<'part'>): Promise<MakeResult> {
+  if (as === 'notes') {
     const files = new Map<number, ReturnType<typeof parseSmf>>();
     for (const { loopId, media, soundSha } of sources) if (media === 'midi') files.set(loopId, parseSmf(await storedBytes(soundSha)));
     const notes = notesOfPart(part, sources, ({ loopId }) => files.get(loopId) ?? null);
-    return { bytes: writePartNotes(part, notes, lengthBeats), media: 'midi', silentLoopIds: [] };
+    return { ok: true, bytes: writePartNotes(part, notes, lengthBeats), media: 'midi', silentLoopIds: [] };
   }
   const schedule = scheduleOfPart(part, sources),
     { buffers, silent } = await renderRequests(schedule.requests);
   return {
+    ok: true,
     bytes: wavBytes(renderPart(part, schedule, buffers, lengthBeats, tail)),
     media: 'audio',
     silentLoopIds: sources.filter(({ soundSha }) => silent.has(soundSha)).map(({ loopId }) => loopId),

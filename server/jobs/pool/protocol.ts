@@ -53,12 +53,16 @@ export interface ExportRequest {
 }
 /** To make a loop: of a part of a project, or of another loop by steps. */
 export type MakeRequest = { readonly task: 'make'; readonly sources: readonly LoopSource[] } & Exclude<MakeHow, { kind: 'file' }>;
-export interface MakeResult {
-  readonly bytes: Uint8Array;
-  readonly media: 'audio' | 'midi';
-  /** What could not be played, and is silent in it. */
-  readonly silentLoopIds: readonly number[];
-}
+export type MakeResult =
+  | {
+      readonly ok: true;
+      readonly bytes: Uint8Array;
+      readonly media: 'audio' | 'midi';
+      /** What could not be played, and is silent in it. */
+      readonly silentLoopIds: readonly number[];
+    }
+  /** A step asks for what cannot be. */
+  | { readonly ok: false; readonly message: string };
 
 export interface ExportResult {
   readonly wav: Uint8Array;

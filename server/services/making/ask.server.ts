@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import type { HowAsked, MadeHow, MakingLine, MakingsAsked, PackFor, Sheet } from '~contracts/making';
 import { loopIdsOf, loopIdOf } from '~core/arrangement/tree';
 import { heardPart, partOf } from '~core/making/part';
@@ -45,9 +46,13 @@ async function settle(how: HowAsked, name: string, personId: number): Promise<{ 
   };
 }
 
-async function packFor({ packId, name, vendor, licence }: PackFor, personId: number): Promise<number> {
-  if (packId === null) return (await Pack.create({ name, vendor, licence, description: '', addedBy: personId, isOwn: true })).id;
-  if ((await Pack.count({ where: { id: packId, isOwn: true, archivedAt: null } })) === 0)
+async function packFor({ packId, name, vendor, licence }: PackFor, personId: number, transaction: Transaction): Promise<number> {
+  if (packId === null) {
+    if ((await Pack.count({ where: { name, isOwn: true, archivedAt: null }, transaction })) > 0)
+      throw new CannotMake(`There is a pack “${name}” of your own already: choose it, or call this one otherwise.`);
+    return (await Pack.create({ name, vendor, licence, description: '', addedBy: personId, isOwn: true }, { transaction })).id;
+  }
+  if ((await Pack.count({ where: { id: packId, isOwn: true, archivedAt: null }, transaction })) === 0)
     throw new CannotMake('That pack is not one of the group’s own, or is archived.');
   return packId;
 }
@@ -57,18 +62,17 @@ export async function requestMakings({ pack, makings }: MakingsAsked, personId: 
   try {
     const settled: ({ readonly sheet: Sheet } & Awaited<ReturnType<typeof settle>>)[] = [];
     for (const { sheet, how } of makings) settled.push({ sheet, ...(await settle(how, sheet.name, personId)) });
-    const packId = await packFor(pack, personId),
-      ids = await sequelize.transaction(async (transaction) => {
-        const made: number[] = [];
-        for (const { sheet, how, loopIds } of settled) {
-          const row = await MakingRow.create({ personId, packId, sheet, how }, { transaction });
-          await sequelize.query(addSourcesSql, { bind: [row.id, loopIds], transaction });
-          await addJob('make-loop', { makingId: row.id }, `make-${row.id}`, transaction);
-          made.push(row.id);
-        }
-        return made;
-      });
-    return ids;
+    return await sequelize.transaction(async (transaction) => {
+      const packId = await packFor(pack, personId, transaction),
+        made: number[] = [];
+      for (const { sheet, how, loopIds } of settled) {
+        const row = await MakingRow.create({ personId, packId, sheet, how }, { transaction });
+        await sequelize.query(addSourcesSql, { bind: [row.id, loopIds], transaction });
+        await addJob('make-loop', { makingId: row.id }, `make-${row.id}`, transaction);
+        made.push(row.id);
+      }
+      return made;
+    });
   } catch (error) {
     if (error instanceof CannotMake) return error.message;
     throw error;

@@ -7,10 +7,10 @@ import { extensionOf } from '~core/formats/sniff';
 import { factsOfPart, factsOfTake } from '~core/making/facts-of-part';
 import { numberedPath } from '~core/names/numbered-path';
 import { factsOfSteps } from '~core/workbench/facts-of-steps';
-import { selectRows } from '../../db/connection';
+import { selectRows, sequelize } from '../../db/connection';
 import { MakingRow } from '../../db/models/makings';
 import { licencesOfLoopsSql } from '../../db/queries/licence';
-import { pathsOfPackSql } from '../../db/queries/makings';
+import { archiveEmptyPackSql, pathsOfPackSql } from '../../db/queries/makings';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { analyseInPool, makeInPool } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
@@ -36,7 +36,7 @@ function factsOfMaking(how: MadeHow, sources: readonly WholeLoop[]): Evidence[] 
     how.part,
     how.lengthBeats,
     how.from && 'projectName' in how.from ? how.from.projectName : '',
-    sources.some(({ source }) => source.pitched !== false),
+    sources.map(({ source }) => source),
   );
 }
 
@@ -64,16 +64,18 @@ interface MadeFile {
   readonly silentLoopIds: readonly number[];
 }
 
-/** The file of what is made: rendered, and kept under its making; what came in as a file is there. */
-async function fileOf(row: MakingRow, rows: readonly WholeLoop[]): Promise<MadeFile> {
+/** The file of what is made: rendered, and kept under its making; what came in as a file is there. @returns in words why it cannot be */
+async function fileOf(row: MakingRow, rows: readonly WholeLoop[]): Promise<MadeFile | string> {
   const { how } = row;
   if (how.kind === 'file') {
     const fileSha256 = row.fileSha256 as string,
       bytes = (await storage.stat(fileSha256))?.bytes ?? 0;
     return { fileSha256, ending: extensionOf(how.fileName) || 'wav', bytes, silentLoopIds: [] };
   }
-  const { bytes, media, silentLoopIds } = await makeInPool({ ...how, task: 'make', sources: rows.map(({ source }) => source) }),
-    fileSha256 = await keepFile(Readable.from([Buffer.from(bytes)]), async ({ sha256 }, transaction) => {
+  const made = await makeInPool({ ...how, task: 'make', sources: rows.map(({ source }) => source) });
+  if (!made.ok) return made.message;
+  const { bytes, media, silentLoopIds } = made,
+    fileSha256 = await keepFile(streamOf(bytes), async ({ sha256 }, transaction) => {
       await row.update({ fileSha256: sha256 }, { transaction });
       return sha256;
     });
@@ -88,8 +90,10 @@ export async function makeLoop(makingId: number): Promise<void> {
   await announce({ kind: 'making', makingId, personId: row.personId });
   const { how, sheet, packId, personId } = row,
     rows = await findRowsById(sourceIdsOf(how), personId),
-    { fileSha256, ending, bytes, silentLoopIds } = await fileOf(row, rows),
-    taken = new Set((await selectRows<{ path: string }>(pathsOfPackSql, [packId])).map(({ path }) => path)),
+    file = await fileOf(row, rows);
+  if (typeof file === 'string') return endFailed(row, file);
+  const { fileSha256, ending, bytes, silentLoopIds } = file,
+    taken = new Set((await selectRows<{ path: string }>(pathsOfPackSql, [packId, makingId])).map(({ path }) => path)),
     vendorPath = numberedPath(`${fileNameOf(sheet.name)}.${ending}`, taken),
     licences = await selectRows<{ licence: string }>(licencesOfLoopsSql, [sourceIdsOf(how)]),
     heard = await analyseInPool({ fileSha256, vendorPath }, { name: 'make', bytes });
@@ -132,14 +136,16 @@ export async function makeLoop(makingId: number): Promise<void> {
   await announce({ kind: 'making', makingId, personId });
 }
 
+const streamOf = (bytes: Uint8Array): Readable => Readable.from([Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)]);
+
 const keepSound = <T>(
   { sound }: Extract<AnalyseResult, { ok: true }>,
   fileSha256: string,
   add: (soundSha256: string, transaction: Transaction) => Promise<T>,
 ): Promise<T> => {
   const record = ({ sha256 }: StoredFile, transaction: Transaction) => add(sha256, transaction);
-  if (sound === null) return MakingRow.sequelize!.transaction((transaction) => add(fileSha256, transaction));
-  return sound instanceof Uint8Array ? keepFile(Readable.from([Buffer.from(sound)]), record) : keepStaged(sound, record);
+  if (sound === null) return sequelize.transaction((transaction) => add(fileSha256, transaction));
+  return sound instanceof Uint8Array ? keepFile(streamOf(sound), record) : keepStaged(sound, record);
 };
 
 const fileNameOf = (name: string): string => name.replaceAll(/[\\/:*?"<>|]/g, '-').replaceAll(/^\.+/g, '') || 'Loop';
@@ -156,6 +162,8 @@ async function endFailed(row: MakingRow, message: string): Promise<void> {
   const { fileSha256 } = row;
   await row.update({ state: 'failed', message, fileSha256: null });
   await dropUnreferred([fileSha256]);
+  await sequelize.query(archiveEmptyPackSql, { bind: [row.packId] });
+  await announceLibrary();
   await announce({ kind: 'making', makingId: row.id, personId: row.personId });
 }
 
