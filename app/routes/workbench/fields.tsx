@@ -1,4 +1,17 @@
+import type { Step } from '~core/workbench/steps';
+import type { ShownSound } from '~workers/bench-protocol';
 import { DragSlider } from '~/ui/drag-slider';
+
+/** What an editor of a step is given. */
+export interface EditorProps<S extends Step> {
+  readonly step: S;
+  /** The sound as it is before the step. */
+  readonly shown: ShownSound;
+  readonly onChange: (step: S) => void;
+}
+
+export const percent = (value: number): string => `${Math.round(value * 100)} %`;
+export const semitones = (value: number): string => `${value > 0 ? '+' : value < 0 ? '−' : '±'}${Math.abs(value)}`;
 
 /** A number that is typed. */
 export function NumberField({

@@ -201,17 +201,20 @@ test('a sketch of tracks is given back with a variation, and rebuilt as an arran
   expect(toDb(rms(off) / rms(before))).toBeLessThan(-60);
 });
 
-test('a sung line that is off is drawn to C minor, made darker and layered; what comes of it is in tune', async ({ page }) => {
+test('a sung line is drawn onto the grid and to C minor, made darker and layered; what comes of it is in time and in tune', async ({
+  page,
+}) => {
   test.slow();
   await signIn(page);
   const stamp = Date.now().toString(36),
-    // C, E flat, F, G: each off by a third of a semitone, one half second long, as a voice of many partials.
+    // C, E flat, F, G: each off by a third of a semitone, late or early, one half second long, as a voice of many partials.
     notes = [60.33, 62.7, 65.35, 66.68],
+    starts = [0, 0.575, 1.085, 1.67],
     sound = wavOf(2.2, (t) => {
-      const k = Math.min(3, Math.floor(t / 0.55)),
-        into = t - k * 0.55,
+      const k = starts.findLastIndex((start) => t >= start),
+        into = t - starts[k],
         hz = 440 * 2 ** ((notes[k] - 69) / 12);
-      if (into > 0.5 || t > 2.2) return 0;
+      if (into > 0.5) return 0;
       let sum = 0;
       for (let h = 1; h * hz < 5000; h++) sum += Math.sin(2 * Math.PI * h * hz * into) / (1 + ((h * hz - 900) / 500) ** 2);
       return 0.12 * sum * Math.min(1, into * 80, (0.5 - into) * 60);
@@ -222,10 +225,22 @@ test('a sung line that is off is drawn to C minor, made darker and layered; what
     .setInputFiles({ name: `Sung ${stamp}.wav`, mimeType: 'audio/wav', buffer: Buffer.from(sound) });
   await page.waitForURL(/\/workbench\/\d+/, { timeout: 60_000 });
   await benchReady(page);
+  // One bar of four beats, each of its notes onto one.
+  await addStep(page, /^Part/);
+  await page.getByRole('region', { name: 'Part' }).getByLabel('Fits bars').fill('1');
+  await page.keyboard.press('Enter');
+  await benchReady(page);
+  await addStep(page, /^Onto the grid/);
+  await page.getByRole('combobox', { name: 'Grid' }).selectOption('1');
+  await benchReady(page);
   await addStep(page, /^Notes of a line/);
   await page.getByRole('combobox', { name: 'Notes of' }).selectOption('0m');
   await benchReady(page);
   await expect(page.getByText(/notes, C4 to G4/)).toBeVisible();
+  await page.getByRole('slider', { name: 'Formants' }).focus();
+  for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('region', { name: 'Notes of a line' })).toContainText('−3');
+  await benchReady(page);
   await addStep(page, /^Layers/);
   await page.getByRole('button', { name: '−24, 0, +24' }).click();
   await benchReady(page);
@@ -254,5 +269,14 @@ test('a sung line that is off is drawn to C minor, made darker and layered; what
       }
       return best;
     };
+  // Each note begins on its beat: where five milliseconds are first nearly half as loud as it becomes.
+  for (const k of [1, 2, 3]) {
+    const line = Math.round(k * 0.55 * rateHz),
+      loud = (ms: number) => rms(plane, line + Math.round((ms * rateHz) / 1000), line + Math.round(((ms + 5) * rateHz) / 1000)),
+      all = Array.from({ length: 80 }, (_, n) => n - 30),
+      top = Math.max(...all.map(loud)),
+      begins = all.find((ms) => loud(ms) > top * 0.4) ?? NaN;
+    expect(Math.abs(begins)).toBeLessThan(12);
+  }
   for (const [k, note] of [60, 63, 65, 67].entries()) expect(Math.abs(loudestNear(k * 0.55 + 0.08, note))).toBeLessThanOrEqual(8);
 });
