@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
 import { EditError, type Edit } from '~core/arrangement/edit';
 import { shareProject, withAgreed, withStep, type SharedProject, type Step, type Takeback } from '~core/arrangement/shared-project';
-import { loopIdsOf, type Project } from '~core/arrangement/tree';
+import { loopIdsIn, type Project } from '~core/arrangement/tree';
 import type { Agreed, StepsTaken } from '~contracts/project-steps';
 import type { WholeLoop } from '~contracts/whole-loop';
 import type { OpenProject } from '~contracts/open-project';
@@ -211,7 +211,7 @@ export class ProjectStore {
   /** Others may have brought in loops that this page has never seen. */
   private async fetchUnknown(): Promise<void> {
     const { project, loops } = this.store.getState(),
-      unknown = loopIdsOf(project?.tracks ?? []).filter((loopId) => !loops.has(loopId));
+      unknown = (project ? loopIdsIn(project) : []).filter((loopId) => !loops.has(loopId));
     if (unknown.length === 0) return;
     this.takeLoops(await this.fetchRows(unknown.slice(0, mostSent)).catch(() => []));
   }

@@ -1,4 +1,5 @@
-import { barsAgainstChords, chordAtBeat, clashFrom, clashOf } from './clash';
+import { barsAgainstChords, clashFrom, clashOf } from './clash';
+import { chordAtBeat } from './harmony/harmony';
 
 const notes = (...pitches: number[]): number[] => Array.from({ length: 12 }, (_, pitch) => (pitches.includes(pitch) ? 1 : 0)),
   cMajor = { tonic: 0, mode: 'major' as const };

@@ -1,9 +1,19 @@
 import { chordPitchClasses } from '../theory/chord';
-import type { Key } from '../theory/key';
+import { keptByKey } from '../kept/kept';
+import { keyCode, parseKeyCode, type Key } from '../theory/key';
+import { scaleClasses } from '../theory/scale';
+import { pitchClass } from '../units/pitch';
+import { chordAtBeat } from './harmony/harmony';
 import type { ChordMark } from './tree';
 
-/** Steps of a key's scale; minor has both sixths and both sevenths, since pieces use them all. */
-const scaleSteps = { major: [0, 2, 4, 5, 7, 9, 11], minor: [0, 2, 3, 5, 7, 8, 9, 10, 11] } as const;
+/** Notes of a key; plain minor has both sixths and both sevenths, since pieces use them all. */
+export const notesOfKey = keptByKey((code: string): ReadonlySet<number> => {
+  const key = parseKeyCode(code) as Key;
+  return new Set([
+    ...scaleClasses(key),
+    ...(key.mode === 'minor' && !key.church ? [9, 11].map((step) => pitchClass(step + key.tonic)) : []),
+  ]);
+});
 
 /** How hard a note rubs: a semitone from a note of the chord, in the key or not; out of chord and key; else it does not. */
 const rubs = { semitoneOutOfKey: 1, semitoneInKey: 0.5, outOfKey: 0.3 } as const;
@@ -25,7 +35,7 @@ export interface Clash {
  * @param chord pitch classes
  */
 export function clashOf(strengths: readonly number[], chord: readonly number[], key: Key | null): Clash {
-  const inKey = (pitch: number) => key === null || (scaleSteps[key.mode] as readonly number[]).includes((pitch - key.tonic + 12) % 12),
+  const inKey = (pitch: number) => key === null || notesOfKey(keyCode(key)).has(pitch),
     total = strengths.reduce((sum, value) => sum + value, 0),
     found = strengths.map((strength, pitch) => {
       if (chord.includes(pitch)) return { pitch, rub: 0 };
@@ -41,11 +51,6 @@ export function clashOf(strengths: readonly number[], chord: readonly number[], 
       .sort((a, b) => b.rub - a.rub)
       .map(({ pitch }) => pitch),
   };
-}
-
-/** The chord that holds at a beat: the last one that began; null before the first. */
-export function chordAtBeat(chords: readonly ChordMark[], beat: number): ChordMark | null {
-  return chords.findLast((chord) => chord.startBeat <= beat + 1e-6) ?? null;
 }
 
 export interface BarAgainst {

@@ -1,7 +1,7 @@
 import type { Family } from '../theory/instruments';
 import { sameKey, type Key } from '../theory/key';
 import { chooseReading, keyShift, type LoopOutline } from './fit-request';
-import { newClip, newTrack, trackColourCount, type Project, type Track } from './tree';
+import { emptyProject, newClip, newTrack, trackColourCount, type Project, type Track } from './tree';
 
 /** A loop of a pack, with how sure its tempo and key are and which notes it has. */
 export interface DemoCandidate {
@@ -184,17 +184,7 @@ function toMix(name: string, { tempoBpm, key, meter, barBeats }: Frame, layers: 
       return newTrack({ id: `demo-${role}`, name: title.slice(0, 120), colour: index % trackColourCount, clips: [clip] });
     };
   return {
-    project: {
-      kind: 'project',
-      name,
-      tempoBpm,
-      key,
-      meter,
-      masterGainDb: 0,
-      sections: [],
-      chords: [],
-      tracks: entrances.map(track),
-    },
+    project: { ...emptyProject(name, tempoBpm, key, meter), tracks: entrances.map(track) },
     layers: entrances.map(({ role, startBar }) => {
       const { source, title } = layers.get(role) as DemoCandidate;
       return { role, loopId: source.loopId, title, startBar };

@@ -12,11 +12,13 @@ import {
   type Track,
 } from './tree';
 import type { KeptOverrides } from './fit-settings';
+import { inPlayingOrder, mostPatternBeats, mostPatternNotes, type Pattern, type PatternNote } from './pattern/pattern';
 
 type ProjectChanges = Partial<Pick<Project, 'name' | 'tempoBpm' | 'key' | 'meter' | 'masterGainDb'>>;
 export type TrackChanges = Partial<Pick<Track, 'name' | 'colour' | 'gainDb' | 'pan' | 'muted' | 'soloed' | 'setAside'>>;
 type ClipChanges = Partial<Omit<Clip, 'kind' | 'id'>>;
 type SectionChanges = Partial<Omit<Section, 'kind' | 'id'>>;
+export type PatternChanges = Partial<Omit<Pattern, 'kind' | 'id' | 'notes'>>;
 
 /** A change of a project as data: it can be sent, checked, applied and taken back. */
 export type Edit =
@@ -31,6 +33,11 @@ export type Edit =
   | { readonly kind: 'remove-section'; readonly sectionId: string }
   | { readonly kind: 'set-section'; readonly sectionId: string; readonly changes: SectionChanges }
   | { readonly kind: 'set-chords'; readonly chords: readonly ChordMark[] }
+  | { readonly kind: 'add-pattern'; readonly pattern: Pattern }
+  | { readonly kind: 'remove-pattern'; readonly patternId: string }
+  | { readonly kind: 'set-pattern'; readonly patternId: string; readonly changes: PatternChanges }
+  /** Notes that go, and notes that come or are otherwise than before, by their ids: what others change in the same pattern stays. */
+  | { readonly kind: 'change-notes'; readonly patternId: string; readonly gone: readonly string[]; readonly put: readonly PatternNote[] }
   | { readonly kind: 'batch'; readonly edits: readonly Edit[] };
 
 export interface Edited {
@@ -130,6 +137,11 @@ export function applyEdit(project: Project, edit: Edit): Edited {
         project: { ...project, chords: [...edit.chords].sort((a, b) => a.startBeat - b.startBeat) },
         inverse: { kind: 'set-chords', chords: project.chords },
       };
+    case 'add-pattern':
+    case 'remove-pattern':
+    case 'set-pattern':
+    case 'change-notes':
+      return editPattern(project, edit);
     case 'batch': {
       let current = project;
       const inverses: Edit[] = [];
@@ -141,6 +153,43 @@ export function applyEdit(project: Project, edit: Edit): Edited {
       return { project: current, inverse: { kind: 'batch', edits: inverses } };
     }
   }
+}
+
+function editPattern(
+  project: Project,
+  edit: Extract<Edit, { kind: 'add-pattern' | 'remove-pattern' | 'set-pattern' | 'change-notes' }>,
+): Edited {
+  if (edit.kind === 'add-pattern') {
+    if (project.patterns.some(({ id }) => id === edit.pattern.id)) throw new EditError('duplicate', 'That pattern is there already.');
+    return {
+      project: { ...project, patterns: [...project.patterns, checkedPattern(edit.pattern)] },
+      inverse: { kind: 'remove-pattern', patternId: edit.pattern.id },
+    };
+  }
+  const pattern = project.patterns.find(({ id }) => id === edit.patternId);
+  if (!pattern) throw missing('pattern');
+  const withPattern = (next: Pattern | null): Project => ({
+    ...project,
+    patterns: project.patterns.flatMap((each) => (each === pattern ? (next ?? []) : [each])),
+  });
+  if (edit.kind === 'remove-pattern') return { project: withPattern(null), inverse: { kind: 'add-pattern', pattern } };
+  if (edit.kind === 'set-pattern')
+    return {
+      project: withPattern(checkedPattern({ ...pattern, ...edit.changes })),
+      inverse: { ...edit, changes: previous(pattern, edit.changes) },
+    };
+  const was = new Map(pattern.notes.map((note) => [note.id, note])),
+    put = new Map(edit.put.map((note) => [note.id, note])),
+    gone = new Set(edit.gone.filter((id) => !put.has(id))),
+    notes = inPlayingOrder([...pattern.notes.filter(({ id }) => !gone.has(id) && !put.has(id)), ...put.values()]);
+  return {
+    project: withPattern(checkedPattern({ ...pattern, notes })),
+    inverse: {
+      ...edit,
+      gone: [...put.keys()].filter((id) => !was.has(id)),
+      put: [...gone, ...put.keys()].flatMap((id) => was.get(id) ?? []),
+    },
+  };
 }
 
 function setClip(project: Project, edit: Extract<Edit, { kind: 'set-clip' }>): Edited {
@@ -204,7 +253,11 @@ function checkedClip(clip: Clip): Clip {
   need(within(clip.offsetBeats, 0, 100_000), 'A clip must begin inside its loop.');
   need(within(clip.gainDb, leastClipGainDb, mostClipGainDb), `A clip’s gain must be −${-leastClipGainDb} to +${mostClipGainDb} dB.`);
   need(within(clip.shiftSemitones, -24, 24), 'A clip can be moved by 24 semitones at most.');
-  need(Number.isSafeInteger(loopIdOf(clip)), 'A clip must play a loop.');
+  need(clip.content.kind === 'notes' || Number.isSafeInteger(loopIdOf(clip)), 'A clip must play a loop or a pattern.');
+  need(
+    (clip.shiftMarks ?? []).every(({ semitones }) => within(semitones, -24, 24)),
+    'A clip can be moved by 24 semitones at most.',
+  );
   need(within(clip.fadeInBeats, 0, 100_000) && within(clip.fadeOutBeats, 0, 100_000), 'A fade must not be shorter than nothing.');
   need(clip.landsAfterBeats === null || within(clip.landsAfterBeats, -100_000, 100_000), 'A clip must land in the piece.');
   checkOverrides(clip.overrides);
@@ -216,6 +269,17 @@ function checkOverrides({ stretchMode, speedRatio, formantSemitones, firstBars, 
   need(formantSemitones === undefined || within(formantSemitones, -12, 12), 'A character can be moved by 12 semitones at most.');
   need(firstBars == null || (Number.isInteger(firstBars) && within(firstBars, 1, 10_000)), 'A clip plays one bar of its loop at least.');
   need(gridStrength == null || within(gridStrength, 0, 1), 'A player is drawn onto the grid by 0 to 100 %.');
+}
+function checkedPattern(pattern: Pattern): Pattern {
+  need(pattern.name.trim().length > 0 && pattern.name.length <= 120, 'A pattern needs a name of up to 120 letters.');
+  need(within(pattern.lengthBeats, 1 / 4, mostPatternBeats), `A pattern lasts up to ${mostPatternBeats} beats.`);
+  need(pattern.notes.length <= mostPatternNotes, `A pattern has up to ${mostPatternNotes.toLocaleString('en')} notes.`);
+  for (const { startBeat, lengthBeats, pitch, velocity } of pattern.notes) {
+    need(within(startBeat, 0, mostPatternBeats) && within(lengthBeats, 1 / 128, mostPatternBeats), 'A note must lie in its pattern.');
+    need(Number.isInteger(pitch) && within(pitch, 0, 127), 'A note must be one of 128.');
+    need(Number.isInteger(velocity) && within(velocity, 1, 127), 'A velocity must be 1 to 127.');
+  }
+  return pattern;
 }
 function checkedSection(section: Section): Section {
   need(

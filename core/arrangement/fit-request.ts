@@ -6,6 +6,7 @@ import { withFaintHits } from '../stretch/faint-hits';
 import { semitonesToRatio } from '../units/pitch';
 import { framesPerBeat, playbackRate, projectRateHz } from '../units/time';
 import { noOverrides, type FitDefaults, type ClipOverrides } from './fit-settings';
+import type { LoopHarmony } from './harmony/loop-harmony';
 
 /** What fitting and scheduling need to know of a loop. */
 export interface LoopSource {
@@ -36,15 +37,17 @@ export interface LoopSource {
   /** Frame at which each beat was played, where the player's time wanders; one more for the end. */
   readonly beatFrames?: readonly number[];
   readonly fitDefaults?: FitDefaults;
+  /** Its chords and notes, where it has any. */
+  readonly harmony?: LoopHarmony;
 }
 
 /** A loop without its hits and beats: enough for words, lists and where it would fit, not for hearing it. */
-export type LoopOutline = Omit<LoopSource, 'onsetFrames' | 'faintFrames' | 'beatFrames'>;
+export type LoopOutline = Omit<LoopSource, 'onsetFrames' | 'faintFrames' | 'beatFrames' | 'harmony'>;
 
 /** Everything that determines the samples of a fitted loop; equal requests give equal buffers. */
 export interface FitRequest {
-  /** A cycle goes round; what plays once does not. Notes are played, whichever. */
-  readonly kind: 'cycle' | 'once' | 'notes' | 'notes-once';
+  /** A cycle goes round; what plays once does not. Notes are played, whichever; those of a pattern lie in the request itself. */
+  readonly kind: 'cycle' | 'once' | 'notes' | 'notes-once' | 'pattern';
   readonly soundSha: string;
   readonly startFrame: number;
   readonly sourceFrames: number;
@@ -62,6 +65,12 @@ export interface FitRequest {
   readonly markFrames?: readonly number[];
   readonly formantSemitones?: number;
   readonly reverse?: boolean;
+  /** Notes of a single line that are moved by themselves first: rows of three, in frames of the sound and semitones: from, to, by how much. */
+  readonly noteMoves?: readonly number[];
+  /** For notes of a project: rows of four, in frames from the start: when, how long, MIDI note, velocity. */
+  readonly noteRows?: readonly number[];
+  /** Whether those are played by the kit. */
+  readonly isDrums?: boolean;
 }
 
 /** What was done to a loop, for saying it in words. */
@@ -114,6 +123,9 @@ export interface FitOptions {
   readonly followTempo: boolean;
   readonly followKey: boolean;
   readonly overrides?: Partial<ClipOverrides>;
+  /** What chords ask for, beyond the key. */
+  readonly chordSemitones?: number;
+  readonly noteMoves?: readonly number[];
 }
 
 /**
@@ -123,14 +135,18 @@ export interface FitOptions {
 export function fitLoop(loop: LoopSource, options: FitOptions): Fitted {
   const overrides: ClipOverrides = { ...noOverrides, ...options.overrides },
     stretchMode = overrides.stretchMode ?? chooseStretchMode(loop),
-    wantedSemitones = (options.followKey && stretchMode !== 'plain' ? keyShift(loop, options.key) : 0) + overrides.shiftSemitones,
+    wantedSemitones =
+      (options.followKey && stretchMode !== 'plain' ? keyShift(loop, options.key) : 0) +
+      (options.chordSemitones ?? 0) +
+      overrides.shiftSemitones,
     shiftSemitones = Math.max(-24, Math.min(24, wantedSemitones)),
     beatFrames = framesPerBeat(options.tempoBpm, projectRateHz),
     base = {
       soundSha: loop.soundSha,
       shiftSemitones,
       stretchMode,
-      instrument: playedAs(loop.instrument),
+      instrument: playedAs(overrides.instrument ?? loop.instrument),
+      ...(options.noteMoves && options.noteMoves.length > 0 ? { noteMoves: options.noteMoves } : {}),
       beats: loop.beats ?? 0,
       formantSemitones: stretchMode === 'voice' ? overrides.formantSemitones : 0,
       reverse: overrides.reverse,

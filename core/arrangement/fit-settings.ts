@@ -15,6 +15,8 @@ export interface ClipOverrides {
   readonly firstBars: number | null;
   /** How far a wandering player is drawn onto the grid, 0–1; null: as the loop says. */
   readonly gridStrength: number | null;
+  /** By which of our instruments notes are played; null: by the one they are for. */
+  readonly instrument: string | null;
 }
 
 export const noOverrides: ClipOverrides = {
@@ -25,6 +27,7 @@ export const noOverrides: ClipOverrides = {
   reverse: false,
   firstBars: null,
   gridStrength: null,
+  instrument: null,
 };
 
 export const speedRatios: readonly number[] = [0.25, 0.5, 1, 2, 4];
@@ -34,7 +37,7 @@ export type KeptOverrides = Partial<Omit<ClipOverrides, 'shiftSemitones'>>;
 
 /** Only what differs from leaving a loop alone. */
 export function keptOverrides(overrides: ClipOverrides): KeptOverrides {
-  const names = ['stretchMode', 'speedRatio', 'formantSemitones', 'reverse', 'firstBars', 'gridStrength'] as const;
+  const names = ['stretchMode', 'speedRatio', 'formantSemitones', 'reverse', 'firstBars', 'gridStrength', 'instrument'] as const;
   return Object.fromEntries(names.filter((name) => overrides[name] !== noOverrides[name]).map((name) => [name, overrides[name]]));
 }
 

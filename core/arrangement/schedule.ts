@@ -3,8 +3,10 @@ import { dbToRatio } from '../units/level';
 import { sameKey } from '../theory/key';
 import type { Envelope } from './envelope';
 import { fitKey, type Fitted, type FitRequest, type LoopSource } from './fit-request';
-import { planClip, type Segment, type Setting } from './plan';
-import { audibleTracks, loopIdOf, type Clip, type Project } from './tree';
+import type { Pattern } from './pattern/pattern';
+import { planNotes } from './pattern/plan-notes';
+import { planClip, type Segment } from './plan';
+import { audibleTracks, ofLoop, patternOf, type Clip, type Project } from './tree';
 
 /** A stretch of time in which one buffer sounds. Frames count from beat 0 of the project. */
 export interface SoundEvent {
@@ -35,6 +37,8 @@ const clipFadeInFrames = 16,
   clipFadeOutFrames = 128;
 /** Where a repetition is re-aligned by one frame, the two copies are crossfaded over this many. */
 const realignFadeFrames = 64;
+/** Where a loop goes over into itself moved otherwise, the two are crossfaded right before the line, so that what begins on it is whole. */
+export const joinFadeFrames = 441;
 
 /**
  * What sounds when: the one function that the engine, the mixdown and the tests follow. Clips of loops that are not in
@@ -45,50 +49,92 @@ export function scheduleProject(project: Project, sources: ReadonlyMap<number, L
   const events: SoundEvent[] = [],
     requests = new Map<string, FitRequest>();
   for (const track of audibleTracks(project))
-    for (const clip of track.clips) {
-      const source = sources.get(loopIdOf(clip));
-      if (!source) continue;
-      for (const event of scheduledOnce(clip, track.id, source, project)) {
+    for (const clip of track.clips)
+      for (const event of scheduledOnce(clip, track.id, patternOf(project, clip) ?? ofLoop(sources, clip) ?? null, project)) {
         requests.set(event.bufferKey, event.request);
         events.push(event);
       }
-    }
   events.sort((a, b) => a.startFrame - b.startFrame || (a.id < b.id ? -1 : 1));
   return { events, requests, endFrame: events.reduce((latest, event) => Math.max(latest, event.endFrame + event.fadeOutFrames), 0) };
 }
 
 interface Scheduled {
-  readonly source: LoopSource;
+  readonly played: LoopSource | Pattern;
   readonly trackId: string;
-  readonly setting: Setting;
+  readonly setting: Project;
   readonly events: readonly (SoundEvent & { readonly request: FitRequest })[];
 }
 const scheduledClips = new WeakMap<Clip, Scheduled>();
 
-/** A clip's events; those of a clip that is still the same, in the same setting, are not worked out again. */
-function scheduledOnce(clip: Clip, trackId: string, source: LoopSource, { tempoBpm, key }: Setting): Scheduled['events'] {
+/** Whether what a clip is made to belong to is the same in two states of a project. */
+const sameSetting = (a: Project, b: Project): boolean =>
+  a.tempoBpm === b.tempoBpm && sameKey(a.key, b.key) && a.sections === b.sections && a.chords === b.chords && a.meter === b.meter;
+
+/** A clip's events; those of a clip that is still the same, in the same setting, are not worked out again. What is not there is silent. */
+function scheduledOnce(clip: Clip, trackId: string, played: LoopSource | Pattern | null, setting: Project): Scheduled['events'] {
+  if (!played) return [];
   const known = scheduledClips.get(clip);
-  if (known?.source === source && known.trackId === trackId && known.setting.tempoBpm === tempoBpm && sameKey(known.setting.key, key))
-    return known.events;
-  const setting = { tempoBpm, key },
-    events = planClip(clip, source, setting).flatMap((segment, k) =>
-      scheduleSegment(k === 0 ? clip.id : `${clip.id}+${k}`, trackId, segment, tempoBpm).map((event) => ({
-        ...event,
-        request: segment.fitted.request,
-      })),
-    );
-  scheduledClips.set(clip, { source, trackId, setting, events });
+  if (known?.played === played && known.trackId === trackId && sameSetting(known.setting, setting)) return known.events;
+  const events =
+    'notes' in played
+      ? scheduleNotes(clip, trackId, played, setting)
+      : planClip(clip, played, setting).flatMap((segment, k) =>
+          scheduleSegment(k === 0 ? clip.id : `${clip.id}+${k}`, trackId, segment, setting.tempoBpm).map((event) => ({
+            ...event,
+            request: segment.fitted.request,
+          })),
+        );
+  scheduledClips.set(clip, { played, trackId, setting, events });
   return events;
+}
+
+/** The events of a clip of notes: its bars, each ringing out over the next. */
+function scheduleNotes(clip: Clip, trackId: string, pattern: Pattern, setting: Project): (SoundEvent & { readonly request: FitRequest })[] {
+  if (clip.muted) return [];
+  const beatFrames = framesPerBeat(setting.tempoBpm, projectRateHz),
+    envelope = envelopeOf({ ...clip, whole: clip }, beatFrames);
+  return planNotes(clip, pattern, setting).map(({ startBeat, request }) => {
+    const startFrame = Math.round(startBeat * beatFrames);
+    return {
+      id: `${clip.id}@${startBeat}`,
+      trackId,
+      bufferKey: fitKey(request),
+      startFrame,
+      endFrame: startFrame + request.targetFrames,
+      offsetFrame: 0,
+      cyclic: false,
+      fadeInFrames: 0,
+      fadeOutFrames: clipFadeOutFrames,
+      gainRatio: dbToRatio(clip.gainDb),
+      ...(envelope ? { envelope } : {}),
+      request,
+    };
+  });
+}
+
+/** How a clip comes up and goes down; null where it does neither. */
+function envelopeOf(
+  { whole, fadeInBeats, fadeOutBeats }: Pick<Segment, 'whole' | 'fadeInBeats' | 'fadeOutBeats'>,
+  beatFrames: number,
+): Envelope | null {
+  if (fadeInBeats <= 0 && fadeOutBeats <= 0) return null;
+  return {
+    startFrame: Math.round(whole.startBeat * beatFrames),
+    endFrame: Math.round((whole.startBeat + whole.lengthBeats) * beatFrames),
+    fadeInFrames: Math.round(fadeInBeats * beatFrames),
+    fadeOutFrames: Math.round(fadeOutBeats * beatFrames),
+  };
 }
 
 /** The events of one segment. What lands would begin before bar 1 is heard from there on. */
 export function scheduleSegment(id: string, trackId: string, segment: Segment, tempoBpm: number): SoundEvent[] {
-  const { fitted } = segment,
+  const { fitted, joins } = segment,
     beatFrames = framesPerBeat(tempoBpm, projectRateHz),
-    endExact = (segment.startBeat + segment.lengthBeats) * beatFrames,
-    leftExact = segment.offsetBeats * beatFrames,
+    joinBefore = joins.before ? joinFadeFrames : 0,
+    endExact = (segment.startBeat + segment.lengthBeats) * beatFrames - (joins.behind ? joinFadeFrames : 0),
+    leftExact = Math.max(0, segment.offsetBeats * beatFrames - joinBefore),
     landing = fitted.cycleFrames === Infinity ? segment.landing : null,
-    before = landing ? landing.beat * beatFrames - landing.frame : segment.startBeat * beatFrames - leftExact,
+    before = landing ? landing.beat * beatFrames - landing.frame : segment.startBeat * beatFrames - joinBefore - leftExact,
     offsetExact = landing ? Math.max(leftExact, -before) : leftExact,
     events = scheduleRepetitions({
       id,
@@ -98,15 +144,14 @@ export function scheduleSegment(id: string, trackId: string, segment: Segment, t
       endExact,
       offsetExact,
       gainRatio: dbToRatio(segment.gainDb),
-    });
-  if (segment.fadeInBeats <= 0 && segment.fadeOutBeats <= 0) return events;
-  const envelope: Envelope = {
-    startFrame: Math.round(segment.startBeat * beatFrames),
-    endFrame: Math.round(endExact),
-    fadeInFrames: Math.round(segment.fadeInBeats * beatFrames),
-    fadeOutFrames: Math.round(segment.fadeOutBeats * beatFrames),
-  };
-  return events.map((event) => ({ ...event, envelope }));
+    }),
+    envelope = envelopeOf(segment, beatFrames);
+  return events.map((event, k) => ({
+    ...event,
+    ...(joins.before && k === 0 ? { fadeInFrames: joinFadeFrames } : {}),
+    ...(joins.behind && k === events.length - 1 ? { fadeOutFrames: joinFadeFrames } : {}),
+    ...(envelope ? { envelope } : {}),
+  }));
 }
 
 export interface Repetitions {

@@ -1,5 +1,7 @@
+import type { PlacedChord } from '../theory/chord-line';
 import type { Key } from '../theory/key';
 import type { KeptOverrides } from './fit-settings';
+import type { Pattern } from './pattern/pattern';
 
 /** A project as readonly data. Beats count from 0 at bar 1; ids are made by whoever makes the thing. */
 export interface Project {
@@ -11,6 +13,8 @@ export interface Project {
   readonly masterGainDb: number;
   readonly sections: readonly Section[];
   readonly chords: readonly ChordMark[];
+  /** Notes that clips play, each as often as it is placed. */
+  readonly patterns: readonly Pattern[];
   readonly tracks: readonly Track[];
 }
 
@@ -20,11 +24,10 @@ export interface Section {
   readonly name: string;
   readonly startBeat: number;
   readonly lengthBeats: number;
+  /** From here on the piece is in another key, until a section says otherwise; left out or null: as before. */
+  readonly key?: Key | null;
 }
-export interface ChordMark {
-  readonly startBeat: number;
-  readonly symbol: string;
-}
+export type ChordMark = PlacedChord;
 
 export interface Track {
   readonly kind: 'track';
@@ -43,11 +46,26 @@ export interface Track {
 }
 
 /** What a clip plays; told apart by its kind. */
-export type Content = LoopContent;
+export type Content = LoopContent | NotesContent;
 export interface LoopContent {
   readonly kind: 'loop';
   readonly loopId: number;
 }
+/** Notes of the project, round and round. */
+export interface NotesContent {
+  readonly kind: 'notes';
+  readonly patternId: string;
+}
+
+/** From a beat of a clip's content on, moved by so much: what was settled by hand instead of what the chords ask for. */
+export interface ShiftMark {
+  /** From the beginning of the content as it is placed: the beat at which its first repetition begins is 0. */
+  readonly atBeat: number;
+  readonly semitones: number;
+}
+
+/** How a clip goes with the chords of the piece: by its roots, or note by note. */
+export type ChordWay = 'roots' | 'notes';
 
 export interface Clip {
   readonly kind: 'clip';
@@ -68,17 +86,23 @@ export interface Clip {
   readonly shiftSemitones: number;
   readonly followTempo: boolean;
   readonly followKey: boolean;
+  /** How its chords become those of the piece; null: they stay. */
+  readonly chordWay: ChordWay | null;
+  /** Settled by hand; null: as the chords ask for. */
+  readonly shiftMarks: readonly ShiftMark[] | null;
   /** What else is done to it; empty: nothing. */
   readonly overrides: KeptOverrides;
 }
 
+type SaidOfClip = Pick<Clip, 'id' | 'startBeat' | 'lengthBeats'> & Partial<Omit<Clip, 'kind' | 'content'>>;
+
 /** A clip of a loop, as it is where nothing is said: from the loop's start, untreated, following tempo and key. */
-export const newClip = ({
-  loopId,
-  ...said
-}: Pick<Clip, 'id' | 'startBeat' | 'lengthBeats'> & Partial<Omit<Clip, 'kind' | 'content'>> & { readonly loopId: number }): Clip => ({
+export const newClip = ({ loopId, ...said }: SaidOfClip & { readonly loopId: number }): Clip => newClipOf({ kind: 'loop', loopId }, said);
+
+/** The same of any content. */
+export const newClipOf = (content: Content, said: SaidOfClip): Clip => ({
   kind: 'clip',
-  content: { kind: 'loop', loopId },
+  content,
   offsetBeats: 0,
   gainDb: 0,
   fadeInBeats: 0,
@@ -88,6 +112,8 @@ export const newClip = ({
   shiftSemitones: 0,
   followTempo: true,
   followKey: true,
+  chordWay: null,
+  shiftMarks: null,
   overrides: {},
   ...said,
 });
@@ -105,11 +131,36 @@ export const newTrack = (said: Pick<Track, 'id' | 'name'> & Partial<Omit<Track, 
   ...said,
 });
 
-/** The loop that a clip plays. */
-export const loopIdOf = ({ content }: Pick<Clip, 'content'>): number => content.loopId;
+/** The loop that a clip plays; null where it plays notes of the project. */
+export const loopIdOf = ({ content }: Pick<Clip, 'content'>): number | null => (content.kind === 'loop' ? content.loopId : null);
+
+/** What is kept of a clip's loop, if it plays one that is there. */
+export const ofLoop = <T>(byLoop: ReadonlyMap<number, T>, clip: Pick<Clip, 'content'>): T | undefined => {
+  const loopId = loopIdOf(clip);
+  return loopId === null ? undefined : byLoop.get(loopId);
+};
 
 /** The loops that tracks play, each once. */
-export const loopIdsOf = (tracks: readonly Track[]): number[] => [...new Set(tracks.flatMap(({ clips }) => clips.map(loopIdOf)))];
+export const loopIdsOf = (tracks: readonly Track[]): number[] => [
+  ...new Set(tracks.flatMap(({ clips }) => clips.flatMap((clip) => loopIdOf(clip) ?? []))),
+];
+
+/** The pattern that a clip plays; null where it plays a loop, or the pattern is gone. */
+export const patternOf = ({ patterns }: Pick<Project, 'patterns'>, { content }: Pick<Clip, 'content'>): Pattern | null =>
+  content.kind === 'notes' ? (patterns.find(({ id }) => id === content.patternId) ?? null) : null;
+
+/** The loops that a project is made of, each once: those that tracks play, and those whose notes its patterns are. */
+export function loopIdsIn({ tracks, patterns }: Pick<Project, 'tracks' | 'patterns'>): number[] {
+  const played = new Set(
+    tracks.flatMap(({ clips }) => clips.flatMap(({ content }) => (content.kind === 'notes' ? content.patternId : []))),
+  );
+  return [
+    ...new Set([
+      ...loopIdsOf(tracks),
+      ...patterns.flatMap(({ id, fromLoopId }) => (fromLoopId !== null && played.has(id) ? fromLoopId : [])),
+    ]),
+  ];
+}
 
 export const trackColourCount = 6;
 
@@ -119,7 +170,7 @@ export const leastClipGainDb = -60,
 
 /** A project with nothing in it yet. @param key null where none is settled */
 export function emptyProject(name: string, tempoBpm: number, key: Key | null, meter = '4/4'): Project {
-  return { kind: 'project', name, tempoBpm, key, meter, masterGainDb: 0, sections: [], chords: [], tracks: [] };
+  return { kind: 'project', name, tempoBpm, key, meter, masterGainDb: 0, sections: [], chords: [], patterns: [], tracks: [] };
 }
 
 /** The beat at which the last clip in the piece ends, 0 for an empty project. */

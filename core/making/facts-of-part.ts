@@ -1,6 +1,6 @@
 import { evidence, type Evidence } from '../analysis/facts';
 import { movableKey, type LoopSource } from '../arrangement/fit-request';
-import { loopIdOf, type Project } from '../arrangement/tree';
+import { ofLoop, type Project } from '../arrangement/tree';
 import { keyName } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 
@@ -12,7 +12,7 @@ export function factsOfPart(part: Project, lengthBeats: number, projectName: str
   const byId = new Map(sources.map((source) => [source.loopId, source])),
     isInKey = part.tracks.some(({ clips }) =>
       clips.some((clip) => {
-        const source = byId.get(loopIdOf(clip));
+        const source = ofLoop(byId, clip);
         return clip.followKey && source !== undefined && movableKey(source) !== null;
       }),
     );

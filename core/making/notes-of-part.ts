@@ -1,6 +1,8 @@
 import type { LoopSource } from '../arrangement/fit-request';
 import { planClip } from '../arrangement/plan';
-import { loopIdOf, type Clip, type Project } from '../arrangement/tree';
+import { notesOfClip as notesOfPatternClip } from '../arrangement/pattern/plan-notes';
+import type { Pattern } from '../arrangement/pattern/pattern';
+import { ofLoop, patternOf, type Clip, type Project } from '../arrangement/tree';
 import { countedBeat } from '../formats/smf/counted-beat';
 import { unsaidTempoBpm, type MidiFile, type Note } from '../formats/smf/parse';
 import { writeSmf } from '../formats/smf/write';
@@ -46,13 +48,19 @@ function notesOfClip(clip: Clip, source: LoopSource, midi: MidiFile, part: Proje
   });
 }
 
+/** Notes that a clip plays of a pattern of the project, as a file keeps them. */
+const notesOfPattern = (clip: Clip, pattern: Pattern, part: Project): Note[] =>
+  notesOfPatternClip(clip, pattern, part).map((note) => ({ ...note, channel: pattern.isDrums ? drumChannelIndex : 0 }));
+
 /** Notes of what a part plays from notes, in beats of the project. @param midiOf the file of a loop; null for what is no notes, which is left out */
 export const notesOfPart = (part: Project, sources: readonly LoopSource[], midiOf: (loop: LoopSource) => MidiFile | null): Note[] => {
   const byId = new Map(sources.map((source) => [source.loopId, source]));
   return part.tracks
     .flatMap(({ clips }) =>
       clips.flatMap((clip) => {
-        const source = byId.get(loopIdOf(clip)),
+        const pattern = patternOf(part, clip);
+        if (pattern) return notesOfPattern(clip, pattern, part);
+        const source = ofLoop(byId, clip),
           midi = source ? midiOf(source) : null;
         return source && midi ? notesOfClip(clip, source, midi, part) : [];
       }),

@@ -1,4 +1,5 @@
 import { cutAt, type NewId } from '../arrangement/acts/parts';
+import { keyAt } from '../arrangement/harmony/harmony';
 import { newTrack, type Clip, type Project, type Track } from '../arrangement/tree';
 
 /** What rings on behind the end: let into the start, so that the loop goes round as the piece would; kept behind it; or left away. */
@@ -36,11 +37,16 @@ export function partOf(project: Project, name: string, asked: PartAsked, playsOn
       clips: track.clips.filter(({ id }) => !chosen || chosen.has(id)).flatMap(within),
     });
   const chordAtStart = project.chords.findLast(({ startBeat }) => startBeat <= fromBeat + 1e-6);
+  const sectionsInside = project.sections.filter(({ key, startBeat }) => key && startBeat > fromBeat + 1e-6 && startBeat < toBeat - 1e-6);
   return {
     ...project,
     name,
     masterGainDb: 0,
-    sections: [{ kind: 'section', id: 'part', name: name.slice(0, 120), startBeat: 0, lengthBeats }],
+    key: keyAt(project, fromBeat),
+    sections: [
+      { kind: 'section', id: 'part', name: name.slice(0, 120), startBeat: 0, lengthBeats },
+      ...sectionsInside.map((section) => ({ ...section, startBeat: section.startBeat - fromBeat })),
+    ],
     chords: [
       ...(chordAtStart ? [{ ...chordAtStart, startBeat: 0 }] : []),
       ...project.chords
@@ -52,11 +58,12 @@ export function partOf(project: Project, name: string, asked: PartAsked, playsOn
 }
 
 /** A part without what is muted in it, and without tracks that play nothing: what is given away. */
-export const heardPart = (part: Project): Project => ({
-  ...part,
-  tracks: part.tracks
-    .filter(({ muted }) => !muted)
-    .map((track) => ({ ...track, clips: track.clips.filter(({ muted }) => !muted) }))
-    .filter(({ clips }) => clips.length > 0)
-    .map((track) => newTrack(track)),
-});
+export function heardPart(part: Project): Project {
+  const tracks = part.tracks
+      .filter(({ muted }) => !muted)
+      .map((track) => ({ ...track, clips: track.clips.filter(({ muted }) => !muted) }))
+      .filter(({ clips }) => clips.length > 0)
+      .map((track) => newTrack(track)),
+    played = new Set(tracks.flatMap(({ clips }) => clips.flatMap(({ content }) => (content.kind === 'notes' ? content.patternId : []))));
+  return { ...part, tracks, patterns: part.patterns.filter(({ id }) => played.has(id)) };
+}

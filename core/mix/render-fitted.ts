@@ -4,7 +4,9 @@ import { parseSmf, unsaidTempoBpm } from '../formats/smf/parse';
 import { parseWav } from '../formats/wav/parse';
 import { extractCycle } from '../stretch/cycle';
 import { fitCycle, fitOnce } from '../stretch/fit';
+import { moveLineIn } from '../stretch/moved-line';
 import { playNotes } from '../synth/play';
+import { playRows } from '../synth/play-rows';
 import { framesPerBeat, projectRateHz } from '../units/time';
 
 const ringFadeFrames = 441;
@@ -25,12 +27,24 @@ function make(request: FitRequest, bytes: Uint8Array): Float32Array[] {
     case 'notes-once':
       return makeNotes(request, bytes);
     case 'cycle': {
-      const { channels } = parseWav(bytes);
+      const channels = withMovedNotes(parseWav(bytes).channels, request);
       return fitCycle(extractCycle(channels, request.startFrame, request.sourceFrames, request.tail), request.onsetFrames, request);
     }
     case 'once':
-      return fitOnce(parseWav(bytes).channels, request.onsetFrames, request);
+      return fitOnce(withMovedNotes(parseWav(bytes).channels, request), request.onsetFrames, request);
+    case 'pattern':
+      return playRows(request);
   }
+}
+
+/** A sound with the notes moved that are to be moved by themselves. */
+function withMovedNotes(channels: readonly Float32Array[], { noteMoves = [] }: FitRequest): Float32Array[] {
+  const moves = Array.from({ length: noteMoves.length / 3 }, (_, k) => ({
+    fromFrame: noteMoves[3 * k],
+    toFrame: noteMoves[3 * k + 1],
+    semitones: noteMoves[3 * k + 2],
+  }));
+  return moveLineIn(channels, moves);
 }
 
 function makeNotes({ kind, beats, instrument, sourceFrames, targetFrames, shiftSemitones }: FitRequest, bytes: Uint8Array): Float32Array[] {

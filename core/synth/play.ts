@@ -44,6 +44,9 @@ export const voiceByInstrument: Readonly<Record<string, Voice>> = {
   'synth-pad': pad,
 };
 
+/** The voice that plays an instrument; the electric piano for one that has none of its own, and where none is named. */
+export const voiceOf = (instrument: string | null): Voice => voiceByInstrument[instrument ?? ''] ?? electricPiano;
+
 export const drumChannelIndex = 9;
 
 export interface Performance {
@@ -64,7 +67,7 @@ export interface Performance {
 export function playNotes(performance: Performance): [Float32Array, Float32Array] {
   const { notes, quarterFrames, totalFrames, cyclic, rateHz } = performance;
   const out: [Float32Array, Float32Array] = [new Float32Array(totalFrames), new Float32Array(totalFrames)];
-  const melodic = voiceByInstrument[performance.instrument ?? ''] ?? electricPiano;
+  const melodic = voiceOf(performance.instrument);
   notes.forEach((note, index) => {
     const random = createRandom((performance.seed ?? 1) * 7919 + index);
     const piece = note.channel === drumChannelIndex ? (kit[note.pitch] ?? kit[76]) : null;

@@ -1,4 +1,4 @@
-import { chordPitchClasses } from './chord';
+import { noChord, readChord } from './chord';
 
 /** A chord from a beat on, until the next. */
 export interface PlacedChord {
@@ -37,5 +37,5 @@ export function formatChordLine(chords: readonly PlacedChord[], barBeats: number
 
 const longestSymbol = 20;
 
-/** Whether a text is a chord that can be kept. */
-export const isChordSymbol = (text: string): boolean => text.length <= longestSymbol && chordPitchClasses(text) !== null;
+/** Whether a text is a chord that can be kept, or says that none sounds. */
+export const isChordSymbol = (text: string): boolean => text.length <= longestSymbol && (text === noChord || readChord(text) !== null);

@@ -2,11 +2,30 @@ import { pitchClass, semitonesPerOctave } from '../units/pitch';
 
 export type Mode = 'major' | 'minor';
 
-/** A key: its tonic as a pitch class 0–11, C = 0, and whether its third is major or minor; of the church modes dorian, phrygian and aeolian count as minor. */
+/** The church modes besides major (ionian) and minor (aeolian). */
+export type ChurchMode = 'dorian' | 'phrygian' | 'lydian' | 'mixolydian' | 'locrian';
+
+/**
+ * A key: its tonic as a pitch class 0–11, C = 0, and whether its third is major or minor; of the church modes dorian, phrygian and locrian count as
+ * minor. Loops are told in major or minor; a piece may say its church mode too.
+ */
 export interface Key {
   readonly tonic: number;
   readonly mode: Mode;
+  readonly church?: ChurchMode;
 }
+
+/** Church modes with the third by which they count as major or minor, from the brightest. */
+export const churchModes: readonly { readonly church: ChurchMode; readonly mode: Mode }[] = [
+  { church: 'lydian', mode: 'major' },
+  { church: 'mixolydian', mode: 'major' },
+  { church: 'dorian', mode: 'minor' },
+  { church: 'phrygian', mode: 'minor' },
+  { church: 'locrian', mode: 'minor' },
+];
+
+/** The scale of a key by its name. */
+export const scaleNameOf = ({ mode, church }: Pick<Key, 'mode' | 'church'>): Mode | ChurchMode => church ?? mode;
 
 const sharpNames = ['C', 'C♯', 'D', 'D♯', 'E', 'F', 'F♯', 'G', 'G♯', 'A', 'A♯', 'B'];
 /** The spelling a musician expects for each tonic (fewest accidentals in the signature). */
@@ -14,10 +33,13 @@ const majorNames = ['C', 'D♭', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A'
 const minorNames = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'G♯', 'A', 'B♭', 'B'];
 const letterClass: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 
-/** `D minor`, `F♯ major`. */
+/** `D minor`, `F♯ major`, `E dorian`. */
 export function keyName(key: Key): string {
-  return `${(key.mode === 'major' ? majorNames : minorNames)[key.tonic]} ${key.mode}`;
+  return `${tonicName(key)} ${scaleNameOf(key)}`;
 }
+
+/** The tonic of a key as its signature spells it. */
+export const tonicName = (key: Key): string => (key.mode === 'major' ? majorNames : minorNames)[key.tonic];
 
 /** A pitch class by itself, in sharps. */
 export function pitchClassName(pitch: number): string {
@@ -27,14 +49,14 @@ export function pitchClassName(pitch: number): string {
 /** A note with its octave: MIDI note 60 is C4 (common practice; some count it C3). */
 export const noteName = (note: number): string => `${pitchClassName(note)}${Math.floor(note / semitonesPerOctave) - 1}`;
 
-/** The 24 keys: major first, each from C upwards. */
+/** The 24 keys of major and minor: major first, each from C upwards. */
 export const allKeys: readonly Key[] = (['major', 'minor'] as const).flatMap((mode) =>
   Array.from({ length: semitonesPerOctave }, (_, tonic) => ({ tonic, mode })),
 );
 
 /** Whether two keys are one, or both are none. Relative keys are not the same. */
 export function sameKey(a: Key | null, b: Key | null): boolean {
-  return a === b || (a != null && b != null && a.tonic === b.tonic && a.mode === b.mode);
+  return a === b || (a != null && b != null && a.tonic === b.tonic && scaleNameOf(a) === scaleNameOf(b));
 }
 
 const modeWords: Readonly<Record<string, Mode>> = {
@@ -64,18 +86,22 @@ export function parseKey(text: string): Key | null {
   return { tonic: pitchClass(letterClass[match[1].toUpperCase()] + accidental), mode: modeWords[word] };
 }
 
-/** The code of a key in addresses and forms: tonic 0–11, then `m` or `M`. @example keyCode(D minor) // => '2m' */
-export const keyCode = (key: Key): string => `${key.tonic}${key.mode === 'minor' ? 'm' : 'M'}`;
+/** The code of a key in addresses and forms: tonic 0–11, then `m` or `M`, or the name of its church mode. @example keyCode(D minor) // => '2m' */
+export const keyCode = (key: Key): string => `${key.tonic}${key.church ?? (key.mode === 'minor' ? 'm' : 'M')}`;
 
 /** Reads such a code. @returns null for what is none */
 export function parseKeyCode(code: string): Key | null {
-  const match = /^(\d|1[01])([mM])$/.exec(code);
-  return match ? { tonic: Number(match[1]), mode: match[2] === 'm' ? 'minor' : 'major' } : null;
+  const match = /^(\d|1[01])([a-zM]+)$/.exec(code);
+  if (!match) return null;
+  const tonic = Number(match[1]),
+    church = churchModes.find((each) => each.church === match[2]);
+  if (church) return { tonic, ...church };
+  return match[2] === 'm' ? { tonic, mode: 'minor' } : match[2] === 'M' ? { tonic, mode: 'major' } : null;
 }
 
 /** Moves a key by semitones. */
 export function transposeKey(key: Key, semitones: number): Key {
-  return { tonic: pitchClass(key.tonic + semitones), mode: key.mode };
+  return { ...key, tonic: pitchClass(key.tonic + semitones) };
 }
 
 /** The key with the same notes and the other mode. @example relativeKey(C major) // => A minor */

@@ -1,13 +1,12 @@
 import { notesOfTrack, type HeardNote } from '../analysis/melody/melody';
 import { trackPitch, type PitchTrack } from '../analysis/melody/pitch-track';
 import { fitCycle, fitOnce } from '../stretch/fit';
-import { atLevelOf } from '../stretch/voice';
+import { monoOf, moveLine } from '../stretch/moved-line';
 import type { Key } from '../theory/key';
-import { scaleSemitones } from '../theory/scale';
-import { hzToNote, noteToHz, pitchClass, semitonesToRatio } from '../units/pitch';
+import { scaleClasses } from '../theory/scale';
+import { pitchClass } from '../units/pitch';
 import { projectRateHz } from '../units/time';
 import { framesOf, type BenchSound } from './bench-sound';
-import { findPeriods, movePeriods } from './psola';
 
 /** The whole of a sound by semitones and cents. */
 export interface RetuneStep {
@@ -50,9 +49,6 @@ export interface Line {
   readonly notes: readonly HeardNote[];
 }
 
-const monoOf = (channels: readonly Float32Array[]): Float32Array =>
-  channels.length === 1 ? channels[0] : channels[0].map((value, i) => (value + channels[1][i]) / 2);
-
 /** The line that a single voice sings or plays, for drawing and for moving it; against A4 = 440 Hz. */
 export function lineOf({ channels, onsetFrames }: Pick<BenchSound, 'channels' | 'onsetFrames'>): Line {
   const track = trackPitch(monoOf(channels), projectRateHz);
@@ -69,13 +65,10 @@ export function lineOf({ channels, onsetFrames }: Pick<BenchSound, 'channels' | 
 /** The note of a key that is nearest to a pitch, as a MIDI note. @example nearestIn({ tonic: 0, mode: 'minor' }, 64.2) // => 63 */
 export function nearestIn(key: Key | null, pitch: number): number {
   if (!key) return Math.round(pitch);
-  const inKey = new Set(scaleSemitones(key.mode).map((step) => (step + key.tonic) % 12)),
+  const inKey = new Set(scaleClasses(key)),
     near = [0, -1, 1, -2, 2].map((away) => Math.round(pitch) + away).filter((note) => inKey.has(pitchClass(note)));
   return near.reduce((best, note) => (Math.abs(note - pitch) < Math.abs(best - pitch) ? note : best), near[0]);
 }
-
-/** Over so long a move comes in at the start of a note, and goes at its end. */
-const easeSeconds = 0.012;
 
 /** Where a note is held, and by how far it is moved as a whole, semitones. */
 export function moveOfNote(
@@ -91,27 +84,14 @@ export function moveOfNote(
 /** Draws a line to its notes: pauses and breath stay as they are, and every note begins where it began. */
 export function retuneLine(sound: BenchSound, step: LineStep): BenchSound {
   const { track, notes } = lineOf(sound),
-    hop = track.hopSeconds * projectRateHz,
-    moves = notes.map((note, index) => ({
-      fromFrame: note.startSeconds * projectRateHz,
-      toFrame: (note.startSeconds + note.lengthSeconds) * projectRateHz,
-      ...moveOfNote(note, index, step),
-    })),
-    periodAt = (frame: number): number => {
-      const note = track.notes[Math.min(track.frameCount - 1, Math.round(frame / hop))];
-      return note > 0 ? projectRateHz / noteToHz(note) : 0;
-    },
-    noteAt = (frame: number) => moves.find(({ fromFrame, toFrame }) => frame >= fromFrame && frame < toFrame),
-    ease = easeSeconds * projectRateHz,
-    ratioAt = (frame: number, periodFrames: number): number => {
-      // Between notes the move goes over, and does not jump.
-      const whole = [-ease / 2, 0, ease / 2].reduce((sum, away) => sum + (noteAt(frame + away)?.by ?? 0) / 3, 0),
-        here = noteAt(frame),
-        off = here ? hzToNote(projectRateHz / periodFrames) - here.held : 0;
-      // What is far off is on its way to another note.
-      return semitonesToRatio(whole - (Math.abs(off) > 1.5 ? 0 : off * step.straightness));
-    };
-  const made = movePeriods(sound.channels, findPeriods(monoOf(sound.channels), periodAt), ratioAt, semitonesToRatio(step.formantSemitones));
-  // Longer or shorter periods lie on each other more or less.
-  return { ...sound, channels: step.formantSemitones === 0 ? made : atLevelOf(sound.channels, made) };
+    moves = notes.map((note, index) => {
+      const { held, by } = moveOfNote(note, index, step);
+      return {
+        fromFrame: note.startSeconds * projectRateHz,
+        toFrame: (note.startSeconds + note.lengthSeconds) * projectRateHz,
+        semitones: by,
+        held,
+      };
+    });
+  return { ...sound, channels: moveLine(sound.channels, track, moves, step.straightness, step.formantSemitones) };
 }

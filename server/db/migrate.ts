@@ -39,6 +39,7 @@ import * as versionsAndNotes from './migrations/0037-versions-and-notes';
 import * as landing from './migrations/0038-landing';
 import * as makings from './migrations/0039-makings';
 import * as madeUnder from './migrations/0040-made-under';
+import * as harmonyAndNotes from './migrations/0041-harmony-and-notes';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -82,6 +83,7 @@ const migrations = [
   { name: '0038-landing', ...landing },
   { name: '0039-makings', ...makings },
   { name: '0040-made-under', ...madeUnder },
+  { name: '0041-harmony-and-notes', ...harmonyAndNotes },
 ];
 const lockId = 7270017;
 

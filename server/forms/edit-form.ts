@@ -4,6 +4,8 @@ import type { Edit } from '~core/arrangement/edit';
 import type { Step } from '~core/arrangement/shared-project';
 import { stretchModeRows } from '~core/stretch/stretch-modes';
 import { isChordSymbol } from '~core/theory/chord-line';
+import { churchModes } from '~core/theory/key';
+import { mostPatternNotes } from '~core/arrangement/pattern/pattern';
 
 /*
  * The shape of what a browser may send as edits. What a value may be is the tree's own business (`applyEdit`); here nothing passes that an
@@ -28,6 +30,10 @@ const someOf = <S extends yup.ObjectShape>(fields: S) =>
 const key = only({
     tonic: yup.number().strict().integer().min(0).max(11).required(),
     mode: yup.string().oneOf(['major', 'minor']).required(),
+    church: yup
+      .string()
+      .oneOf(churchModes.map(({ church }) => church))
+      .optional(),
   })
     .nullable()
     .default(undefined),
@@ -41,6 +47,7 @@ const key = only({
     reverse: flag(),
     firstBars: yup.number().strict().nullable(),
     gridStrength: yup.number().strict().nullable(),
+    instrument: yup.string().strict().max(64).nullable(),
   }).default(undefined),
   clipFields = {
     startBeat: number(),
@@ -55,12 +62,23 @@ const key = only({
     muted: flag(),
     landsAfterBeats: yup.number().strict().nullable().default(undefined).defined(),
     overrides: overrides.required(),
-    content: only({
-      kind: yup.string().oneOf(['loop']).required(),
-      loopId: yup.number().strict().integer().positive().max(2147483647).required(),
-    })
+    chordWay: yup.string().oneOf(['roots', 'notes']).nullable().default(undefined).defined(),
+    shiftMarks: yup
+      .array(only({ atBeat: number(), semitones: number() }))
+      .max(2000)
+      .nullable()
       .default(undefined)
-      .required(),
+      .defined(),
+    content: yup.lazy((value: unknown) =>
+      (value as { kind?: unknown } | undefined)?.kind === 'notes'
+        ? only({ kind: yup.string().oneOf(['notes']).required(), patternId: id() })
+        : value === undefined
+          ? yup.mixed().notRequired()
+          : only({
+              kind: yup.string().oneOf(['loop']).required(),
+              loopId: yup.number().strict().integer().positive().max(2147483647).required(),
+            }).required(),
+    ) as unknown as yup.Schema,
   },
   clip = only({
     kind: yup.string().oneOf(['clip']).required(),
@@ -69,7 +87,7 @@ const key = only({
   }),
   trackFields = { name: text(120), colour: number(), gainDb: number(), pan: number(), muted: flag(), soloed: flag(), setAside: flag() },
   track = only({ kind: yup.string().oneOf(['track']).required(), id: id(), ...trackFields, clips: yup.array(clip).required().max(2000) }),
-  sectionFields = { name: text(120), startBeat: number(), lengthBeats: number() },
+  sectionFields = { name: text(120), startBeat: number(), lengthBeats: number(), key: key.optional() },
   section = only({ kind: yup.string().oneOf(['section']).required(), id: id(), ...sectionFields }),
   chord = only({
     startBeat: number().min(0),
@@ -79,6 +97,17 @@ const key = only({
       (value) => isChordSymbol(value ?? ''),
     ),
   });
+
+const note = only({ id: id(), startBeat: number(), lengthBeats: number(), pitch: number(), velocity: number() }),
+  patternFields = {
+    name: text(120),
+    lengthBeats: number(),
+    isDrums: flag(),
+    instrument: yup.string().strict().max(64).nullable().default(undefined).defined(),
+    key: key.defined(),
+    chords: yup.array(chord).required().max(4000),
+    fromLoopId: yup.number().strict().integer().positive().max(2147483647).nullable().default(undefined).defined(),
+  };
 
 /** What one act may change: everything behind a bar of a large piece moves, say. */
 const mostInBatch = 20_000;
@@ -95,6 +124,21 @@ const fieldsOf: { readonly [K in Edit['kind']]: yup.ObjectShape } = {
   'remove-section': { sectionId: id() },
   'set-section': { sectionId: id(), changes: someOf(sectionFields).required() },
   'set-chords': { chords: yup.array(chord).required().max(4000) },
+  'add-pattern': {
+    pattern: only({
+      kind: yup.string().oneOf(['pattern']).required(),
+      id: id(),
+      ...patternFields,
+      notes: yup.array(note).required().max(mostPatternNotes),
+    }).required(),
+  },
+  'remove-pattern': { patternId: id() },
+  'set-pattern': { patternId: id(), changes: someOf(patternFields).required() },
+  'change-notes': {
+    patternId: id(),
+    gone: yup.array(id()).required().max(mostPatternNotes),
+    put: yup.array(note).required().max(mostPatternNotes),
+  },
   batch: {
     edits: yup
       .array(yup.lazy((value: unknown) => schemaOf(value, 'batch')))

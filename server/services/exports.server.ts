@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { heardTracks, loopIdOf, loopIdsOf, type Project } from '~core/arrangement/tree';
+import { heardTracks, loopIdOf, loopIdsIn, patternOf, type Project } from '~core/arrangement/tree';
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
 import { licencesSql, findExportSql } from '../db/queries/exports';
@@ -33,8 +33,9 @@ export async function exportProject(exportId: number): Promise<void> {
   await row.update({ state: 'working' });
   await announce({ kind: 'export', exportId });
   const project = row.project ?? (await openProject(row.projectId, row.personId))?.project,
-    used = project ? await findRowsById(loopIdsOf(heardTracks(project)), row.personId) : [];
-  if (!project || used.length === 0) {
+    heard = project && { ...project, tracks: heardTracks(project) },
+    used = heard ? await findRowsById(loopIdsIn(heard), row.personId) : [];
+  if (!project || !heard?.tracks.some(({ clips }) => clips.length > 0)) {
     await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are muted.' });
   } else {
     const sources = used.map((loop) => loop.source),
@@ -91,7 +92,9 @@ export async function creditsText(project: Project, loops: readonly WholeLoop[])
       .map(({ title, packName, licence }) => `\n  made of: ${title}, ${packName}; licence: ${licence || 'not stated'}`)
       .join('');
   const tracksOf = (loopId: number) =>
-    heardTracks(project).flatMap((track) => track.clips.filter((clip) => loopIdOf(clip) === loopId).map(() => track.name));
+    heardTracks(project).flatMap((track) =>
+      track.clips.filter((clip) => (loopIdOf(clip) ?? patternOf(project, clip)?.fromLoopId) === loopId).map(() => track.name),
+    );
   const lines = loops.map(
     (loop) =>
       `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${origins.get(loop.id)?.licence || byPack.get(loop.packId) || 'not stated'}${originLines(loop.id)}${madeLines(loop.id)}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,

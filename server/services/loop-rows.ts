@@ -1,4 +1,8 @@
 import { beatMapHolds } from '~core/analysis/rhythm/beat-map';
+import type { BarNotes, Triad } from '~core/analysis/chords/bars';
+import type { HeardNote } from '~core/analysis/melody/melody';
+import { heardChords, statedChords, type LoopHarmony } from '~core/arrangement/harmony/loop-harmony';
+import type { ChordMark } from '~core/arrangement/tree';
 import type { LoopCard } from '~contracts/loop-card';
 import type { WholeLoop } from '~contracts/whole-loop';
 import type { LoopOutline, LoopSource } from '~core/arrangement/fit-request';
@@ -37,6 +41,13 @@ export interface RawLoopRow {
   onsetFrames: number[];
   faintFrames: number[];
   beatFrames: number[];
+  /** What was heard of its notes; null for what has none. */
+  heard?: {
+    readonly bars: readonly BarNotes[];
+    readonly beatChords: readonly (Triad | null)[];
+    readonly melody: readonly HeardNote[] | null;
+    readonly stated: readonly ChordMark[] | null;
+  } | null;
   fitDefaults: FitDefaults;
   overview: string;
   packId: number;
@@ -52,7 +63,7 @@ export interface RawLoopRow {
 }
 
 /** What lists need of a row. */
-export type RawLoopCard = Omit<RawLoopRow, 'onsetFrames' | 'faintFrames' | 'beatFrames'>;
+export type RawLoopCard = Omit<RawLoopRow, 'onsetFrames' | 'faintFrames' | 'beatFrames' | 'heard'>;
 
 export const toLoopRow = (raw: RawLoopRow): WholeLoop => ({ ...toLoopCard(raw), source: toSource(raw) });
 
@@ -92,7 +103,21 @@ const toSource = (raw: RawLoopRow): LoopSource => ({
   )
     ? { beatFrames: raw.beatFrames }
     : {}),
+  ...(raw.heard ? { harmony: harmonyOf(raw, raw.heard) } : {}),
 });
+
+/** To three places, and a little: enough for what is done with it, and a third of the size. */
+const short = (value: number): number => Math.round(value * 1000) / 1000;
+
+/** What is known of a loop's notes: its chords as somebody stated them, else as they were heard. */
+function harmonyOf(raw: RawLoopRow, { bars, beatChords, melody, stated }: NonNullable<RawLoopRow['heard']>): LoopHarmony {
+  return {
+    chords: stated ? statedChords(stated) : heardChords(bars, beatChords, loopBarBeats(raw)),
+    isStated: stated !== null,
+    bars: bars.map(({ pitchClasses }) => pitchClasses.map(short)),
+    line: melody,
+  };
+}
 
 function toOutline(raw: RawLoopCard): LoopOutline {
   return {

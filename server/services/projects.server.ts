@@ -5,13 +5,13 @@ import type { Transaction } from 'sequelize';
 import type { Edit } from '~core/arrangement/edit';
 import { putOn, takebacksOf, type Refused, type Step } from '~core/arrangement/shared-project';
 import type { Agreed, StepsTaken } from '~contracts/project-steps';
-import { emptyProject, loopIdOf, loopIdsOf, type Clip, type Project, type Track } from '~core/arrangement/tree';
+import { emptyProject, loopIdOf, loopIdsIn, loopIdsOf, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import type { OpenProject } from '~contracts/open-project';
 import type { Key } from '~core/theory/key';
 import { selectRows, sequelize } from '../db/connection';
 import { keepStepsSql, knownStepsSql, ownStepsSql, stepsSinceSql } from '../db/queries/project-edits';
 import { loopsThereSql, projectsSql } from '../db/queries/projects';
-import { ChordRow, ClipRow, ProjectRow, SectionRow, TrackRow } from '../db/models/projects';
+import { ChordRow, ClipRow, PatternRow, ProjectRow, SectionRow, TrackRow } from '../db/models/projects';
 import { announce } from '../events/announce.server';
 import { recordActivity } from './people.server';
 import { findRowsById } from './search.server';
@@ -21,7 +21,7 @@ export async function openProject(id: number, personId: number): Promise<OpenPro
   const row = await ProjectRow.findOne({ where: { id, archivedAt: null } });
   if (!row) return null;
   const project = await loadTree(row);
-  const ids = loopIdsOf(project.tracks);
+  const ids = loopIdsIn(project);
   return { id, revision: row.revision, project, loops: await findRowsById(ids, personId), ...(await takebacksIn(id, personId)) };
 }
 
@@ -43,10 +43,11 @@ async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Pro
   const sections = await SectionRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
     chords = await ChordRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
     tracks = await TrackRow.findAll({ where, order: [['position', 'asc']], raw: true, transaction }),
-    clips = await ClipRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction });
-  const toClip = ({ projectId: _, trackId: __, loopId, ...clip }: ClipRow): Clip => ({
+    clips = await ClipRow.findAll({ where, order: [['startBeat', 'asc']], raw: true, transaction }),
+    patterns = await PatternRow.findAll({ where, order: [['position', 'asc']], raw: true, transaction });
+  const toClip = ({ projectId: _, trackId: __, loopId, patternId, ...clip }: ClipRow): Clip => ({
     kind: 'clip',
-    content: { kind: 'loop', loopId },
+    content: loopId === null ? { kind: 'notes', patternId: patternId ?? '' } : { kind: 'loop', loopId },
     ...clip,
   });
   const clipsByTrack = group(clips, ({ trackId }) => trackId),
@@ -55,7 +56,7 @@ async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Pro
       ...track,
       clips: (clipsByTrack.get(track.id) ?? []).map(toClip),
     });
-  const key: Key | null = row.keyTonic === null || row.keyMode === null ? null : { tonic: row.keyTonic, mode: row.keyMode };
+  const key = keyOfRow(row);
   return {
     ...emptyProject(row.name, row.tempoBpm, key, row.meter),
     masterGainDb: row.masterGainDb,
@@ -65,10 +66,28 @@ async function loadTree(row: ProjectRow, transaction?: Transaction): Promise<Pro
       name: section.name,
       startBeat: section.startBeat,
       lengthBeats: section.lengthBeats,
+      ...(section.key ? { key: section.key } : {}),
     })),
     chords: chords.map(({ startBeat, symbol }) => ({ startBeat, symbol })),
+    patterns: patterns.map(({ projectId: _, position: __, ...pattern }) => ({ kind: 'pattern', ...pattern })),
     tracks: tracks.map(toTrack),
   };
+}
+
+/** The key that a row of a project says. */
+const keyOfRow = ({ keyTonic, keyMode, keyChurch }: Pick<ProjectRow, 'keyTonic' | 'keyMode' | 'keyChurch'>): Key | null =>
+  keyTonic === null || keyMode === null ? null : { tonic: keyTonic, mode: keyMode, ...(keyChurch ? { church: keyChurch } : {}) };
+
+/** Stores the patterns that differ, and their order. */
+async function storePatterns(id: number, before: Project, after: Project, transaction: Transaction): Promise<void> {
+  if (before.patterns === after.patterns) return;
+  const gone = before.patterns.filter((was) => !after.patterns.some((pattern) => pattern.id === was.id)).map((was) => was.id);
+  if (gone.length > 0) await PatternRow.destroy({ where: { projectId: id, id: gone }, transaction });
+  for (const [position, pattern] of after.patterns.entries()) {
+    if (before.patterns[position] === pattern) continue;
+    const { kind: _, ...columns } = pattern;
+    await PatternRow.upsert({ projectId: id, position, ...columns }, { transaction });
+  }
 }
 
 /** Stores what differs between two trees, and nothing else: what is the same object is the same. */
@@ -88,6 +107,7 @@ async function storeChanges(id: number, before: Project, after: Project, transac
       { transaction },
     );
   }
+  await storePatterns(id, before, after, transaction);
   if (before.tracks === after.tracks) return;
   const clipsOf = (project: Project) =>
       new Map(project.tracks.flatMap((track) => track.clips.map((clip) => [clip.id, { clip, trackId: track.id }] as const))),
@@ -107,7 +127,13 @@ async function storeChanges(id: number, before: Project, after: Project, transac
   });
   if (changed.length > 0)
     await ClipRow.bulkCreate(
-      changed.map(({ clip: { kind: _, content, ...clip }, trackId }) => ({ ...clip, projectId: id, trackId, loopId: content.loopId })),
+      changed.map(({ clip: { kind: _, content, ...clip }, trackId }) => ({
+        ...clip,
+        projectId: id,
+        trackId,
+        loopId: content.kind === 'loop' ? content.loopId : null,
+        patternId: content.kind === 'notes' ? content.patternId : null,
+      })),
       { transaction, updateOnDuplicate: [...clipFields], conflictAttributes: ['projectId', 'id'] },
     );
   // Last, for what has moved from one track to another is on the other by now.
@@ -130,6 +156,9 @@ const clipFields = [
   'fadeOutBeats',
   'muted',
   'landsAfterBeats',
+  'patternId',
+  'chordWay',
+  'shiftMarks',
 ] as const satisfies readonly (keyof ClipRow)[];
 
 const headColumns = (project: Project) => ({
@@ -137,6 +166,7 @@ const headColumns = (project: Project) => ({
   tempoBpm: project.tempoBpm,
   keyTonic: project.key?.tonic ?? null,
   keyMode: project.key?.mode ?? null,
+  keyChurch: project.key?.church ?? null,
   meter: project.meter,
   masterGainDb: project.masterGainDb,
 });
@@ -275,13 +305,20 @@ function putOnSafely(project: Project, steps: readonly Step[]): ReturnType<typeo
   return { project: current, taken, refused };
 }
 
+const loopsPlayed = (clip: Pick<Clip, 'content'>): number[] => {
+  const loopId = loopIdOf(clip);
+  return loopId === null ? [] : [loopId];
+};
+
 /** The loops that an edit brings in. */
 function loopsOf(edit: Edit | null): number[] {
   switch (edit?.kind) {
     case 'add-clip':
-      return [loopIdOf(edit.clip)];
+      return loopsPlayed(edit.clip);
     case 'set-clip':
-      return edit.changes.content ? [edit.changes.content.loopId] : [];
+      return edit.changes.content ? loopsPlayed({ content: edit.changes.content }) : [];
+    case 'add-pattern':
+      return edit.pattern.fromLoopId === null ? [] : [edit.pattern.fromLoopId];
     case 'add-track':
       return loopIdsOf([edit.track]);
     case 'batch':
@@ -324,12 +361,12 @@ export interface ProjectLine {
 
 export async function listProjects(archived = false): Promise<ProjectLine[]> {
   const rows = await selectRows<
-    Omit<ProjectLine, 'key' | 'changedAt'> & { keyTonic: number | null; keyMode: 'major' | 'minor' | null; changedAt: Date }
+    Omit<ProjectLine, 'key' | 'changedAt'> & Pick<ProjectRow, 'keyTonic' | 'keyMode' | 'keyChurch'> & { changedAt: Date }
   >(projectsSql, [archived]);
-  return rows.map(({ keyTonic, keyMode, changedAt, ...row }) => ({
+  return rows.map(({ keyTonic, keyMode, keyChurch, changedAt, ...row }) => ({
     ...row,
     changedAt: changedAt.toISOString(),
-    key: keyTonic === null || keyMode === null ? null : { tonic: keyTonic, mode: keyMode },
+    key: keyOfRow({ keyTonic, keyMode, keyChurch }),
   }));
 }
 

@@ -2,8 +2,8 @@ import { LRUCache } from 'lru-cache';
 import type { HeardRange } from '~contracts/heard-range';
 import { chordPitchClasses } from '~core/theory/chord';
 import { chooseReading, keyShift } from '~core/arrangement/fit-request';
-import { loopIdOf, heardTracks, projectEndBeat, type Project } from '~core/arrangement/tree';
-import { chordAtBeat } from '~core/arrangement/clash';
+import { loopIdOf, heardTracks, ofLoop, projectEndBeat, type Project } from '~core/arrangement/tree';
+import { chordAtBeat, keyAt } from '~core/arrangement/harmony/harmony';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import { gapsOf, type GapFound } from '~core/search/fit/gaps';
 import { ProfileReader } from '~core/search/fit/profile';
@@ -106,24 +106,28 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
       track.clips.filter((clip) => clip.startBeat < until && clip.startBeat + clip.lengthBeats > from).map((clip) => ({ clip, track })),
     ),
     loops = new Map(
-      (await selectRows<SoundingLoop>(soundingLoopsSql, [[...new Set(heard.map(({ clip }) => loopIdOf(clip)))]])).map((loop) => [
+      (await selectRows<SoundingLoop>(soundingLoopsSql, [[...new Set(heard.flatMap(({ clip }) => loopIdOf(clip) ?? []))]])).map((loop) => [
         loop.id,
         loop,
       ]),
     ),
     sounding = heard.flatMap(({ clip, track }) => {
-      const loop = loops.get(loopIdOf(clip));
+      const loop = ofLoop(loops, clip);
       if (!loop) return [];
       const before = Math.max(0, from - clip.startBeat);
       return [
-        soundingOf(loop, project, {
-          startBeat: clip.startBeat + before - from,
-          lengthBeats: clip.lengthBeats - before,
-          offsetBeats: clip.offsetBeats + before,
-          gainDb: clip.gainDb + track.gainDb,
-          followKey: clip.followKey,
-          shiftSemitones: clip.shiftSemitones,
-        }),
+        soundingOf(
+          loop,
+          { tempoBpm: project.tempoBpm, key: keyAt(project, Math.max(from, clip.startBeat)) },
+          {
+            startBeat: clip.startBeat + before - from,
+            lengthBeats: clip.lengthBeats - before,
+            offsetBeats: clip.offsetBeats + before,
+            gainDb: clip.gainDb + track.gainDb,
+            followKey: clip.followKey,
+            shiftSemitones: clip.shiftSemitones,
+          },
+        ),
       ];
     }),
     section = project.sections.findLast(({ startBeat }) => startBeat <= from + 1e-6) ?? null,
@@ -131,7 +135,7 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
     scene = sceneOf(
       {
         tempoBpm: project.tempoBpm,
-        key: project.key,
+        key: keyAt(project, from),
         meter: project.meter,
         barBeats,
         lengthBeats,
@@ -148,7 +152,7 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
     scene,
     gaps: gapsOf(
       scene,
-      heard.map(({ clip }) => loops.get(loopIdOf(clip))?.family ?? null),
+      heard.map(({ clip }) => ofLoop(loops, clip)?.family ?? null),
     ),
   };
 }

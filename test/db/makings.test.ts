@@ -34,6 +34,7 @@ beforeAll(async () => {
       masterGainDb: -6,
       sections: [],
       chords: [],
+      patterns: [],
       tracks: [
         newTrack({ id: 'd', name: 'Drums', gainDb: -2, clips: [newClip({ id: 'd1', loopId: drums, startBeat: 0, lengthBeats: 16 })] }),
         newTrack({ id: 'n', name: 'Bass', clips: [newClip({ id: 'n1', loopId: notes, startBeat: 8, lengthBeats: 8 })] }),

@@ -26,6 +26,7 @@ describe('projects', () => {
     masterGainDb: -1,
     sections: [{ kind: 'section' as const, id: 's', name: 'Main', startBeat: 0, lengthBeats: 32 }],
     chords: [{ startBeat: 0, symbol: 'Dm7' }],
+    patterns: [],
     tracks: [],
   };
   test('what is stored comes back; an edit on an older revision goes on top where it fits; nonsense is refused as a whole', async () => {

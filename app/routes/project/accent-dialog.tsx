@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { sixteenthsOf, turnOnto, type Hit } from '~core/arrangement/accent';
-import { loopIdOf, type Clip, type Project } from '~core/arrangement/tree';
+import { ofLoop, type Clip, type Project } from '~core/arrangement/tree';
 import { beatsPerBar, framesPerBeat, projectRateHz } from '~core/units/time';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { useProject } from '~/ui/project-store';
@@ -25,7 +25,7 @@ function hitsOf(row: WholeLoop, cycleBeats: number): Hit[] {
 /** A clip's loop is turned inside it: its hits over the bar, where they are heard, and what turns them. */
 export function AccentDialog({ project, clip, acts, onClose }: { project: Project; clip: Clip; acts: ClipActs; onClose: () => void }) {
   const dialog = useRef<HTMLDialogElement>(null),
-    row = useProject((state) => state.loops.get(loopIdOf(clip))),
+    row = useProject((state) => ofLoop(state.loops, clip)),
     barBeats = beatsPerBar(project.meter),
     cycleBeats = acts.cycleBeatsOf(clip),
     hits = row && Number.isFinite(cycleBeats) ? hitsOf(row, cycleBeats) : [],

@@ -1,5 +1,5 @@
 import { fitClip } from '~core/arrangement/plan';
-import { heardTracks, loopIdOf, type Project, type Section } from '~core/arrangement/tree';
+import { heardTracks, ofLoop, type Project, type Section } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
 import { beatsPerBar } from '~core/units/time';
 import type { WholeLoop } from '~contracts/whole-loop';
@@ -20,7 +20,7 @@ export function barsHeard(project: Project, section: Section, loops: ReadonlyMap
     const found = new Array<number>(tracks.length * perBar).fill(0);
     for (const [place, track] of tracks.entries())
       for (const clip of track.clips) {
-        const row = loops.get(loopIdOf(clip));
+        const row = ofLoop(loops, clip);
         if (!row) continue;
         const picture = pictures.get(row.id) ?? decodeOverview(row.overview);
         pictures.set(row.id, picture);

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { applyEntries, entriesOf, type Entry } from '~core/arrangement/acts/sections';
 import type { Edit } from '~core/arrangement/edit';
-import { loopIdOf, type Project, type Section } from '~core/arrangement/tree';
+import { ofLoop, type Project, type Section } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { newId } from '~/ui/new-id';
 import { useProject } from '~/ui/project-store';
@@ -36,7 +36,7 @@ export function BuildDialog({
       .find(({ id }) => id === trackId)
       ?.clips.filter((clip) => clip.startBeat < end && clip.startBeat + clip.lengthBeats > section.startBeat)
       .flatMap((clip) => {
-        const source = loops.get(loopIdOf(clip))?.source;
+        const source = ofLoop(loops, clip)?.source;
         return source?.beats ? [source.onsetFrames.length / source.beats] : [];
       });
     return hits && hits.length > 0 ? Math.max(...hits) : null;

@@ -3,7 +3,7 @@ import { RoomLink } from '~/ui/room-link';
 import { describeFit } from '~core/arrangement/fit-request';
 import { fitClip } from '~core/arrangement/plan';
 import { speedRatios, type KeptOverrides } from '~core/arrangement/fit-settings';
-import { loopIdOf, mostClipGainDb, type Clip, type Project } from '~core/arrangement/tree';
+import { ofLoop, mostClipGainDb, type Clip, type Project } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { useEngineState } from '~/audio/hooks';
 import { DragSlider } from '~/ui/drag-slider';
@@ -26,7 +26,7 @@ export function ClipPanel({
   onClose: () => void;
 }) {
   const [clip] = clips,
-    row = useProject((state) => state.loops.get(loopIdOf(clip))),
+    row = useProject((state) => ofLoop(state.loops, clip)),
     bar = beatsPerBar(project.meter),
     isLost = useEngineState(({ silentSounds }) => !row || silentSounds.has(row.source.soundSha)),
     { overrides } = clip,

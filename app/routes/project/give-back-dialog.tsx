@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Trash2 } from 'lucide-react';
 import { attributeRow } from '~core/analysis/attributes/registry';
-import { loopIdOf, type Project } from '~core/arrangement/tree';
+import { ofLoop, type Project } from '~core/arrangement/tree';
 import type { Tail } from '~core/making/part';
 import { keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
@@ -38,7 +38,9 @@ export function GiveBackDialog({
     library = useProject((state) => state.loops),
     bar = beatsPerBar(project.meter),
     tracks = tracksWithin(project, asked),
-    hasNotes = tracks.some(({ clips }) => clips.some((clip) => library.get(loopIdOf(clip))?.source.media === 'midi')),
+    hasNotes = tracks.some(({ clips }) =>
+      clips.some((clip) => clip.content.kind === 'notes' || ofLoop(library, clip)?.source.media === 'midi'),
+    ),
     [loops, setLoops] = useState<readonly LoopToMake[]>(() => [together(0, asked.name, tracks)]),
     [as, setAs] = useState<'sound' | 'notes'>('sound'),
     [tail, setTail] = useState<Tail>('wrap'),

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { playInstead } from '~core/arrangement/acts/shaping';
 import { applyEdit } from '~core/arrangement/edit';
-import { loopIdOf, type Clip, type Project } from '~core/arrangement/tree';
+import { ofLoop, type Clip, type Project } from '~core/arrangement/tree';
 import type { LoopCard } from '~contracts/loop-card';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { useEngine } from '~/audio/hooks';
@@ -25,7 +25,7 @@ export function InsteadPanel({
   const store = useProjectStore(),
     engine = useEngine(),
     projectId = useProject((state) => state.id) ?? 0,
-    row = useProject((state) => state.loops.get(loopIdOf(clip))),
+    row = useProject((state) => ofLoop(state.loops, clip)),
     [from, setFrom] = useState<OthersFrom>(row?.setId == null ? 'fit' : 'set'),
     [found, setFound] = useState<{ readonly from: OthersFrom; readonly cards: readonly LoopCard[] } | null>(null),
     others = found?.from === from ? found.cards : null,

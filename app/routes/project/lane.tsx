@@ -1,7 +1,7 @@
 import { memo, useCallback } from 'react';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import { fitClip, type Setting } from '~core/arrangement/plan';
-import { loopIdOf, type Clip } from '~core/arrangement/tree';
+import { ofLoop, type Clip } from '~core/arrangement/tree';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { useEngineState } from '~/audio/hooks';
 import { Canvas } from '~/ui/canvas';
@@ -75,7 +75,7 @@ export const Lane = memo(function Lane({
 }: Props) {
   const silentSounds = useEngineState((state) => state.silentSounds),
     isLost = (clip: Clip): boolean => {
-      const row = loops.get(loopIdOf(clip));
+      const row = ofLoop(loops, clip);
       return !row || silentSounds.has(row.source.soundSha);
     };
   const near = clips.filter(({ startBeat, lengthBeats }) => startBeat * beatPixels < toX && (startBeat + lengthBeats) * beatPixels > fromX);
@@ -96,7 +96,7 @@ export const Lane = memo(function Lane({
         if (right < 0 || left > canvasWidth) continue;
         context.fillStyle = ground;
         context.fillRect(left, 4, right - left, canvasHeight - 8);
-        const row = loops.get(loopIdOf(clip));
+        const row = ofLoop(loops, clip);
         if (!row) continue;
         const { beats, goesRound } = cycleOf(clip, row.source, setting),
           cycle = beats * beatPixels;
@@ -142,7 +142,7 @@ export const Lane = memo(function Lane({
         <ClipBox
           key={clip.id}
           clip={clip}
-          title={loops.get(loopIdOf(clip))?.title ?? 'a loop that is gone'}
+          title={ofLoop(loops, clip)?.title ?? 'a loop that is gone'}
           colour={colour}
           laneBeats={laneBeats}
           room={roomOf(clip.lengthBeats * beatPixels, height)}

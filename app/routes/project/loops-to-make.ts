@@ -1,5 +1,5 @@
 import type { Edit } from '~core/arrangement/edit';
-import { loopIdOf, type Project, type Track } from '~core/arrangement/tree';
+import { ofLoop, type Project, type Track } from '~core/arrangement/tree';
 import type { WholeLoop } from '~contracts/whole-loop';
 import type { GiveBackAsked } from './give-back';
 
@@ -63,6 +63,6 @@ export function onlyPart(project: Project, trackIds: readonly string[], clipIds:
 
 /** The instrument of what tracks play, where it is one and the same; null where it is not. */
 export function oneInstrument(tracks: readonly Track[], loops: ReadonlyMap<number, WholeLoop>): string | null {
-  const found = new Set(tracks.flatMap(({ clips }) => clips.map((clip) => loops.get(loopIdOf(clip))?.source.instrument ?? null)));
+  const found = new Set(tracks.flatMap(({ clips }) => clips.map((clip) => ofLoop(loops, clip)?.source.instrument ?? null)));
   return found.size === 1 ? ([...found][0] ?? null) : null;
 }

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { fitClip } from '~core/arrangement/plan';
-import { loopIdOf, projectEndBeat, type Clip, type Project } from '~core/arrangement/tree';
+import { ofLoop, patternOf, projectEndBeat, type Clip, type Project } from '~core/arrangement/tree';
 import * as clips from '~core/arrangement/acts/clips';
 import * as shaping from '~core/arrangement/acts/shaping';
 import type { Edit } from '~core/arrangement/edit';
@@ -21,7 +21,9 @@ export function useClipActs(project: Project, chosen: readonly string[]) {
   return useMemo(() => {
     const bar = beatsPerBar(project.meter),
       cycleBeatsOf = (clip: Clip): number => {
-        const row = loops.get(loopIdOf(clip));
+        const pattern = patternOf(project, clip),
+          row = ofLoop(loops, clip);
+        if (pattern) return pattern.lengthBeats;
         if (!row) return Infinity;
         const { cycleBeats, cycleFrames } = fitClip(clip, row.source, project);
         return Number.isFinite(cycleFrames) ? cycleBeats : Infinity;

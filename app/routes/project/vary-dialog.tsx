@@ -14,6 +14,9 @@ import { letters, noVoice, VaryVoice, type Voice } from './vary-voice';
 /** Patterns that are often wanted, as letters. */
 const patterns = ['AAAB', 'AB', 'AABB', 'AAAAAAAB', 'ABAC'];
 
+/** The loop of a clip that plays one. */
+const playedBy = (clip: Clip): number => loopIdOf(clip) ?? 0;
+
 /** Variation: others in turn in the repetitions of clips: A A A B, a fill in the last; each clip has its own others, the pattern is one. */
 export function VaryDialog({
   project,
@@ -29,9 +32,10 @@ export function VaryDialog({
   const dialog = useRef<HTMLDialogElement>(null),
     store = useProjectStore(),
     timesOf = (clip: Clip) => repetitionLines(clip, acts.cycleBeatsOf(clip)).length,
-    repeated = clips.filter((clip) => timesOf(clip) > 1),
+    // Notes vary by being made their own, and changed.
+    repeated = clips.filter((clip) => clip.content.kind === 'loop' && timesOf(clip) > 1),
     /** Clips of one loop are varied alike. */
-    byLoop = [...group(repeated, loopIdOf)],
+    byLoop = [...group(repeated, playedBy)],
     times = Math.max(1, ...repeated.map(timesOf)),
     [voices, setVoices] = useState<Readonly<Record<string, Voice>>>({}),
     voiceOf = (loopId: number) => voices[loopId] ?? noVoice,
@@ -43,7 +47,7 @@ export function VaryDialog({
         clipId: clip.id,
         cycleBeats: acts.cycleBeatsOf(clip),
         pattern: [...pattern].map((letter) => {
-          const loopId = voiceOf(loopIdOf(clip)).cast[letters.indexOf(letter) - 1];
+          const loopId = voiceOf(playedBy(clip)).cast[letters.indexOf(letter) - 1];
           return letter === 'A' || loopId === undefined ? null : { kind: 'loop' as const, loopId };
         }),
       })),

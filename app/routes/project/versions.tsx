@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { clipsApart, differencesInWords, editBetween } from '~core/arrangement/compare';
-import { loopIdsOf, projectEndBeat, type Project } from '~core/arrangement/tree';
+import { loopIdsIn, projectEndBeat, type Project } from '~core/arrangement/tree';
 import type { VersionLine } from '~contracts/project-room';
 import { api } from '~/ui/api';
 import { fetchLoops } from '~/ui/changed-loops';
@@ -86,13 +86,13 @@ function Version({ line, project, projectId }: { line: VersionLine; project: Pro
     endBeat = Math.max(projectEndBeat(project), projectEndBeat(then));
   const hear = async () => {
     if (isHeard) return store.hearInstead(null);
-    const unknown = loopIdsOf(then.tracks).filter((id) => !loops.has(id));
+    const unknown = loopIdsIn(then).filter((id) => !loops.has(id));
     store.hearInstead(then, unknown.length > 0 ? await fetchLoops(unknown).catch(() => []) : []);
   };
   const restore = async () => {
     const edit = editBetween(project, then);
     if (!edit) return void toast('The piece is as it was then.');
-    const unknown = loopIdsOf(then.tracks).filter((id) => !loops.has(id)),
+    const unknown = loopIdsIn(then).filter((id) => !loops.has(id)),
       wrong = store.edit(edit, unknown.length > 0 ? await fetchLoops(unknown).catch(() => []) : []);
     if (wrong) return void toast.error(wrong);
     store.hearInstead(null);

@@ -46,8 +46,8 @@ export const liesWithin = ({ startBeat, lengthBeats }: Clip, from: number, to: n
   startBeat >= from - nearlyZero && startBeat + lengthBeats <= to + nearlyZero;
 
 /** What is done to a clip, wherever it lies. */
-const treatmentOf = ({ content, gainDb, muted, shiftSemitones, followTempo, followKey, overrides }: Clip): string =>
-  JSON.stringify([content, gainDb, muted, shiftSemitones, followTempo, followKey, overrides]);
+const treatmentOf = ({ content, gainDb, muted, shiftSemitones, followTempo, followKey, chordWay, shiftMarks, overrides }: Clip): string =>
+  JSON.stringify([content, gainDb, muted, shiftSemitones, followTempo, followKey, chordWay, shiftMarks, overrides]);
 
 /**
  * Whether a clip goes on where another ends, as if they were one.

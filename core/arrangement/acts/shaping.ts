@@ -1,5 +1,6 @@
 import type { Edit } from '../edit';
-import { leastClipGainDb, loopIdOf, mostClipGainDb, type Clip, type Content, type Project } from '../tree';
+import same from 'fast-deep-equal';
+import { leastClipGainDb, mostClipGainDb, type Clip, type Content, type Project } from '../tree';
 import { cutAt, draftOf, editTo, liesWithin, trackOf, withChosen, type NewId } from './parts';
 
 /** How clips sound and what they play: fades, levels, treatment, one repetition apart, others in turn. */
@@ -69,7 +70,14 @@ export const levelClips = (project: Project, clipIds: readonly string[], db: num
 
 /** Clips as their loops came: at their own tempo and pitch, with nothing done to them. Place, length and level stay. */
 export const asTheyCame = (project: Project, clipIds: readonly string[]): Edit | null =>
-  changeClips(project, clipIds, () => ({ followTempo: false, followKey: false, shiftSemitones: 0, overrides: {} }));
+  changeClips(project, clipIds, () => ({
+    followTempo: false,
+    followKey: false,
+    chordWay: null,
+    shiftMarks: null,
+    shiftSemitones: 0,
+    overrides: {},
+  }));
 
 /**
  * Repeats only a part of what clips play, a range of beats of the piece, to the end of each clip.
@@ -144,7 +152,7 @@ export function varyClips(project: Project, variations: readonly Variation[], ne
       const { pattern = [], cycleBeats = Infinity } = byClip.get(clip.id) ?? {};
       return cutAt([clip], repetitionLines(clip, cycleBeats), newId).map((part, k) => {
         const content = pattern[k % pattern.length];
-        return content === null || content.loopId === loopIdOf(clip) ? part : { ...part, content };
+        return content === null || same(content, clip.content) ? part : { ...part, content };
       });
     }),
   );

@@ -1,8 +1,9 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize';
-import type { Project } from '~core/arrangement/tree';
+import type { PatternNote } from '~core/arrangement/pattern/pattern';
+import type { ChordMark, ChordWay, Project, ShiftMark } from '~core/arrangement/tree';
 import type { Overs } from '~core/mix/overs';
 import type { KeptOverrides } from '~core/arrangement/fit-settings';
-import type { Mode } from '~core/theory/key';
+import type { ChurchMode, Key, Mode } from '~core/theory/key';
 import { sequelize } from '../connection';
 
 export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
@@ -11,6 +12,7 @@ export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreation
   declare tempoBpm: number;
   declare keyTonic: number | null;
   declare keyMode: Mode | null;
+  declare keyChurch: CreationOptional<ChurchMode | null>;
   declare meter: string;
   declare masterGainDb: number;
   declare revision: CreationOptional<number>;
@@ -26,6 +28,7 @@ ProjectRow.init(
     tempoBpm: DataTypes.DOUBLE,
     keyTonic: DataTypes.SMALLINT,
     keyMode: DataTypes.TEXT,
+    keyChurch: DataTypes.TEXT,
     meter: DataTypes.TEXT,
     masterGainDb: DataTypes.REAL,
     revision: { type: DataTypes.INTEGER, defaultValue: 0 },
@@ -47,9 +50,17 @@ export class SectionRow extends Model<InferAttributes<SectionRow>, InferCreation
   declare name: string;
   declare startBeat: number;
   declare lengthBeats: number;
+  declare key: CreationOptional<Key | null>;
 }
 SectionRow.init(
-  { projectId: projectId(), id: textId(), name: DataTypes.TEXT, startBeat: DataTypes.DOUBLE, lengthBeats: DataTypes.DOUBLE },
+  {
+    projectId: projectId(),
+    id: textId(),
+    name: DataTypes.TEXT,
+    startBeat: DataTypes.DOUBLE,
+    lengthBeats: DataTypes.DOUBLE,
+    key: DataTypes.JSONB,
+  },
   { sequelize, tableName: 'sections' },
 );
 
@@ -95,7 +106,8 @@ export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttrib
   declare projectId: number;
   declare id: string;
   declare trackId: string;
-  declare loopId: number;
+  declare loopId: number | null;
+  declare patternId: string | null;
   declare startBeat: number;
   declare lengthBeats: number;
   declare offsetBeats: number;
@@ -108,6 +120,8 @@ export class ClipRow extends Model<InferAttributes<ClipRow>, InferCreationAttrib
   declare fadeOutBeats: number;
   declare muted: boolean;
   declare landsAfterBeats: number | null;
+  declare chordWay: ChordWay | null;
+  declare shiftMarks: readonly ShiftMark[] | null;
 }
 ClipRow.init(
   {
@@ -115,6 +129,7 @@ ClipRow.init(
     id: textId(),
     trackId: DataTypes.TEXT,
     loopId: DataTypes.INTEGER,
+    patternId: DataTypes.TEXT,
     startBeat: DataTypes.DOUBLE,
     lengthBeats: DataTypes.DOUBLE,
     offsetBeats: DataTypes.DOUBLE,
@@ -127,8 +142,40 @@ ClipRow.init(
     fadeOutBeats: DataTypes.DOUBLE,
     muted: DataTypes.BOOLEAN,
     landsAfterBeats: DataTypes.DOUBLE,
+    chordWay: DataTypes.TEXT,
+    shiftMarks: DataTypes.JSONB,
   },
   { sequelize, tableName: 'clips' },
+);
+
+export class PatternRow extends Model<InferAttributes<PatternRow>, InferCreationAttributes<PatternRow>> {
+  declare projectId: number;
+  declare id: string;
+  declare position: number;
+  declare name: string;
+  declare lengthBeats: number;
+  declare notes: readonly PatternNote[];
+  declare isDrums: boolean;
+  declare instrument: string | null;
+  declare key: Key | null;
+  declare chords: readonly ChordMark[];
+  declare fromLoopId: number | null;
+}
+PatternRow.init(
+  {
+    projectId: projectId(),
+    id: textId(),
+    position: DataTypes.INTEGER,
+    name: DataTypes.TEXT,
+    lengthBeats: DataTypes.DOUBLE,
+    notes: DataTypes.JSONB,
+    isDrums: DataTypes.BOOLEAN,
+    instrument: DataTypes.TEXT,
+    key: DataTypes.JSONB,
+    chords: DataTypes.JSONB,
+    fromLoopId: DataTypes.INTEGER,
+  },
+  { sequelize, tableName: 'patterns' },
 );
 
 export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAttributes<ExportRow>> {

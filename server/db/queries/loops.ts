@@ -49,7 +49,8 @@ const cardColumns = `l.id, l.title, l.file_name as "fileName", l.kind, l.media, 
   encode(l.overview, 'base64') as overview, l.pack_id as "packId", p.name as "packName", p.vendor, l.set_id as "setId", s.stem as "setStem", l.added_at as "addedAt", a.name::text as "addedBy"`;
 
 /** And what hearing it needs beside. */
-const rowColumns = `${cardColumns}, l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames"`;
+const rowColumns = `${cardColumns}, l.onset_frames as "onsetFrames", l.faint_frames as "faintFrames", l.beat_frames as "beatFrames",
+  case when l.pitched and l.family is distinct from 'drums' then jsonb_build_object('bars', coalesce(l.detail->'bars', '[]'), 'beatChords', coalesce(l.detail->'beatChords', '[]'), 'melody', l.detail->'melody', 'stated', l.stated_chords->'marks') end as heard`;
 
 const joins = 'join packs p on p.id = l.pack_id left join sets s on s.id = l.set_id join people a on a.id = l.added_by';
 
@@ -134,7 +135,8 @@ export const siblingsSql = /* sql */ `select id, title from loops where set_id =
 
 export const usedInSql = /* sql */ `
   select p.id, p.name, p.meter, json_agg(json_build_object('startBeat', c.start_beat, 'lengthBeats', c.length_beats) order by c.start_beat) as clips
-  from clips c join projects p on p.id = c.project_id where c.loop_id = $1 and p.archived_at is null group by p.id, p.name, p.meter order by p.name, p.id`;
+  from clips c left join patterns n on n.project_id = c.project_id and n.id = c.pattern_id
+  join projects p on p.id = c.project_id where coalesce(c.loop_id, n.from_loop_id) = $1 and p.archived_at is null group by p.id, p.name, p.meter order by p.name, p.id`;
 
 export const addFavouriteSql = /* sql */ `insert into favourites (person_id, loop_id) values ($1, $2) on conflict do nothing`;
 

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { HowAsked, MadeHow, MakingLine, MakingsAsked, PackFor, Sheet } from '~contracts/making';
-import { loopIdsOf, loopIdOf } from '~core/arrangement/tree';
+import { loopIdsIn, ofLoop } from '~core/arrangement/tree';
 import { heardPart, partOf } from '~core/making/part';
 import { selectRows, sequelize } from '../../db/connection';
 import { Pack } from '../../db/models/library';
@@ -31,13 +31,13 @@ async function settle(how: HowAsked, name: string, personId: number): Promise<{ 
   const open = await openProject(how.projectId, personId);
   if (!open) throw new CannotMake('That project is no longer there.');
   const { asked } = how,
-    rows = await findRowsById(loopIdsOf(open.project.tracks), personId),
+    rows = await findRowsById(loopIdsIn(open.project), personId),
     kinds = new Map(rows.map(({ id, source }) => [id, source.kind])),
     playsOnce = (kind: string | undefined) => kind === 'one-shot' || kind === 'phrase',
-    part = heardPart(partOf(open.project, name, asked, (clip) => playsOnce(kinds.get(loopIdOf(clip))))),
-    loopIds = loopIdsOf(part.tracks);
-  if (loopIds.length === 0) throw new CannotMake(`There is nothing to hear in “${name}”: no clips there, or all of them are muted.`);
-  if (how.as === 'notes' && !rows.some(({ id, source }) => source.media === 'midi' && loopIds.includes(id)))
+    part = heardPart(partOf(open.project, name, asked, (clip) => playsOnce(ofLoop(kinds, clip)))),
+    loopIds = loopIdsIn(part);
+  if (part.tracks.length === 0) throw new CannotMake(`There is nothing to hear in “${name}”: no clips there, or all of them are muted.`);
+  if (how.as === 'notes' && part.patterns.length === 0 && !rows.some(({ id, source }) => source.media === 'midi' && loopIds.includes(id)))
     throw new CannotMake(`There are no notes in “${name}”: give it back as sound.`);
   const { toBeat, fromBeat, tail } = asked;
   return {

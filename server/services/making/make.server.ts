@@ -2,7 +2,7 @@ import { Readable } from 'node:stream';
 import type { Transaction } from 'sequelize';
 import type { MadeHow, Sheet } from '~contracts/making';
 import { evidence, type Evidence } from '~core/analysis/facts';
-import { loopIdsOf } from '~core/arrangement/tree';
+import { loopIdsIn } from '~core/arrangement/tree';
 import { extensionOf } from '~core/formats/sniff';
 import { factsOfPart, factsOfTake } from '~core/making/facts-of-part';
 import { numberedPath } from '~core/names/numbered-path';
@@ -26,7 +26,7 @@ import { findRowsById } from '../search.server';
 
 /** The loops that something is made of. */
 const sourceIdsOf = (how: MadeHow): number[] =>
-  how.kind === 'part' ? loopIdsOf(how.part.tracks) : how.from && 'loopId' in how.from ? [how.from.loopId] : [];
+  how.kind === 'part' ? loopIdsIn(how.part) : how.from && 'loopId' in how.from ? [how.from.loopId] : [];
 
 /** What is known of a loop by how it was made. */
 function factsOfMaking(how: MadeHow, sources: readonly WholeLoop[]): Evidence[] {

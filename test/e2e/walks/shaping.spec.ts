@@ -1,4 +1,5 @@
 import { expect } from '@playwright/test';
+import { loopIdOf } from '../../../core/arrangement/tree';
 import { barsOf, goToBar, levelsOf, pieceOf, playFrom, takeClip, tracksOf } from '../piece';
 import { signIn, startTap, test } from '../support';
 
@@ -97,7 +98,7 @@ test('A A A B: the fill of the set plays in the last time, is heard before it is
   await expect(dialog.getByRole('button', { name: 'Hear it as it is' })).toBeVisible();
   await page.evaluate(() => window.garnetfinch.engine.stop());
   await dialog.getByRole('button', { name: 'Make it so' }).click();
-  await expect.poll(async () => new Set((await tracksOf(page))[0].clips.map(({ content }) => content.loopId)).size).toBe(2);
+  await expect.poll(async () => new Set((await tracksOf(page))[0].clips.map(loopIdOf)).size).toBe(2);
   await startTap(page);
   const [left] = await playFrom(page, 32, 32, 124),
     half = Math.floor(left.length / 2);
@@ -135,7 +136,7 @@ test('another in a clip’s place, walked by keys, heard where it lies; place, l
   await page.keyboard.press('Enter');
   await expect(panel).toBeHidden();
   const [after] = (await tracksOf(page))[0].clips;
-  expect(after.content.loopId).not.toBe(before.content.loopId);
+  expect(loopIdOf(after)).not.toBe(loopIdOf(before));
   expect({ ...after, content: before.content }).toEqual(before);
   await startTap(page);
   const [left] = await playFrom(page, 0, 8, 124);
