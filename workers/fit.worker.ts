@@ -27,7 +27,8 @@ function loadSound(url: string): Promise<Uint8Array> {
 
 self.onmessage = async ({ data: { id, request, url, sound: own } }: MessageEvent<FitMessage>) => {
   try {
-    const [sound] = await Promise.all([own ?? loadSound(url), loadTransforms()]),
+    // Notes of a project lie in the request.
+    const [sound] = await Promise.all([request.kind === 'pattern' ? new Uint8Array() : (own ?? loadSound(url)), loadTransforms()]),
       channels = renderFitted(request, sound);
     const reply: FitReply = {
       id,

@@ -76,6 +76,7 @@ function stageAt(plays: Transport | null) {
     device: () => device,
     transport: () => here.transport,
     project: () => emptyProject('here', 120, null),
+    setting: () => emptyProject('here', 120, null),
     now: () => here.now,
     open: async () => {},
     play: async () => {},

@@ -41,6 +41,8 @@ export interface Stage {
   /** null while nothing plays. */
   transport(): Transport | null;
   project(): Project;
+  /** Tempo and key where the piece is now. */
+  setting(): Setting;
   now(): number;
   open(): Promise<void>;
   play(): Promise<unknown>;
@@ -119,7 +121,7 @@ export class Audition {
   }
 
   /** How a loop would be made to belong, with the switches as they are. */
-  fit(source: LoopSource, overrides: Partial<ClipOverrides> = noOverrides, setting: Setting = this.stage.project()): Fitted {
+  fit(source: LoopSource, overrides: Partial<ClipOverrides> = noOverrides, setting: Setting = this.stage.setting()): Fitted {
     const { settings } = this.stage.store.getState(),
       alone = !this.stage.transport();
     return fitHeard(source, setting, {
@@ -133,7 +135,7 @@ export class Audition {
   heard(row: SoundingLoop, overrides: ClipOverrides = noOverrides): Heard {
     const { settings } = this.stage.store.getState(),
       heard = { followTempo: settings.fitTempo, followKey: settings.fitKey, overrides },
-      level = this.levelDb(row, fitHeard(row.source, this.stage.project(), heard)) + settings.gainDb;
+      level = this.levelDb(row, fitHeard(row.source, this.stage.setting(), heard)) + settings.gainDb;
     return { ...heard, gainDb: Math.max(leastClipGainDb, Math.min(mostClipGainDb, level)) };
   }
 

@@ -1,4 +1,5 @@
-import type { LoopSource } from '~core/arrangement/fit-request';
+import type { FitRequest, LoopSource } from '~core/arrangement/fit-request';
+import { keyAt } from '~core/arrangement/harmony/harmony';
 import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
@@ -17,6 +18,10 @@ import { createEngineStore, type Free, type TransportSettings } from './store';
 import { pausedWords, resumeOnWake } from './resume-on-wake';
 import { PeakHold, type HeldPeaks } from './peak-hold';
 import { projectBeat, runningBeatAt, wholeRange, type BeatRange, type Transport } from './transport';
+
+/** What of a project says into which keys and chords its material is brought. */
+const harmonyName = ({ key, sections, chords }: Project): string =>
+  JSON.stringify([key, sections.map((section) => [section.startBeat, section.key]), chords]);
 
 /** What opens with the audio device. */
 interface Opened extends AuditionDevice {
@@ -49,6 +54,7 @@ export class AudioEngine {
       device: () => this.opened,
       transport: () => this.transport,
       project: () => this.project,
+      setting: () => ({ tempoBpm: this.project.tempoBpm, key: keyAt(this.project, this.positionBeat()) }),
       now: () => this.now(),
       open: () => this.open(),
       play: () => this.play(),
@@ -118,7 +124,7 @@ export class AudioEngine {
     if (project !== null && !this.hasProject && this.store.getState().free.droneNote !== null) this.setFree({ droneNote: null });
     this.hasProject = project !== null;
     const tempoChanged = next.tempoBpm !== this.project.tempoBpm || next.meter !== this.project.meter,
-      keyChanged = JSON.stringify(next.key) !== JSON.stringify(this.project.key);
+      keyChanged = harmonyName(next) !== harmonyName(this.project);
     this.sources = sources;
     const schedule = scheduleProject(next, sources),
       plan = ++this.plans;
@@ -317,6 +323,17 @@ export class AudioEngine {
   async soundNotes(notes: readonly number[], seconds = 1.2): Promise<void> {
     await this.open();
     this.opened?.ear.strike(notes, seconds);
+  }
+
+  /** What one request makes, at once and once: a note that is being written. */
+  async hearOnce(request: FitRequest): Promise<void> {
+    await this.open();
+    const device = this.opened;
+    if (!device) return;
+    const buffer = await device.pool.request(request, fitPriority.soundsNext),
+      source = new AudioBufferSourceNode(device.graph.context, { buffer });
+    source.connect(device.graph.click);
+    source.start();
   }
 
   /** Notes one after the other: a scale. */

@@ -44,6 +44,9 @@ export const voiceByInstrument: Readonly<Record<string, Voice>> = {
   'synth-pad': pad,
 };
 
+/** Whether an instrument has a voice of its own here. */
+export const hasOwnVoice = (instrument: string): boolean => Object.hasOwn(voiceByInstrument, instrument);
+
 /** The voice that plays an instrument; the electric piano for one that has none of its own, and where none is named. */
 export const voiceOf = (instrument: string | null): Voice => voiceByInstrument[instrument ?? ''] ?? electricPiano;
 

@@ -70,3 +70,58 @@ test.each([
   { revision: 0, steps: [{ stepId: '', edit: each[0] }] },
   { revision: 0, steps: [{ stepId: 'a b', edit: each[0] }] },
 ])('%j is no request', async (body) => expect((await readSteps(body)).ok).toBe(false));
+
+describe('harmony and notes', () => {
+  const clip = {
+      kind: 'clip',
+      id: 'c',
+      content: { kind: 'notes', patternId: 'p' },
+      startBeat: 0,
+      lengthBeats: 4,
+      offsetBeats: 0,
+      gainDb: 0,
+      fadeInBeats: 0,
+      fadeOutBeats: 0,
+      muted: false,
+      landsAfterBeats: null,
+      shiftSemitones: 0,
+      followTempo: true,
+      followKey: true,
+      chordWay: null,
+      shiftMarks: null,
+      overrides: { instrument: 'piano' },
+    },
+    pattern = {
+      kind: 'pattern',
+      id: 'p',
+      name: 'P',
+      lengthBeats: 4,
+      notes: [{ id: 'n', startBeat: 0, lengthBeats: 1, pitch: 60, velocity: 100 }],
+      isDrums: false,
+      instrument: null,
+      key: { tonic: 2, mode: 'minor', church: 'dorian' },
+      chords: [],
+      fromLoopId: null,
+    },
+    read = async (edit: object) => (await readSteps({ revision: 0, steps: [{ stepId: 's', edit }] })).ok;
+  test.each([
+    [{ kind: 'add-pattern', pattern }],
+    [{ kind: 'add-pattern', pattern: { ...pattern, isDrums: true, key: null } }],
+    [{ kind: 'add-clip', trackId: 't', clip }],
+    [{ kind: 'set-clip', trackId: 't', clipId: 'c', changes: { chordWay: 'roots', shiftMarks: [{ atBeat: 0, semitones: -8 }] } }],
+    [{ kind: 'set-clip', trackId: 't', clipId: 'c', changes: { content: { kind: 'notes', patternId: 'p' } } }],
+    [{ kind: 'set-section', sectionId: 's', changes: { key: { tonic: 4, mode: 'minor' } } }],
+    [{ kind: 'set-section', sectionId: 's', changes: { key: null } }],
+    [{ kind: 'change-notes', patternId: 'p', gone: ['n'], put: pattern.notes }],
+    [{ kind: 'set-pattern', patternId: 'p', changes: { name: 'Q' } }],
+    [{ kind: 'set-chords', chords: [{ startBeat: 0, symbol: 'N.C.' }] }],
+  ])('%j is read', async (edit) => expect(await read(edit)).toBe(true));
+  test.each([
+    [{ kind: 'add-clip', trackId: 't', clip: { ...clip, content: { kind: 'sound', file: 'x' } } }],
+    [{ kind: 'add-clip', trackId: 't', clip: { ...clip, content: undefined } }],
+    [{ kind: 'add-clip', trackId: 't', clip: { ...clip, content: { kind: 'notes', patternId: 'p', loopId: 1 } } }],
+    [{ kind: 'add-pattern', pattern: { ...pattern, key: { tonic: 2, mode: 'minor', church: 'blue' } } }],
+    [{ kind: 'change-notes', patternId: 'p', gone: [], put: [{ id: 'n', startBeat: 0, lengthBeats: 1, pitch: 60 }] }],
+    [{ kind: 'set-clip', trackId: 't', clipId: 'c', changes: { chordWay: 'thirds' } }],
+  ])('%j is not', async (edit) => expect(await read(edit)).toBe(false));
+});

@@ -49,6 +49,13 @@ const key = only({
     gridStrength: yup.number().strict().nullable(),
     instrument: yup.string().strict().max(64).nullable(),
   }).default(undefined),
+  contents = [
+    only({
+      kind: yup.string().oneOf(['loop']).required(),
+      loopId: yup.number().strict().integer().positive().max(2147483647).required(),
+    }),
+    only({ kind: yup.string().oneOf(['notes']).required(), patternId: id() }),
+  ],
   clipFields = {
     startBeat: number(),
     lengthBeats: number(),
@@ -69,16 +76,14 @@ const key = only({
       .nullable()
       .default(undefined)
       .defined(),
-    content: yup.lazy((value: unknown) =>
-      (value as { kind?: unknown } | undefined)?.kind === 'notes'
-        ? only({ kind: yup.string().oneOf(['notes']).required(), patternId: id() })
-        : value === undefined
-          ? yup.mixed().notRequired()
-          : only({
-              kind: yup.string().oneOf(['loop']).required(),
-              loopId: yup.number().strict().integer().positive().max(2147483647).required(),
-            }).required(),
-    ) as unknown as yup.Schema,
+    content: yup
+      .mixed()
+      .required()
+      .test(
+        'content',
+        'A clip plays a loop or a pattern.',
+        (value) => value === undefined || contents.some((each) => each.isValidSync(value, { strict: true })),
+      ),
   },
   clip = only({
     kind: yup.string().oneOf(['clip']).required(),

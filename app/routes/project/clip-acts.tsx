@@ -1,4 +1,4 @@
-import { Copy, Merge, Repeat, Replace, Scissors, PackagePlus, Shuffle, Trash2, VolumeX } from 'lucide-react';
+import { Copy, Merge, Music, Repeat, Replace, Scissors, PackagePlus, Shuffle, Trash2, VolumeX } from 'lucide-react';
 import { Popover } from '~/ui/popover';
 import type { ClipDialog } from './clip-keys';
 import type { ClipActs as Acts } from './use-acts';
@@ -40,6 +40,9 @@ export function ClipActs({ count, acts, onOpen }: { count: number; acts: Acts; o
       </button>
       <button className="btn btn-xs" onClick={acts.mute} title="Mute, or unmute (M)">
         <VolumeX className="size-3.5" aria-hidden="true" /> Mute
+      </button>
+      <button className="btn btn-xs" onClick={() => onOpen('notes')} title="Its notes, to be edited (P)">
+        <Music className="size-3.5" aria-hidden="true" /> Notes
       </button>
       <Popover label="Gaps …">
         <h2>Gaps by a pattern</h2>

@@ -26,6 +26,8 @@ export function ClipDialogs({
   const found = findClip(project, chosen[0]);
   if (!found) return null;
   switch (dialog) {
+    case 'notes':
+      return null;
     case 'accent':
       return <AccentDialog project={project} clip={found.clip} acts={acts} onClose={onClose} />;
     case 'vary':

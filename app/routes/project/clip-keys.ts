@@ -1,7 +1,7 @@
 import type { ClipActs } from './use-acts';
 
 /** Dialogs that an act opens. */
-export type ClipDialog = 'accent' | 'vary' | 'instead' | 'give-back';
+export type ClipDialog = 'accent' | 'vary' | 'instead' | 'give-back' | 'notes';
 
 /** One thing that can be done to chosen clips: what the menu, the keys and the help say of it is this. */
 export interface ClipAct {
@@ -51,7 +51,9 @@ export const clipActs: readonly ClipAct[] = [
   { words: 'Louder by 1 dB', keys: '+', isPressed: (event) => event.key === '+' && !event.ctrlKey, run: (acts) => acts.level(1) },
   { words: 'Softer by 1 dB', keys: '−', isPressed: (event) => event.key === '-' && !event.ctrlKey, run: (acts) => acts.level(-1) },
   { words: 'All as it came', keys: '', run: (acts) => acts.asTheyCame() },
-  { words: 'Move the accent …', keys: 'A', isPressed: plain('a'), run: (_, open) => open('accent'), begins: true },
+  { words: 'The other way to the key', keys: 'O', isPressed: plain('o'), run: (acts) => acts.otherWay() },
+  { words: 'Edit its notes', keys: 'P', isPressed: plain('p'), run: (_, open) => open('notes'), begins: true },
+  { words: 'Move the accent …', keys: 'A', isPressed: plain('a'), run: (_, open) => open('accent') },
   { words: 'Variation …', keys: 'V', isPressed: plain('v'), run: (_, open) => open('vary') },
   { words: 'Instead of it …', keys: 'I', isPressed: plain('i'), run: (_, open) => open('instead') },
   { words: 'Give back to the library …', keys: 'G', isPressed: plain('g'), run: (_, open) => open('give-back'), begins: true },

@@ -11,6 +11,7 @@ import { StretchModeSelect } from '~/ui/stretch-mode-select';
 import { signed } from '~/ui/format';
 import { useProject } from '~/ui/project-store';
 import { placeInWords } from './clip-box';
+import { ChordPlanRow } from './harmony/chord-plan-row';
 import type { ClipActs } from './use-acts';
 
 /** How the chosen clips sound: what the first of them has is shown, what is changed is changed for all. */
@@ -109,6 +110,7 @@ export function ClipPanel({
         />
         follows key
       </label>
+      <ChordPlanRow project={project} clip={clip} source={row?.source ?? null} onChange={set} />
       {row?.source.media === 'audio' && (
         <label className="flex items-center gap-1.5">
           <span className="caps">Stretched as</span>

@@ -1,13 +1,15 @@
 import { memo, useCallback } from 'react';
 import type { LoopSource } from '~core/arrangement/fit-request';
-import { fitClip, type Setting } from '~core/arrangement/plan';
-import { ofLoop, type Clip } from '~core/arrangement/tree';
+import { chordPlanOf, fitClip, type Setting } from '~core/arrangement/plan';
+import type { Pattern } from '~core/arrangement/pattern/pattern';
+import { ofLoop, patternOf, type Clip } from '~core/arrangement/tree';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { useEngineState } from '~/audio/hooks';
 import { Canvas } from '~/ui/canvas';
 import { readToken } from '~/ui/theme';
 import { decodeOverview, drawWave } from '~/ui/waveform';
 import { ClipBox, type ClipHands, type ClipRoom } from './clip-box';
+import { drawNotes, drawPlan } from './draw-clip';
 import type { Drawn } from './timeline-view';
 
 const overviews = new WeakMap<WholeLoop, Uint8Array>();
@@ -44,6 +46,7 @@ const roomOf = (width: number, height: number): ClipRoom => (width < 20 ? 'none'
 interface Props {
   readonly clips: readonly Clip[];
   readonly loops: ReadonlyMap<number, WholeLoop>;
+  readonly patterns: readonly Pattern[];
   readonly setting: Setting;
   readonly colour: number;
   readonly height: number;
@@ -61,6 +64,7 @@ interface Props {
 export const Lane = memo(function Lane({
   clips,
   loops,
+  patterns,
   setting,
   colour,
   height,
@@ -75,6 +79,7 @@ export const Lane = memo(function Lane({
 }: Props) {
   const silentSounds = useEngineState((state) => state.silentSounds),
     isLost = (clip: Clip): boolean => {
+      if (clip.content.kind === 'notes') return patternOf({ patterns }, clip) === null;
       const row = ofLoop(loops, clip);
       return !row || silentSounds.has(row.source.soundSha);
     };
@@ -96,6 +101,8 @@ export const Lane = memo(function Lane({
         if (right < 0 || left > canvasWidth) continue;
         context.fillStyle = ground;
         context.fillRect(left, 4, right - left, canvasHeight - 8);
+        const pattern = patternOf({ patterns }, clip);
+        if (pattern) drawNotes(context, clip, pattern, { ink, seam, left, right, top, beatPixels, height: canvasHeight });
         const row = ofLoop(loops, clip);
         if (!row) continue;
         const { beats, goesRound } = cycleOf(clip, row.source, setting),
@@ -129,9 +136,11 @@ export const Lane = memo(function Lane({
           if (!goesRound) break;
         }
         context.restore();
+        if (canvasHeight > 40 && (clip.chordWay === 'roots' || clip.shiftMarks))
+          drawPlan(context, chordPlanOf(clip, row.source, setting), { fromX, beatPixels, right, y: canvasHeight - 8, ink: seam });
       }
     },
-    [clips, loops, setting, colour, beatPixels, barBeats, fromX],
+    [clips, loops, patterns, setting, colour, beatPixels, barBeats, fromX],
   );
   return (
     <>
@@ -142,7 +151,7 @@ export const Lane = memo(function Lane({
         <ClipBox
           key={clip.id}
           clip={clip}
-          title={ofLoop(loops, clip)?.title ?? 'a loop that is gone'}
+          title={patternOf({ patterns }, clip)?.name ?? ofLoop(loops, clip)?.title ?? 'a loop that is gone'}
           colour={colour}
           laneBeats={laneBeats}
           room={roomOf(clip.lengthBeats * beatPixels, height)}

@@ -1,12 +1,11 @@
 import { useState } from 'react';
 import { toast } from '~/ui/toast';
 import type { Project } from '~core/arrangement/tree';
-import { allKeys, keyCode, keyName } from '~core/theory/key';
-import { formatChordLine, parseChordLine } from '~core/theory/chord-line';
 import { beatsPerBar, meters } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
 import { DragSlider } from '~/ui/drag-slider';
 import { signed, tempoText } from '~/ui/format';
+import { KeySelect } from '~/ui/harmony/key-select';
 import { Popover } from '~/ui/popover';
 import { useProjectStore } from '~/ui/project-store';
 import { newId } from '~/ui/new-id';
@@ -31,18 +30,7 @@ export function ProjectHead({ project }: { project: Project }) {
       />
       <label className="flex flex-col gap-0.5">
         <span className="caps">Key</span>
-        <select
-          className="select select-sm w-32"
-          value={project.key ? keyCode(project.key) : 'none'}
-          onChange={(event) => change({ key: allKeys.find((key) => keyCode(key) === event.target.value) ?? null })}
-        >
-          <option value="none">no key</option>
-          {allKeys.map((key) => (
-            <option key={keyCode(key)} value={keyCode(key)}>
-              {keyName(key)}
-            </option>
-          ))}
-        </select>
+        <KeySelect label="Key" value={project.key} onChange={(key) => change({ key })} />
       </label>
       <label className="flex flex-col gap-0.5">
         <span className="caps">Meter</span>
@@ -70,7 +58,6 @@ export function ProjectHead({ project }: { project: Project }) {
         </DragSlider>
       </label>
       <Sections project={project} />
-      <Chords project={project} />
     </div>
   );
 }
@@ -174,32 +161,6 @@ function Sections({ project }: { project: Project }) {
           <input name="bars" type="number" min={1} className="input input-sm w-16" defaultValue={8} />
         </label>
         <button className="btn btn-sm btn-primary">Add</button>
-      </form>
-    </Popover>
-  );
-}
-
-/** Chords as one line of text, see `parseChordLine`. */
-function Chords({ project }: { project: Project }) {
-  const projectStore = useProjectStore(),
-    bar = beatsPerBar(project.meter);
-  const text = formatChordLine(project.chords, bar);
-  return (
-    <Popover label="Chords">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          const line = parseChordLine(String(new FormData(event.currentTarget).get('chords')), bar);
-          if (!line.ok) return void toast.error(`“${line.symbol}” is no chord. Write them like Dm7, F♯m, B♭/D.`);
-          const refused = projectStore.edit({ kind: 'set-chords', chords: line.chords });
-          if (refused) toast.error(refused);
-        }}
-      >
-        <label className="flex flex-col gap-1">
-          <span className="caps">One a bar; a dot keeps the one before; a comma parts a bar: Dm/G . Am,E7</span>
-          <textarea key={text} name="chords" className="textarea h-20 w-full" defaultValue={text} />
-        </label>
-        <button className="btn btn-sm btn-primary mt-2">Set</button>
       </form>
     </Popover>
   );

@@ -4,6 +4,7 @@ import type { Project } from '~core/arrangement/tree';
 import type { BarNote } from '~contracts/project-room';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { newId } from '~/ui/new-id';
+import { useRubs } from '~/ui/harmony/rubs';
 import { useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 import { Here } from './here';
@@ -20,6 +21,8 @@ export function TimelineTools({
   notes,
   onZoomToChosen,
   onZoomToAll,
+  isHarmonyOpen,
+  onHarmony,
 }: {
   project: Project;
   projectId: number;
@@ -28,9 +31,12 @@ export function TimelineTools({
   notes: readonly BarNote[];
   onZoomToChosen: () => void;
   onZoomToAll: () => void;
+  isHarmonyOpen: boolean;
+  onHarmony: () => void;
 }) {
   const engine = useEngine(),
     store = useProjectStore(),
+    rubs = useRubs().length,
     range = useEngineState((state) => state.range) && engine.chosenRange;
   const sectionOfRange = () => {
     if (!range) return;
@@ -115,6 +121,10 @@ export function TimelineTools({
           </button>
         </span>
       )}
+      <button className={`btn btn-xs ${isHarmonyOpen ? 'btn-neutral' : ''}`} aria-pressed={isHarmonyOpen} onClick={onHarmony}>
+        Harmony
+        {rubs > 0 && <span className="badge badge-xs badge-error">{rubs} rub</span>}
+      </button>
       <span className="ml-auto flex items-center gap-2">
         <Here />
         <BarNotes project={project} projectId={projectId} notes={notes} />

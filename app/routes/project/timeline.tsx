@@ -7,7 +7,17 @@ import { moveTrackTo } from '~core/arrangement/acts/clips';
 import type { Edit } from '~core/arrangement/edit';
 import { gridBeats } from '~core/arrangement/grid';
 import type { Setting } from '~core/arrangement/plan';
-import { audibleTracks, findClip, newTrack, projectEndBeat, trackColourCount, type Project } from '~core/arrangement/tree';
+import { newPatternClip } from '~core/arrangement/acts/patterns';
+import {
+  audibleTracks,
+  findClip,
+  newTrack,
+  ofLoop,
+  patternOf,
+  projectEndBeat,
+  trackColourCount,
+  type Project,
+} from '~core/arrangement/tree';
 import { sameKey } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useFrame } from '~/audio/hooks';
@@ -25,7 +35,11 @@ import { askToGiveBack, giveBackAsked } from './give-back';
 import { GiveBackDialog } from './give-back-dialog';
 import { ClipMenu, type MenuPlace } from './clip-menu';
 import { ClipPanel } from './clip-panel';
+import { ChordLane, chordLaneHeight } from './harmony/chord-lane';
+import { HarmonyPanel } from './harmony/harmony-panel';
 import { headWidth, rulerHeight, trackHeights } from './measures';
+import { NotesEditor } from './notes/notes-editor';
+import { openingOf } from './notes/open-notes';
 import { Ruler } from './ruler';
 import { TimelineTools } from './timeline-tools';
 import { TrackActs } from './track-acts';
@@ -50,6 +64,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     shown = preview ?? project,
     [chosen, setChosen] = useState<readonly string[]>([]),
     [chosenTracks, setChosenTracks] = useState<ReadonlySet<string>>(nothing),
+    [drawer, setDrawer] = useState<'harmony' | { readonly clipId: string } | null>(null),
     [menu, setMenu] = useState<MenuPlace | null>(null),
     [dialog, setDialog] = useState<ClipDialog | null>(null),
     askedBack = useStore(giveBackAsked, ({ asked }) => asked),
@@ -86,6 +101,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
       }),
     [],
   );
+  const open = useOpening(project, there, setChosen, setDrawer, setDialog);
   const make = useCallback(
       (edit: Edit | null, otherwise: string) => {
         const wrong = edit ? store.edit(edit) : otherwise;
@@ -102,7 +118,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
       setChosen,
       setChosenTracks,
       setMenu,
-      setDialog,
+      setDialog: open,
       hold,
     }),
     notes = useAsked<{ notes: readonly BarNote[] }>(projectId, api.projectNotes(projectId))?.notes ?? noNotes;
@@ -122,6 +138,26 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     },
   });
   const band = useBand(scroller, (under, adds) => setChosen((before) => (adds ? [...new Set([...before, ...under])] : under)));
+  const editing = typeof drawer === 'object' && drawer ? findClip(project, drawer.clipId) : null,
+    pattern = editing && patternOf(project, editing.clip),
+    barHere = () => Math.max(0, Math.round(engine.positionBeat() / bar) * bar);
+  const newNotes = (isDrums: boolean) => {
+    const range = engine.chosenRange,
+      made = newPatternClip(
+        project,
+        `${isDrums ? 'Drums' : 'Notes'} ${project.patterns.length + 1}`,
+        {
+          trackId: null,
+          startBeat: range?.startBeat ?? barHere(),
+          lengthBeats: range ? range.endBeat - range.startBeat : 4 * bar,
+          isDrums,
+        },
+        newId,
+      );
+    make(made.edit, '');
+    setChosen([made.clipId]);
+    setDrawer({ clipId: made.clipId });
+  };
   const addTrack = () =>
     make(
       {
@@ -164,7 +200,10 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
         </span>
       </div>
     );
-  const tops = rows.reduce<readonly number[]>((all, track, k) => [...all, all[k] + trackHeights[sizeOf(look, track.id)]], [rulerHeight]);
+  const tops = rows.reduce<readonly number[]>(
+    (all, track, k) => [...all, all[k] + trackHeights[sizeOf(look, track.id)]],
+    [rulerHeight + chordLaneHeight],
+  );
   return (
     <>
       {preview && (
@@ -180,6 +219,8 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
         notes={notes}
         onZoomToChosen={zoomToChosen}
         onZoomToAll={zoomToAll}
+        isHarmonyOpen={drawer === 'harmony'}
+        onHarmony={() => setDrawer(drawer === 'harmony' ? null : 'harmony')}
       />
       <div
         ref={scroller}
@@ -212,6 +253,17 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
             </span>
             <Ruler project={project} bars={bars} barBeats={bar} look={look} notes={notes} onChooseClips={setChosen} />
           </div>
+          <div className="sticky z-20 flex border-b border-base-300 bg-base-200" style={{ top: rulerHeight, height: chordLaneHeight }}>
+            <span
+              className="caps sticky left-0 z-10 flex items-center border-t border-base-300 bg-base-200 px-3"
+              style={{ width: headWidth }}
+            >
+              Chords
+            </span>
+            <span className="min-w-0 flex-1">
+              <ChordLane project={shown} look={look} stepBeats={stepBeats} />
+            </span>
+          </div>
           {rows.map((track, row) => {
             const isNear = tops[row + 1] > look.drawn.fromY && tops[row] < look.drawn.toY;
             // What is far above or below only keeps its place.
@@ -220,6 +272,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
                 key={track.id}
                 track={track}
                 loops={loops}
+                patterns={shown.patterns}
                 setting={setting}
                 audible={audible.has(track.id)}
                 barBeats={bar}
@@ -238,9 +291,17 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
             );
           })}
           <div className="sticky left-0 px-3 py-1.5" style={{ width: headWidth }}>
-            <button className="btn btn-xs" onClick={addTrack}>
-              <Plus className="size-3.5" aria-hidden="true" /> Add a track
-            </button>
+            <span className="flex gap-1">
+              <button className="btn btn-xs" onClick={addTrack}>
+                <Plus className="size-3.5" aria-hidden="true" /> Track
+              </button>
+              <button className="btn btn-xs" title="A pattern of notes at the playhead, or over the range" onClick={() => newNotes(false)}>
+                <Plus className="size-3.5" aria-hidden="true" /> Notes
+              </button>
+              <button className="btn btn-xs" title="A pattern of drums at the playhead, or over the range" onClick={() => newNotes(true)}>
+                <Plus className="size-3.5" aria-hidden="true" /> Drums
+              </button>
+            </span>
           </div>
           <AsideTracks tracks={project.tracks} onBack={(trackId) => trackHands.change(trackId, { setAside: false })} />
           <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 z-5 w-0.5 bg-primary" />
@@ -255,13 +316,59 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
         onChooseNone={() => setChosenTracks(nothing)}
         onChooseClips={setChosen}
       />
-      {there.length > 0 && <ClipActs count={there.length} acts={acts} onOpen={setDialog} />}
-      {clipsChosen.length > 0 && <ClipPanel project={project} clips={clipsChosen} acts={acts} onClose={() => setChosen([])} />}
-      {menu && <ClipMenu place={menu} acts={acts} onOpen={setDialog} onClose={() => setMenu(null)} />}
+      {there.length > 0 && !(editing && pattern) && <ClipActs count={there.length} acts={acts} onOpen={open} />}
+      {drawer === 'harmony' && (
+        <HarmonyPanel project={project} chosenClipIds={there} onChooseClips={setChosen} onClose={() => setDrawer(null)} />
+      )}
+      {editing && pattern && (
+        <NotesEditor
+          key={pattern.id}
+          project={project}
+          track={editing.track}
+          clip={editing.clip}
+          pattern={pattern}
+          onClose={() => setDrawer(null)}
+        />
+      )}
+      {clipsChosen.length > 0 && !(editing && pattern) && (
+        <ClipPanel project={project} clips={clipsChosen} acts={acts} onClose={() => setChosen([])} />
+      )}
+      {menu && <ClipMenu place={menu} acts={acts} onOpen={open} onClose={() => setMenu(null)} />}
       {dialog && there.length > 0 && (
         <ClipDialogs dialog={dialog} projectId={projectId} project={project} chosen={there} acts={acts} onClose={() => setDialog(null)} />
       )}
     </>
+  );
+}
+
+/** Opens the dialog of an act, or the notes of the first clip that is chosen. */
+function useOpening(
+  project: Project,
+  there: readonly string[],
+  choose: (clipIds: string[]) => void,
+  setDrawer: (drawer: { readonly clipId: string }) => void,
+  setDialog: (dialog: ClipDialog) => void,
+): (dialog: ClipDialog) => void {
+  const store = useProjectStore(),
+    now = useRef({ project, there });
+  useEffect(() => {
+    now.current = { project, there };
+  });
+  return useCallback(
+    (dialog) => {
+      if (dialog !== 'notes') return setDialog(dialog);
+      const clip = findClip(now.current.project, now.current.there[0])?.clip;
+      if (!clip) return;
+      void openingOf(now.current.project, clip, ofLoop(store.store.getState().loops, clip)).then((opening) => {
+        if ('wrong' in opening) return void toast(opening.wrong);
+        const wrong = opening.edit && store.edit(opening.edit);
+        if (wrong) return void toast.error(wrong);
+        if (opening.says) toast(opening.says);
+        choose([opening.clipId]);
+        setDrawer({ clipId: opening.clipId });
+      });
+    },
+    [store, choose, setDrawer, setDialog],
   );
 }
 
@@ -274,10 +381,16 @@ function useThere(project: Project, chosen: readonly string[]) {
   }, [project, chosen]);
 }
 
-/** Tempo and key; the same object as long as neither changes, so that no lane is drawn anew. */
+/** Tempo, keys and chords; the same object as long as none changes, so that no lane is drawn anew. */
 function useSetting(project: Project): Setting {
   const [setting, setSetting] = useState<Setting>(project);
-  if (setting.tempoBpm === project.tempoBpm && sameKey(setting.key, project.key)) return setting;
+  if (
+    setting.tempoBpm === project.tempoBpm &&
+    sameKey(setting.key, project.key) &&
+    setting.sections === project.sections &&
+    setting.chords === project.chords
+  )
+    return setting;
   setSetting(project);
   return project;
 }

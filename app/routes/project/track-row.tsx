@@ -1,5 +1,6 @@
 import { useRef } from 'react';
 import { useDroppable } from '@dnd-kit/core';
+import type { Pattern } from '~core/arrangement/pattern/pattern';
 import type { Setting } from '~core/arrangement/plan';
 import type { Track } from '~core/arrangement/tree';
 import type { WholeLoop } from '~contracts/whole-loop';
@@ -13,6 +14,7 @@ import { sizeOf, type Look } from './timeline-view';
 interface Props {
   readonly track: Track;
   readonly loops: ReadonlyMap<number, WholeLoop>;
+  readonly patterns: readonly Pattern[];
   readonly setting: Setting;
   readonly audible: boolean;
   readonly barBeats: number;
@@ -31,6 +33,7 @@ interface Props {
 export function TrackRow({
   track,
   loops,
+  patterns,
   setting,
   audible,
   barBeats,
@@ -68,6 +71,7 @@ export function TrackRow({
         <Lane
           clips={track.clips}
           loops={loops}
+          patterns={patterns}
           setting={setting}
           colour={track.colour}
           height={height}

@@ -3,6 +3,7 @@ import { fitClip } from '~core/arrangement/plan';
 import { ofLoop, patternOf, projectEndBeat, type Clip, type Project } from '~core/arrangement/tree';
 import * as clips from '~core/arrangement/acts/clips';
 import * as shaping from '~core/arrangement/acts/shaping';
+import { otherWayRound } from '~core/arrangement/acts/key';
 import type { Edit } from '~core/arrangement/edit';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
@@ -103,6 +104,11 @@ export function useClipActs(project: Project, chosen: readonly string[]) {
       level: (db: number) => make(shaping.levelClips(project, chosen, db), 'It can go no further.'),
       asTheyCame: () => make(shaping.asTheyCame(project, chosen), 'They are as they came.'),
       change: (change: (clip: Clip) => Partial<Clip>) => make(shaping.changeClips(project, chosen, change), 'It is so already.'),
+      otherWay: () =>
+        make(
+          otherWayRound(project, chosen, new Map([...loops].map(([id, { source }]) => [id, source]))),
+          'The key of the piece moves none of them.',
+        ),
       remove: () => {
         const edit = clips.removeClips(project, chosen);
         if (!edit || store.edit(edit) !== null) return;

@@ -1,9 +1,11 @@
 import { useCallback, useRef, useState } from 'react';
 import { useDroppable } from '@dnd-kit/core';
+import type { Rub } from '~core/arrangement/harmony/clash-meter';
 import { audibleTracks, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { Canvas } from '~/ui/canvas';
+import { useRubs } from '~/ui/harmony/rubs';
 import { Playhead } from '~/ui/playhead';
 import { readToken } from '~/ui/theme';
 
@@ -12,6 +14,7 @@ const sectionHeight = 14;
 /** Sections as blocks, chords as letters, a lane a track, the playhead. Click to move it; drop a loop on a bar. */
 export function Strip({ project }: { project: Project }) {
   const engine = useEngine(),
+    rubs = useRubs(),
     box = useRef<HTMLDivElement>(null);
   const barBeats = beatsPerBar(project.meter),
     totalBeats = Math.max(8 * barBeats, Math.ceil((projectEndBeat(project) + 4 * barBeats) / (4 * barBeats)) * 4 * barBeats);
@@ -24,8 +27,9 @@ export function Strip({ project }: { project: Project }) {
   const shown = marking ? { startBeat: Math.min(marking.from, marking.to), endBeat: Math.max(marking.from, marking.to) + barBeats } : range;
   const { setNodeRef, isOver } = useDroppable({ id: 'ribbon', data: { beatAt } });
   const draw = useCallback(
-    (context: CanvasRenderingContext2D, width: number, height: number) => drawStrip(context, width, height, project, totalBeats, barBeats),
-    [project, totalBeats, barBeats],
+    (context: CanvasRenderingContext2D, width: number, height: number) =>
+      drawStrip(context, width, height, project, rubs, totalBeats, barBeats),
+    [project, rubs, totalBeats, barBeats],
   );
   return (
     <div
@@ -89,6 +93,7 @@ function drawStrip(
   width: number,
   height: number,
   project: Project,
+  rubs: readonly Rub[],
   totalBeats: number,
   barBeats: number,
 ): void {
@@ -132,6 +137,10 @@ function drawStrip(
       );
   });
   context.globalAlpha = 1;
+  // Where notes rub, a thin line under the sections.
+  context.fillStyle = readToken('--color-error');
+  for (const { startBeat, endBeat } of rubs)
+    context.fillRect(x(startBeat), sectionHeight - 2, Math.max(2, x(endBeat - startBeat) - 1), 2.5);
   context.fillStyle = readToken('--wave');
   context.font = '500 11px "Inter Variable", sans-serif';
   const placed = project.chords.map(({ symbol, startBeat }) => ({

@@ -11,10 +11,12 @@ import { readToken } from '~/ui/theme';
 import { Play, Redo2, SkipBack, Square, Undo2 } from 'lucide-react';
 import { RoomLink } from '~/ui/room-link';
 import { FreeStrip } from './free-strip';
+import { useRubWatch } from '~/ui/harmony/rubs';
 import { Strip } from './ribbon-strip';
 
 /** The project on every page: transport, what it is, and its bars as a thin strip. */
 export function Ribbon() {
+  useRubWatch();
   const engine = useEngine(),
     projectStore = useProjectStore();
   const project = useProject((state) => state.project),

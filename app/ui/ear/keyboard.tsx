@@ -4,7 +4,9 @@ import { pitchClass } from '~core/units/pitch';
 import { listenToKeys } from '~/audio/midi-input';
 
 const lowest = 48,
-  count = 25;
+  count = 25,
+  /** Of keys that do not tell how hard they are struck. */
+  plainVelocity = 96;
 const isBlack = (note: number): boolean => [1, 3, 6, 8, 10].includes(pitchClass(note));
 /** By where keys lie on the board, whatever is printed on them: the middle row is white, the one above black. */
 const noteByCode: Readonly<Record<string, number>> = Object.fromEntries(
@@ -12,16 +14,26 @@ const noteByCode: Readonly<Record<string, number>> = Object.fromEntries(
 );
 
 /** Two octaves to play: with the pointer, with the computer's keys while it has the focus, with a connected instrument. Notes of the loop are marked. */
-export function Keyboard({ shares, onPlay }: { shares: readonly number[]; onPlay: (note: number) => void }) {
+export function Keyboard({
+  shares,
+  onPlay,
+  onRelease,
+}: {
+  shares: readonly number[];
+  /** `velocity` 1–127. */
+  onPlay: (note: number, velocity: number) => void;
+  onRelease?: (note: number) => void;
+}) {
   const [down, setDown] = useState<ReadonlySet<number>>(new Set());
-  const press = (note: number, isDown: boolean) => {
+  const press = (note: number, isDown: boolean, velocity = plainVelocity) => {
     setDown((before) => {
       const next = new Set(before);
       if (isDown) next.add(note);
       else next.delete(note);
       return next;
     });
-    if (isDown) onPlay(note);
+    if (isDown) onPlay(note, velocity);
+    else onRelease?.(note);
   };
   useConnectedKeys(press);
   const most = Math.max(1e-9, ...shares),
@@ -90,7 +102,7 @@ export function Keyboard({ shares, onPlay }: { shares: readonly number[]; onPlay
 }
 
 /** Keys of connected instruments, for as long as the keyboard is there. */
-function useConnectedKeys(press: (note: number, isDown: boolean) => void): void {
+function useConnectedKeys(press: (note: number, isDown: boolean, velocity: number) => void): void {
   const latest = useRef(press);
   useEffect(() => {
     latest.current = press;
@@ -98,7 +110,7 @@ function useConnectedKeys(press: (note: number, isDown: boolean) => void): void 
   useEffect(() => {
     let stop: (() => void) | null = null,
       gone = false;
-    void listenToKeys((note, velocity) => latest.current(note, velocity > 0)).then((found) => {
+    void listenToKeys((note, velocity) => latest.current(note, velocity > 0, velocity)).then((found) => {
       if (gone) found?.();
       else stop = found;
     });

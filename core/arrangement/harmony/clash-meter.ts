@@ -26,8 +26,10 @@ export interface Rub {
 
 /** What is under this share of a clip's strongest note is an overtone, or passes. */
 const clearShare = 0.4,
+  /** What belongs to the key rubs less against the chord than what does not (common practice). */
+  inKeyShare = 0.5,
   /** So weak an encounter is not heard as one. */
-  leastDegree = 0.12;
+  leastDegree = 0.35;
 
 /**
  * Where notes rub: over all that sounds with a pitch, bar by bar, notes a semitone apart of which at least one belongs neither to the chord nor, where none
@@ -58,6 +60,8 @@ function rubsBetween(sounding: readonly SoundingClip[], project: Project, from: 
   const { key, symbol } = harmonyAt(project, from),
     chord = new Set(classesOfSymbol(symbol)),
     inKey = key ? notesOfKey(keyCode(key)) : null,
+    isOfKey = (pitch: number) => inKey?.has(pitch) ?? false,
+    weightOf = (a: number, b: number) => (isOfKey(a) && isOfKey(b) ? inKeyShare : 1),
     isHome = (pitch: number) => (chord.size > 0 ? chord.has(pitch) : inKey ? inKey.has(pitch) : false),
     voices: Voiced[] = sounding.flatMap((each) => {
       if (each.clip.startBeat >= to || each.clip.startBeat + each.clip.lengthBeats <= from) return [];
@@ -75,9 +79,9 @@ function rubsBetween(sounding: readonly SoundingClip[], project: Project, from: 
           if (there <= 0 || (isHome(pitch) && isHome(other))) continue;
           // Both sounding both is one harmony of the two, no clash between them.
           if (classes[other] > 0 && beside.classes[pitch] > 0) continue;
-          found.push(rub(from, to, each, pitch, beside.each.clip.id, other, symbol, Math.sqrt(strength * there)));
+          found.push(rub(from, to, each, pitch, beside.each.clip.id, other, symbol, Math.sqrt(strength * there) * weightOf(pitch, other)));
         }
-        if (chord.size > 0 && !chord.has(pitch) && chord.has(other) && !(inKey?.has(pitch) ?? false))
+        if (chord.size > 0 && !chord.has(pitch) && chord.has(other) && !isOfKey(pitch))
           found.push(rub(from, to, each, pitch, null, other, symbol, strength * 0.8));
       }
     }

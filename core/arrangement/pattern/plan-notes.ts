@@ -6,7 +6,7 @@ import type { Clip, Project } from '../tree';
 import { followChords } from './follow-chords';
 import { movedToKey } from './move-to-key';
 import type { Pattern, SoundingNote } from './pattern';
-import { ringSeconds } from './rings';
+import { patternRequest } from './one-note';
 
 type Piece = Pick<Project, 'tempoBpm' | 'meter'> & Harmonic;
 
@@ -84,22 +84,6 @@ export function planNotes(clip: Clip, pattern: Pattern, piece: Piece): NotesPart
   return [...byBar].map(([at, noteRows]) => {
     let last = 0;
     for (let row = 0; row < noteRows.length; row += 4) last = Math.max(last, noteRows[row] + noteRows[row + 1]);
-    return {
-      startBeat: at * bar,
-      request: {
-        kind: 'pattern',
-        soundSha: '',
-        startFrame: 0,
-        sourceFrames: 0,
-        targetFrames: last + Math.round(ringSeconds(instrument, pattern.isDrums) * projectRateHz),
-        shiftSemitones: 0,
-        stretchMode: 'plain',
-        onsetFrames: [],
-        beats: 0,
-        instrument,
-        noteRows,
-        isDrums: pattern.isDrums,
-      },
-    };
+    return { startBeat: at * bar, request: patternRequest(noteRows, last, instrument, pattern.isDrums) };
   });
 }

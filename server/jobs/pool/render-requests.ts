@@ -16,7 +16,7 @@ export async function renderRequests(
     silent = new Set<string>();
   for (const [key, request] of requests)
     try {
-      buffers.set(key, renderFitted(request, await storedBytes(request.soundSha)));
+      buffers.set(key, renderFitted(request, request.kind === 'pattern' ? new Uint8Array() : await storedBytes(request.soundSha)));
     } catch (error) {
       console.error(`a loop is silent in what is rendered: ${(error as Error).message}`);
       silent.add(request.soundSha);
