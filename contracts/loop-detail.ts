@@ -5,6 +5,7 @@ import type { Attribute, Candidate } from '~core/analysis/facts';
 import type { Source } from '~core/analysis/sources';
 import type { Origin } from './outside';
 import type { Rating } from './rating';
+import type { StatedChords } from './stated-chords';
 import type { WholeLoop } from './whole-loop';
 
 export interface FactLine {
@@ -38,6 +39,8 @@ export interface LoopDetail {
   readonly licence: string;
   /** Where it was taken from; null for what a vendor's pack brought. */
   readonly origin: Origin | null;
+  /** Its chords as somebody stated them; null where they are only heard. */
+  readonly statedChords: StatedChords | null;
   /** Of a loop that was made here. */
   readonly made: Made | null;
   readonly archived: boolean;

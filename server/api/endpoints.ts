@@ -18,6 +18,7 @@ import {
   presenceForm,
   versionForm,
   titleForm,
+  loopChordsForm,
   ratingForm,
   searchForm,
 } from '../forms/forms';
@@ -176,6 +177,12 @@ export const endpoints: readonly Endpoint[] = [
     'Takes a sound that was recorded or dropped here into the group’s own pack',
     null,
     'the file as the body, `name` and, recorded over a project, its `tempo` in the address',
+  ),
+  endpoint(
+    'put',
+    '/api/v1/loops/{loopId}/chords',
+    'States the chords of a loop, one a bar; an empty line takes the word back',
+    loopChordsForm,
   ),
   endpoint('put', '/api/v1/loops/{loopId}/title', 'Calls a loop otherwise; its file keeps its name', titleForm),
   endpoint('post', '/api/v1/remote', 'Between the rooms and remotes of one person', remoteForm),

@@ -143,6 +143,9 @@ export const versionForm = yup.object({
 export const titleForm = yup.object({
   title: yup.string().trim().required('Say what it is called.').max(120, 'A title has up to 120 letters.'),
 });
+export const loopChordsForm = yup.object({
+  chords: yup.string().trim().max(2000, 'A line of chords has up to 2,000 letters.').default(''),
+});
 export const barNoteForm = yup.object({
   note: yup.string().trim().required('Say something.').max(500, 'A note has up to 500 letters.'),
   beat: yup.number().min(0).max(100_000).default(0),

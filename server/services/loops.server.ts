@@ -28,6 +28,7 @@ import { recordActivity } from './people.server';
 import { ratingsOf } from './ratings.server';
 import type { SignedIn } from './sessions.server';
 import { findRowsById } from './search.server';
+import { statedChordsOf } from './stated-chords.server';
 
 export interface NewLoop {
   readonly packId: number;
@@ -177,6 +178,7 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
     ratings,
     licence: origins.get(loopId)?.licence || [pack?.licence, loop.madeUnder].filter(Boolean).join(' · '),
     origin: origins.get(loopId) ?? null,
+    statedChords: await statedChordsOf(loopId),
     made: await findMade(loopId),
     archived: loop.archivedAt !== null,
   };

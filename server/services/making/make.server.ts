@@ -2,7 +2,9 @@ import { Readable } from 'node:stream';
 import type { Transaction } from 'sequelize';
 import type { MadeHow, Sheet } from '~contracts/making';
 import { evidence, type Evidence } from '~core/analysis/facts';
-import { loopIdsIn } from '~core/arrangement/tree';
+import { canFollowChords } from '~core/arrangement/harmony/chord-plan';
+import type { StatedChords } from '~contracts/stated-chords';
+import { loopIdsIn, ofLoop, patternOf } from '~core/arrangement/tree';
 import { extensionOf } from '~core/formats/sniff';
 import { factsOfPart, factsOfTake } from '~core/making/facts-of-part';
 import { numberedPath } from '~core/names/numbered-path';
@@ -23,6 +25,7 @@ import { settleContext } from '../context.server';
 import { addLoop } from '../loops.server';
 import { recordActivity } from '../people.server';
 import { findRowsById } from '../search.server';
+import { keepStatedChords } from '../stated-chords.server';
 
 /** The loops that something is made of. */
 const sourceIdsOf = (how: MadeHow): number[] =>
@@ -38,6 +41,20 @@ function factsOfMaking(how: MadeHow, sources: readonly WholeLoop[]): Evidence[] 
     how.from && 'projectName' in how.from ? how.from.projectName : '',
     sources.map(({ source }) => source),
   );
+}
+
+/** The chords over which a part was made, where something in it goes with key or chords of the piece. */
+function chordsOfMaking(how: MadeHow, sources: readonly WholeLoop[]): StatedChords | null {
+  if (how.kind !== 'part' || how.part.chords.length === 0) return null;
+  const byId = new Map(sources.map(({ id, source }) => [id, source])),
+    isOverThem = how.part.tracks.some(({ clips }) =>
+      clips.some((clip) => {
+        const source = ofLoop(byId, clip);
+        return clip.chordWay !== null && (source ? canFollowChords(source) : patternOf(how.part, clip)?.isDrums === false);
+      }),
+    );
+  if (!isOverThem) return null;
+  return { marks: how.part.chords, source: 'project', by: how.from && 'projectName' in how.from ? how.from.projectName : '' };
 }
 
 /** What a person says on the sheet; what is left open is heard. */
@@ -124,6 +141,8 @@ export async function makeLoop(makingId: number): Promise<void> {
         },
         transaction,
       );
+      const chords = chordsOfMaking(how, rows);
+      if (chords) await keepStatedChords(loopId, chords, transaction);
       await row.update({ state: 'done', loopId, fileSha256: null, message: wordsFor(silentLoopIds, rows) }, { transaction });
       return loopId;
     },

@@ -9,6 +9,7 @@ import { signed } from '~/ui/format';
 import type { LoopDetail } from '~contracts/loop-detail';
 import { ChromaChart } from '../chroma-chart';
 import { BarNotesChart } from './bar-notes';
+import { ChordsSaid } from './chords-said';
 import { GrooveGrid } from './groove-grid';
 import { KeyCircle } from './key-circle';
 import { MelodyRoll } from './melody-roll';
@@ -140,6 +141,7 @@ export function Heard({ detail }: { detail: LoopDetail }) {
                 <BarNotesChart bars={analysis.bars} beatChords={analysis.beatChords} barBeats={row.source.barBeats} />
               )}
             </div>
+            <ChordsSaid key={row.id} detail={detail} />
             {analysis.melody && (
               <div className="mt-4">
                 <h3 className="font-semibold">Melody</h3>
