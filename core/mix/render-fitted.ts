@@ -5,6 +5,7 @@ import { parseWav } from '../formats/wav/parse';
 import { extractCycle } from '../stretch/cycle';
 import { fitCycle, fitOnce } from '../stretch/fit';
 import { moveLineIn } from '../stretch/moved-line';
+import { noteVoice } from '../synth/note-voices';
 import { playNotes } from '../synth/play';
 import { playRows } from '../synth/play-rows';
 import { framesPerBeat, projectRateHz } from '../units/time';
@@ -61,6 +62,7 @@ function makeNotes({ kind, beats, instrument, sourceFrames, targetFrames, shiftS
       cyclic,
       shiftSemitones,
       rateHz: projectRateHz,
+      voice: noteVoice(instrument),
     });
   // What still rings where a phrase ends goes softly.
   if (!cyclic)

@@ -1,7 +1,8 @@
 import { noteToHz } from '../units/pitch';
 import { projectRateHz } from '../units/time';
 import { kit } from './kit';
-import { addPanned, voiceOf } from './play';
+import { noteVoice } from './note-voices';
+import { addPanned } from './play';
 import { createRandom } from './random';
 
 /** What of a request says which notes are played. */
@@ -31,7 +32,7 @@ function noteOnce(instrument: string | null, isDrums: boolean, pitch: number, ve
     return known;
   }
   const piece = isDrums ? pieceOf(pitch) : null,
-    sound = (piece?.voice ?? voiceOf(instrument))({
+    sound = (piece?.voice ?? noteVoice(instrument))({
       hz: piece ? piece.hz : noteToHz(pitch),
       velocity: velocity / 127,
       heldSeconds: frames / projectRateHz,

@@ -44,9 +44,6 @@ export const voiceByInstrument: Readonly<Record<string, Voice>> = {
   'synth-pad': pad,
 };
 
-/** Whether an instrument has a voice of its own here. */
-export const hasOwnVoice = (instrument: string): boolean => Object.hasOwn(voiceByInstrument, instrument);
-
 /** The voice that plays an instrument; the electric piano for one that has none of its own, and where none is named. */
 export const voiceOf = (instrument: string | null): Voice => voiceByInstrument[instrument ?? ''] ?? electricPiano;
 
@@ -64,13 +61,15 @@ export interface Performance {
   readonly rateHz: number;
   readonly tone?: number;
   readonly seed?: number;
+  /** What plays it; left out: the plain voice of the instrument. */
+  readonly voice?: Voice;
 }
 
 /** Plays notes into stereo. Notes of the drum channel are played by the kit and never transposed. Same input, same samples. */
 export function playNotes(performance: Performance): [Float32Array, Float32Array] {
   const { notes, quarterFrames, totalFrames, cyclic, rateHz } = performance;
   const out: [Float32Array, Float32Array] = [new Float32Array(totalFrames), new Float32Array(totalFrames)];
-  const melodic = voiceOf(performance.instrument);
+  const melodic = performance.voice ?? voiceOf(performance.instrument);
   notes.forEach((note, index) => {
     const random = createRandom((performance.seed ?? 1) * 7919 + index);
     const piece = note.channel === drumChannelIndex ? (kit[note.pitch] ?? kit[76]) : null;

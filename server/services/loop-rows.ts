@@ -112,7 +112,7 @@ const short = (value: number): number => Math.round(value * 1000) / 1000;
 /** What is known of a loop's notes: its chords as somebody stated them, else as they were heard. */
 function harmonyOf(raw: RawLoopRow, { bars, beatChords, melody, stated }: NonNullable<RawLoopRow['heard']>): LoopHarmony {
   return {
-    chords: stated ? statedChords(stated) : heardChords(bars, beatChords, loopBarBeats(raw)),
+    chords: stated ? statedChords(stated) : heardChords(bars, beatChords, loopBarBeats(raw), raw.family),
     isStated: stated !== null,
     bars: bars.map(({ pitchClasses }) => pitchClasses.map(short)),
     line: melody,

@@ -1,5 +1,6 @@
 import { chordChanges, sureTriad, type BarNotes, type Triad } from '../../analysis/chords/bars';
 import type { HeardNote } from '../../analysis/melody/melody';
+import type { Family } from '../../theory/instruments';
 import { noChord, readChord } from '../../theory/chord';
 import type { ChordMark } from '../tree';
 
@@ -42,7 +43,9 @@ export function heardChords(
   bars: readonly Pick<BarNotes, 'chord' | 'bass'>[],
   beatChords: readonly (Triad | null)[],
   barBeats: number,
+  family: Family | null = null,
 ): LoopChord[] {
+  if (family === 'bass') return heardRoots(bars, barBeats);
   const found: LoopChord[] = [];
   const put = (startBeat: number, { root, minor, probability }: Triad, bass: number | null) => {
     const last = found.at(-1),
@@ -68,6 +71,18 @@ export function heardChords(
   }
   // What holds before the first that was heard is that one.
   return found.map((each, k) => (k === 0 ? { ...each, startBeat: 0 } : each));
+}
+
+/** Of a bass the note that is lowest most of the time is the root; whether its third is minor it seldom says. */
+function heardRoots(bars: readonly Pick<BarNotes, 'chord' | 'bass'>[], barBeats: number): LoopChord[] {
+  const found: LoopChord[] = [];
+  for (const [bar, { chord, bass }] of bars.entries()) {
+    const root = bass === null ? chord?.root : bass % 12,
+      third = chord && chord.root === root && chord.probability >= sureTriad ? (chord.minor ? 'minor' : 'major') : null;
+    if (root === undefined || found.at(-1)?.root === root) continue;
+    found.push({ startBeat: found.length === 0 ? 0 : bar * barBeats, root, bass: root, third, probability: chord?.probability ?? 0.5 });
+  }
+  return found;
 }
 
 /** The chord of a loop at one of its beats; null where none is known. */

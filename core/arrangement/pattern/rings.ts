@@ -1,9 +1,19 @@
 /** How long an instrument rings at the most behind a note that is let go, in seconds; what is not named here is silent sooner. */
 const rings: Readonly<Record<string, number>> = {
   'synth-pad': 1.3,
-  strings: 0.5,
   harp: 1.3,
-  bells: 3,
+  koto: 1,
+  bells: 2.1,
+  vibraphone: 2.7,
+  glockenspiel: 2.1,
+  celesta: 1.9,
+  'music-box': 1.7,
+  'steel-pan': 1.5,
+  'tubular-bells': 2.1,
+  timpani: 2.3,
+  xylophone: 1,
+  kalimba: 1.2,
+  marimba: 0.8,
 };
 
 const plainRing = 0.6,

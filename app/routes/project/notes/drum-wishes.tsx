@@ -3,7 +3,7 @@ import { Dices } from 'lucide-react';
 import { drumPattern, drumStyles, kitPartLabels, kitParts, type DrumWishes } from '~core/arrangement/pattern/drum-pattern';
 import type { Pattern } from '~core/arrangement/pattern/pattern';
 import { newId } from '~/ui/new-id';
-import { Range } from './note-tools';
+import { Range } from './range';
 import type { NoteActs } from './use-note-acts';
 
 /** Drums put together from wishes, in the place of the pattern's notes; they are notes like any others afterwards. */

@@ -1,5 +1,5 @@
 import { families, instruments, instrumentById, playedAs, type Family } from '~core/theory/instruments';
-import { hasOwnVoice } from '~core/synth/play';
+import { hasOwnVoice } from '~core/synth/note-voices';
 
 const playable = instruments.filter(({ id }) => hasOwnVoice(id)),
   byFamily = (Object.keys(families) as Family[])

@@ -3,6 +3,7 @@ import type { Pattern } from '~core/arrangement/pattern/pattern';
 import { keyName, type Key } from '~core/theory/key';
 import { Popover } from '~/ui/popover';
 import { DrumWishesForm } from './drum-wishes';
+import { Range } from './range';
 import type { NoteActs } from './use-note-acts';
 
 export const noteGrids = [
@@ -127,25 +128,5 @@ export function NoteTools({
         </Popover>
       )}
     </div>
-  );
-}
-
-/** A slider of per cent with its name and value. */
-export function Range({ label, value, unit, onChange }: { label: string; value: number; unit: string; onChange: (value: number) => void }) {
-  return (
-    <label className="mt-2 flex items-center gap-2">
-      <span className="caps w-20">{label}</span>
-      <input
-        type="range"
-        className="range range-xs flex-1"
-        min={0}
-        max={100}
-        value={value}
-        onChange={({ target }) => onChange(target.valueAsNumber)}
-      />
-      <span className="w-12 text-right">
-        {value} {unit}
-      </span>
-    </label>
   );
 }

@@ -1,0 +1,53 @@
+import { scheduleProject } from '../../core/arrangement/schedule';
+import { renderMix } from '../../core/mix/render';
+import { renderFitted } from '../../core/mix/render-fitted';
+import { writeWav } from '../../core/formats/wav/write';
+import { chordPlanOf } from '../../core/arrangement/plan';
+import { ratioToDb } from '../../core/units/level';
+import { framesPerBeat, projectRateHz } from '../../core/units/time';
+import { soundOf, type Pair } from './pairs';
+
+export interface SoundAfterPlan {
+  /** Peak of the whole over that of the loop, dB. */
+  readonly peakGrowthDb: number;
+  /** The loudest 5 ms within 20 ms of a join over the loudest 5 ms of the loop as it is, dB. */
+  readonly joinGrowthDb: number;
+  readonly levelChangeDb: number;
+  readonly isFinite: boolean;
+}
+
+const blockFrames = Math.round(0.005 * projectRateHz),
+  nearFrames = Math.round(0.02 * projectRateHz);
+
+const peakOf = (plane: Float32Array): number => plane.reduce((most, value) => Math.max(most, Math.abs(value)), 0),
+  rmsOf = (plane: Float32Array): number => Math.sqrt(plane.reduce((sum, value) => sum + value * value, 0) / Math.max(1, plane.length));
+
+/** The loudest 5 ms of a stretch. */
+function loudestBlock(plane: Float32Array, from = 0, to = plane.length): number {
+  let most = 0;
+  for (let at = Math.max(0, from); at + blockFrames <= Math.min(plane.length, to); at += Math.round(blockFrames / 2))
+    most = Math.max(most, rmsOf(plane.subarray(at, at + blockFrames)));
+  return most;
+}
+
+/** What a loop sounds like when it follows the chords, held against the loop as it is. Measures that know nothing of how it was made. */
+export function soundAfterPlan(pair: Pair): SoundAfterPlan {
+  const { source, project } = pair,
+    sound = soundOf(pair),
+    bytes = writeWav({ sampleRateHz: projectRateHz, channels: sound }, 'float32'),
+    schedule = scheduleProject(project, new Map([[source.loopId, source]])),
+    buffers = new Map([...schedule.requests].map(([key, request]) => [key, renderFitted(request, bytes)])),
+    [left] = renderMix(project, schedule, buffers).channels,
+    beatFrames = framesPerBeat(project.tempoBpm, projectRateHz),
+    joins = chordPlanOf(project.tracks[0].clips[0], source, project)
+      .slice(1)
+      .map(({ startBeat }) => Math.round(startBeat * beatFrames)),
+    own = loudestBlock(sound[0]),
+    atJoins = Math.max(1e-9, ...joins.map((frame) => loudestBlock(left, frame - nearFrames, frame + nearFrames)));
+  return {
+    peakGrowthDb: ratioToDb(peakOf(left) / peakOf(sound[0])),
+    joinGrowthDb: ratioToDb(atJoins / own),
+    levelChangeDb: ratioToDb(rmsOf(left) / rmsOf(sound[0])),
+    isFinite: left.every((value) => Number.isFinite(value)),
+  };
+}
