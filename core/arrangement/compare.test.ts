@@ -6,6 +6,8 @@ import * as sections from './acts/sections';
 import * as shaping from './acts/shaping';
 import { clipsApart, differencesInWords, editBetween } from './compare';
 import { applyEdit, EditError, type Edit } from './edit';
+import { emptyPattern } from './pattern/make-pattern';
+import { emptyProject } from './tree';
 import type { Project } from './tree';
 
 const after = (from: Project, edit: Edit | null): Project => (edit ? applyEdit(from, edit).project : from),
@@ -87,4 +89,22 @@ test('in words', () => {
     'Section Main: called “Chorus”, bars 3–6 → bars 3–5',
   ]);
   expect([...clipsApart(project, made)].sort()).toEqual(['b1', 'n1']);
+});
+
+describe('patterns and keys of sections', () => {
+  const note = (id: string, pitch: number) => ({ id, startBeat: 0, lengthBeats: 1, pitch, velocity: 90 }),
+    pattern = emptyPattern({ id: 'p', name: 'Keys', lengthBeats: 4, notes: [note('a', 60), note('b', 62)] }),
+    section = { kind: 'section' as const, id: 's', name: 'Main', startBeat: 0, lengthBeats: 16 },
+    base = { ...emptyProject('P', 120, null), patterns: [pattern], sections: [section] };
+  test.each([
+    ['notes', { ...base, patterns: [{ ...pattern, notes: [note('b', 64), note('c', 65)] }] }, 'Pattern Keys: 3 notes otherwise'],
+    ['its instrument', { ...base, patterns: [{ ...pattern, instrument: 'organ' }] }, 'Pattern Keys: otherwise'],
+    ['one more', { ...base, patterns: [pattern, { ...pattern, id: 'q', name: 'Bass' }] }, 'Pattern new: Bass, 2 notes'],
+    ['one less', { ...base, patterns: [] }, 'Pattern gone: Keys'],
+    ['a key', { ...base, sections: [{ ...section, key: { tonic: 4, mode: 'minor' as const } }] }, 'Section Main: in E minor'],
+  ])('%s: said, made, and taken back', (_, after, words) => {
+    expect(differencesInWords(base, after)).toEqual([words]);
+    const edit = editBetween(base, after);
+    expect(edit && applyEdit(base, edit).project).toEqual(after);
+  });
 });

@@ -3,6 +3,7 @@ import { keyName } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 import { draftOf, editTo } from './acts/parts';
 import { applyEdit, type Edit } from './edit';
+import type { Pattern } from './pattern/pattern';
 import type { Clip, Project, Track } from './tree';
 
 /** What of `names` differs between two things, as the second has it. */
@@ -13,7 +14,17 @@ function changed<T extends object, K extends keyof T>(before: T, after: T, names
 
 const headNames = ['name', 'tempoBpm', 'key', 'meter', 'masterGainDb'] as const,
   trackNames = ['name', 'colour', 'gainDb', 'pan', 'muted', 'soloed', 'setAside'] as const,
-  sectionNames = ['name', 'startBeat', 'lengthBeats'] as const;
+  sectionNames = ['name', 'startBeat', 'lengthBeats', 'key'] as const,
+  patternNames = ['name', 'lengthBeats', 'isDrums', 'instrument', 'key', 'chords', 'fromLoopId'] as const;
+
+/** The edits that make the notes of one pattern those of another. */
+function notesBetween(before: Pattern, after: Pattern): Edit | null {
+  const was = new Map(before.notes.map((note) => [note.id, note])),
+    is = new Set(after.notes.map(({ id }) => id)),
+    gone = [...was.keys()].filter((id) => !is.has(id)),
+    put = after.notes.filter((note) => !same(was.get(note.id), note));
+  return gone.length + put.length > 0 ? { kind: 'change-notes', patternId: before.id, gone, put } : null;
+}
 
 /** The edit that makes one project of another, as one step; null where they are the same. */
 export function editBetween(before: Project, after: Project): Edit | null {
@@ -38,6 +49,16 @@ export function editBetween(before: Project, after: Project): Edit | null {
     const changes = changed(current.tracks[index], wanted, trackNames);
     if (changes) put({ kind: 'set-track', trackId: wanted.id, changes });
   }
+  // Patterns before what plays them; those that go, go last.
+  for (const pattern of after.patterns) {
+    const was = before.patterns.find(({ id }) => id === pattern.id),
+      changes = was && changed(was, pattern, patternNames);
+    if (!was) put({ kind: 'add-pattern', pattern });
+    else {
+      if (changes) put({ kind: 'set-pattern', patternId: pattern.id, changes });
+      put(notesBetween(was, pattern));
+    }
+  }
   const draft = draftOf(current);
   for (const { id } of current.tracks) draft.set(id, [...(after.tracks.find((track) => track.id === id)?.clips ?? [])]);
   put(editTo(current, draft));
@@ -51,6 +72,8 @@ export function editBetween(before: Project, after: Project): Edit | null {
     else if (changes) put({ kind: 'set-section', sectionId: section.id, changes });
   }
   if (!same(before.chords, after.chords)) put({ kind: 'set-chords', chords: after.chords });
+  for (const { id } of before.patterns)
+    if (!after.patterns.some((pattern) => pattern.id === id)) put({ kind: 'remove-pattern', patternId: id });
   return edits.length > 0 ? { kind: 'batch', edits } : null;
 }
 
@@ -135,9 +158,20 @@ export function differencesInWords(before: Project, after: Project): string[] {
     if (!was) lines.push(`Section new: ${section.name}, ${barsOf(section, after)}`);
     else if (!same(was, section))
       lines.push(
-        `Section ${was.name}: ${[was.name === section.name ? '' : `called “${section.name}”`, barsOf(was, before) === barsOf(section, after) ? '' : `${barsOf(was, before)} → ${barsOf(section, after)}`].filter(Boolean).join(', ')}`,
+        `Section ${was.name}: ${[was.name === section.name ? '' : `called “${section.name}”`, barsOf(was, before) === barsOf(section, after) ? '' : `${barsOf(was, before)} → ${barsOf(section, after)}`, same(was.key ?? null, section.key ?? null) ? '' : section.key ? `in ${keyName(section.key)}` : 'in the key before it'].filter(Boolean).join(', ')}`,
       );
   }
+  for (const pattern of after.patterns) {
+    const was = before.patterns.find(({ id }) => id === pattern.id),
+      notes = was && notesBetween(was, pattern);
+    if (!was) lines.push(`Pattern new: ${pattern.name}, ${counted(pattern.notes.length, 'note', 'notes')}`);
+    else if (notes?.kind === 'change-notes')
+      lines.push(
+        `Pattern ${was.name}: ${counted(new Set([...notes.gone, ...notes.put.map(({ id }) => id)]).size, 'note', 'notes')} otherwise`,
+      );
+    else if (changed(was, pattern, patternNames)) lines.push(`Pattern ${was.name}: otherwise`);
+  }
+  for (const { id, name } of before.patterns) if (!after.patterns.some((pattern) => pattern.id === id)) lines.push(`Pattern gone: ${name}`);
   if (!same(before.chords, after.chords)) lines.push('Other chords');
   return lines;
 }

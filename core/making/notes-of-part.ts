@@ -1,6 +1,7 @@
 import type { LoopSource } from '../arrangement/fit-request';
 import { planClip } from '../arrangement/plan';
 import { notesOfClip as notesOfPatternClip } from '../arrangement/pattern/plan-notes';
+import { programOfInstrument } from '../theory/programs';
 import type { Pattern } from '../arrangement/pattern/pattern';
 import { ofLoop, patternOf, type Clip, type Project } from '../arrangement/tree';
 import { countedBeat } from '../formats/smf/counted-beat';
@@ -68,14 +69,31 @@ export const notesOfPart = (part: Project, sources: readonly LoopSource[], midiO
     .sort((a, b) => a.startBeat - b.startBeat || a.pitch - b.pitch);
 };
 
-/** A part's notes as a Standard MIDI File that says tempo, meter and key. */
-export function writePartNotes(part: Project, notes: readonly Note[], lengthBeats: number): Uint8Array {
-  const quarters = quartersPerBeat(part.meter);
+/** By which instrument a part's notes are played, where it is one for all of them; null for drums, and for several. */
+export function instrumentOfPart(part: Project, sources: readonly LoopSource[]): string | null {
+  const byId = new Map(sources.map((source) => [source.loopId, source])),
+    played = part.tracks.flatMap(({ clips }) =>
+      clips.flatMap((clip) => {
+        const pattern = patternOf(part, clip),
+          source = ofLoop(byId, clip);
+        if (pattern) return pattern.isDrums ? [] : [clip.overrides.instrument ?? pattern.instrument];
+        return source?.media === 'midi' && source.family !== 'drums' ? [clip.overrides.instrument ?? source.instrument] : [];
+      }),
+    ),
+    all = new Set(played);
+  return all.size === 1 ? played[0] : null;
+}
+
+/** A part's notes as a Standard MIDI File that says tempo, meter and key, and by which instrument they are played. */
+export function writePartNotes(part: Project, notes: readonly Note[], lengthBeats: number, instrument: string | null = null): Uint8Array {
+  const quarters = quartersPerBeat(part.meter),
+    program = instrument === null ? null : programOfInstrument(instrument);
   return writeSmf({
     name: part.name.replaceAll(/[^ -~]/g, '?').slice(0, 100),
     tempoBpm: part.tempoBpm * quarters,
     meter: part.meter,
     ...(part.key ? { keySignature: keySignatureOf(part.key) } : {}),
+    ...(program === null ? {} : { program }),
     lengthBeats: lengthBeats * quarters,
     notes: notes.map((note) => ({ ...note, startBeat: note.startBeat * quarters, lengthBeats: note.lengthBeats * quarters })),
   });

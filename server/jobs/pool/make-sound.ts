@@ -1,7 +1,7 @@
 import { parseSmf } from '~core/formats/smf/parse';
 import { parseWav } from '~core/formats/wav/parse';
 import { writeWav } from '~core/formats/wav/write';
-import { notesOfPart, writePartNotes } from '~core/making/notes-of-part';
+import { instrumentOfPart, notesOfPart, writePartNotes } from '~core/making/notes-of-part';
 import { renderPart, scheduleOfPart } from '~core/making/render-part';
 import { loadTransforms } from '~core/dsp/real-fft';
 import { projectRateHz } from '~core/units/time';
@@ -39,7 +39,7 @@ async function ofPart({ as, part, lengthBeats, tail, sources }: Making<'part'>):
     const files = new Map<number, ReturnType<typeof parseSmf>>();
     for (const { loopId, media, soundSha } of sources) if (media === 'midi') files.set(loopId, parseSmf(await storedBytes(soundSha)));
     const notes = notesOfPart(part, sources, ({ loopId }) => files.get(loopId) ?? null);
-    return { ok: true, bytes: writePartNotes(part, notes, lengthBeats), media: 'midi', silentLoopIds: [] };
+    return { ok: true, bytes: writePartNotes(part, notes, lengthBeats, instrumentOfPart(part, sources)), media: 'midi', silentLoopIds: [] };
   }
   const schedule = scheduleOfPart(part, sources),
     { buffers, silent } = await renderRequests(schedule.requests);

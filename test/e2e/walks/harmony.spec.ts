@@ -1,8 +1,11 @@
 import { expect, type Page } from '@playwright/test';
-import { newClip, newTrack } from '../../../core/arrangement/tree';
+import { scheduleProject } from '../../../core/arrangement/schedule';
+import { newClip, newTrack, type Project } from '../../../core/arrangement/tree';
+import { renderMix } from '../../../core/mix/render';
+import { renderFitted } from '../../../core/mix/render-fitted';
 import { noteToHz } from '../../../core/units/pitch';
 import { editBy, playFrom, takeClip, tracksOf, saved } from '../piece';
-import { accounts, correct, importFiles, makeProject, rateHz, signIn, startTap, test, visit, waitForFits, wavOf } from '../support';
+import { accounts, correct, importFiles, makeProject, rateHz, signIn, startTap, test, toDb, visit, waitForFits, wavOf } from '../support';
 
 const tempoBpm = 120,
   beat = 60 / tempoBpm,
@@ -259,6 +262,22 @@ test('who does not know the key lets it be found, hears it over a drone and take
   await expect(page.getByLabel('Key', { exact: true })).toHaveValue('7M');
 });
 
+/** The part that what was heard of a piece of patterns, from its start, and what is mixed down of it differ by. */
+async function apartFromMixdown(page: Page, heard: Float32Array): Promise<number> {
+  const project = (await page.evaluate(() => window.garnetfinch.projectStore.store.getState().project)) as Project,
+    schedule = scheduleProject(project, new Map()),
+    buffers = new Map([...schedule.requests].map(([key, request]) => [key, renderFitted(request, new Uint8Array())])),
+    [left] = renderMix(project, schedule, buffers).channels,
+    length = Math.min(left.length, heard.length);
+  let apart = 0,
+    whole = 0;
+  for (let i = 0; i < length; i++) {
+    apart += (left[i] - heard[i]) ** 2;
+    whole += left[i] ** 2;
+  }
+  return Math.sqrt(apart / whole);
+}
+
 /** The notes of the pattern that is open. */
 const notesOf = (page: Page): Promise<{ startBeat: number; pitch: number }[]> =>
   page.evaluate(() =>
@@ -344,5 +363,22 @@ test('notes of the library become a pattern, are played by another instrument, a
   const [asOrgan] = await playFrom(page, 0, 8, tempoBpm);
   expect(maximumDifference(asOrgan, asPattern)).toBeGreaterThan(0.02);
   expect(level(asOrgan)).toBeGreaterThan(-50);
+  // What is mixed down is what is heard: the same plan, rendered here.
+  expect(toDb(await apartFromMixdown(page, asOrgan))).toBeLessThan(-90);
+  await editor.getByLabel('How it goes with the chords').selectOption('roots');
+  await saved(page);
   await writeChords(page, 'C . F .');
+  const [overChords] = await playFrom(page, 0, 16, tempoBpm);
+  expect(toDb(await apartFromMixdown(page, overChords))).toBeLessThan(-90);
+  // Each bar holds notes of its chord and hardly anything between them.
+  for (const [k, classes] of [
+    [0, [0, 4, 7]],
+    [2, [5, 9, 0]],
+  ] as const) {
+    const samples = overChords.slice(Math.round(k * bar * rateHz) + 4000, Math.round((k + 1) * bar * rateHz)),
+      of = (pitch: number) => [48, 60, 72].reduce((sum, octave) => sum + amountOf(samples, octave + pitch), 0),
+      inChord = classes.reduce<number>((sum, pitch) => sum + of(pitch), 0) / classes.length,
+      beside = [1, 6, 11].reduce((sum, away) => sum + of((classes[0] + away) % 12), 0) / 3;
+    expect(inChord).toBeGreaterThan(3 * beside);
+  }
 });
