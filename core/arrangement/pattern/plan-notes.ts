@@ -67,23 +67,33 @@ export interface NotesPart {
  */
 export function planNotes(clip: Clip, pattern: Pattern, piece: Piece): NotesPart[] {
   const beatFrames = framesPerBeat(piece.tempoBpm, projectRateHz),
-    bar = beatsPerBar(piece.meter),
     instrument = pattern.isDrums ? null : playedAs(clip.overrides.instrument ?? pattern.instrument),
-    byBar = new Map<number, number[]>();
-  for (const { startBeat, lengthBeats, pitch, velocity } of notesOfClip(clip, pattern, piece)) {
-    const at = Math.floor(startBeat / bar + 1e-6),
-      rows = byBar.get(at) ?? [];
-    rows.push(
-      Math.max(0, Math.round((startBeat - at * bar) * beatFrames)),
-      Math.max(1, Math.round(lengthBeats * beatFrames)),
-      pitch,
-      velocity,
-    );
-    byBar.set(at, rows);
-  }
-  return [...byBar].map(([at, noteRows]) => {
+    bars = apart(notesOfClip(clip, pattern, piece), beatsPerBar(piece.meter)),
+    parts = bars.flatMap((part) => (part.notes.length > mostTogether ? apart(part.notes, 1) : [part]));
+  return parts.map(({ startBeat, notes }) => {
+    const noteRows = notes.flatMap((note) => [
+      Math.max(0, Math.round((note.startBeat - startBeat) * beatFrames)),
+      Math.max(1, Math.round(note.lengthBeats * beatFrames)),
+      note.pitch,
+      note.velocity,
+    ]);
     let last = 0;
     for (let row = 0; row < noteRows.length; row += 4) last = Math.max(last, noteRows[row] + noteRows[row + 1]);
-    return { startBeat: at * bar, request: patternRequest(noteRows, last, instrument, pattern.isDrums) };
+    return { startBeat, request: patternRequest(noteRows, last, instrument, pattern.isDrums) };
   });
+}
+
+/** A bar of more notes than this is rendered beat by beat, so that a changed note is heard soon there too. */
+const mostTogether = 24;
+
+/** Notes by the stretches of so many beats in which they begin. */
+function apart(notes: readonly SoundingNote[], beats: number): { readonly startBeat: number; readonly notes: readonly SoundingNote[] }[] {
+  const found = new Map<number, SoundingNote[]>();
+  for (const note of notes) {
+    const at = Math.floor(note.startBeat / beats + 1e-6),
+      there = found.get(at);
+    if (there) there.push(note);
+    else found.set(at, [note]);
+  }
+  return [...found].map(([at, those]) => ({ startBeat: at * beats, notes: those }));
 }
