@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import { settled, signIn, test, visit, waitForFits } from './support';
+import { makeProject, settled, signIn, test, visit, waitForFits } from './support';
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8');
 
@@ -82,6 +82,19 @@ for (const theme of ['daybreak', 'dusk']) {
     await page.getByRole('button', { name: 'Save …' }).click();
     await settled(page);
     expect(await findings(page), 'the sheet').toEqual([]);
+    // The harmony of the piece, and the notes of a project of its own, so that no demo is changed.
+    await visit(page, `/projects/${project}`);
+    await page.getByRole('button', { name: /^Harmony/ }).click();
+    await settled(page);
+    expect(await findings(page), 'harmony').toEqual([]);
+    await visit(page, `/projects/${await makeProject(page, `Looked at ${theme} ${Date.now().toString(36)}`, 120, '2m')}`);
+    await page.getByRole('button', { name: 'An empty track' }).click();
+    for (const kind of ['New drums', 'New notes']) {
+      await page.getByRole('button', { name: kind, exact: true }).click();
+      await page.getByRole('button', { name: 'Play and record' }).click();
+      await settled(page);
+      expect(await findings(page), `notes, ${kind}`).toEqual([]);
+    }
     await visit(page, '/');
     await page.locator('[data-loop-list]').focus();
     await page.keyboard.press('ArrowDown');

@@ -42,7 +42,7 @@ export function ClipActs({ count, acts, onOpen }: { count: number; acts: Acts; o
         <VolumeX className="size-3.5" aria-hidden="true" /> Mute
       </button>
       <button className="btn btn-xs" onClick={() => onOpen('notes')} title="Its notes, to be edited (P)">
-        <Music className="size-3.5" aria-hidden="true" /> Notes
+        <Music className="size-3.5" aria-hidden="true" /> Its notes
       </button>
       <Popover label="Gaps …">
         <h2>Gaps by a pattern</h2>

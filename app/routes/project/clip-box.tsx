@@ -243,12 +243,11 @@ export const ClipBox = memo(function ClipBox({
           />
           <span
             title={`Drag up or down: gain ${signed(gainDb, 1)} dB`}
-            className={`absolute bottom-0.5 left-1/2 -translate-x-1/2 cursor-ns-resize whitespace-nowrap rounded-sm bg-base-100/85 px-1 text-[0.79rem] leading-4 ${selected || drag?.part === 'gain' ? '' : 'hidden group-hover:block'}`}
+            data-gain={`${signed(gainDb, 1)} dB`}
+            className={`after:content-[attr(data-gain)] absolute bottom-0.5 left-1/2 -translate-x-1/2 cursor-ns-resize whitespace-nowrap rounded-sm bg-base-100/85 px-1 text-[0.79rem] leading-4 ${selected || drag?.part === 'gain' ? '' : 'hidden group-hover:block'}`}
             onPointerDown={begin('gain')}
             aria-hidden="true"
-          >
-            {signed(gainDb, 1)} dB
-          </span>
+          />
         </>
       )}
       {drag?.part === 'move' && (drag.by !== 0 || Math.abs(drag.byY) > rowAwayPixels) && (

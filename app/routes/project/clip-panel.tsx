@@ -3,7 +3,7 @@ import { RoomLink } from '~/ui/room-link';
 import { describeFit } from '~core/arrangement/fit-request';
 import { fitClip } from '~core/arrangement/plan';
 import { speedRatios, type KeptOverrides } from '~core/arrangement/fit-settings';
-import { ofLoop, mostClipGainDb, type Clip, type Project } from '~core/arrangement/tree';
+import { ofLoop, patternOf, mostClipGainDb, type Clip, type Project } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { useEngineState } from '~/audio/hooks';
 import { DragSlider } from '~/ui/drag-slider';
@@ -12,6 +12,7 @@ import { signed } from '~/ui/format';
 import { useProject } from '~/ui/project-store';
 import { placeInWords } from './clip-box';
 import { ChordPlanRow } from './harmony/chord-plan-row';
+import { InstrumentSelect } from './notes/instrument-select';
 import type { ClipActs } from './use-acts';
 
 /** How the chosen clips sound: what the first of them has is shown, what is changed is changed for all. */
@@ -28,8 +29,9 @@ export function ClipPanel({
 }) {
   const [clip] = clips,
     row = useProject((state) => ofLoop(state.loops, clip)),
+    pattern = patternOf(project, clip),
     bar = beatsPerBar(project.meter),
-    isLost = useEngineState(({ silentSounds }) => !row || silentSounds.has(row.source.soundSha)),
+    isLost = useEngineState(({ silentSounds }) => (row ? silentSounds.has(row.source.soundSha) : pattern === null)),
     { overrides } = clip,
     set = (changes: Partial<Clip>) => acts.change(() => changes);
   /** Changes what is done to the clips' loops; `undefined` leaves them alone again. */
@@ -54,7 +56,7 @@ export function ClipPanel({
                 {row.title}
               </RoomLink>
             ) : (
-              'Its loop is gone'
+              (pattern?.name ?? 'Its loop is gone')
             )}
           </span>
           <span className="quiet">
@@ -78,29 +80,33 @@ export function ClipPanel({
           <Plus className="size-3.5" />
         </button>
       </span>
-      <label className="flex items-center gap-1.5">
-        <span className="caps">Cents</span>
-        <DragSlider
-          className="range range-xs w-16"
-          min={-50}
-          max={50}
-          step={1}
-          value={cents}
-          aria-label="Cents"
-          onCommit={(value) => acts.change((each) => ({ shiftSemitones: Math.round(each.shiftSemitones) + value / 100 }))}
-        >
-          {(value) => <span className="w-7 text-right">{signed(value)}</span>}
-        </DragSlider>
-      </label>
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          className="toggle toggle-sm toggle-primary"
-          checked={clip.followTempo}
-          onChange={(event) => set({ followTempo: event.target.checked })}
-        />
-        follows tempo
-      </label>
+      {!pattern && (
+        <label className="flex items-center gap-1.5">
+          <span className="caps">Cents</span>
+          <DragSlider
+            className="range range-xs w-16"
+            min={-50}
+            max={50}
+            step={1}
+            value={cents}
+            aria-label="Cents"
+            onCommit={(value) => acts.change((each) => ({ shiftSemitones: Math.round(each.shiftSemitones) + value / 100 }))}
+          >
+            {(value) => <span className="w-7 text-right">{signed(value)}</span>}
+          </DragSlider>
+        </label>
+      )}
+      {!pattern && (
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="toggle toggle-sm toggle-primary"
+            checked={clip.followTempo}
+            onChange={(event) => set({ followTempo: event.target.checked })}
+          />
+          follows tempo
+        </label>
+      )}
       <label className="flex items-center gap-1.5">
         <input
           type="checkbox"
@@ -111,6 +117,15 @@ export function ClipPanel({
         follows key
       </label>
       <ChordPlanRow project={project} clip={clip} source={row?.source ?? null} onChange={set} />
+      {(pattern ? !pattern.isDrums : row?.source.media === 'midi' && row.source.family !== 'drums') && (
+        <label className="flex items-center gap-1.5">
+          <span className="caps">Played by</span>
+          <InstrumentSelect
+            value={overrides.instrument ?? pattern?.instrument ?? row?.source.instrument ?? null}
+            onChange={(instrument) => treat({ instrument })}
+          />
+        </label>
+      )}
       {row?.source.media === 'audio' && (
         <label className="flex items-center gap-1.5">
           <span className="caps">Stretched as</span>
@@ -122,28 +137,32 @@ export function ClipPanel({
           />
         </label>
       )}
-      <label className="flex items-center gap-1.5">
-        <span className="caps">Speed</span>
-        <select
-          className="select select-xs w-20"
-          aria-label="Speed"
-          value={overrides.speedRatio ?? 1}
-          onChange={({ target }) => treat({ speedRatio: Number(target.value) === 1 ? undefined : Number(target.value) })}
+      {!pattern && (
+        <label className="flex items-center gap-1.5">
+          <span className="caps">Speed</span>
+          <select
+            className="select select-xs w-20"
+            aria-label="Speed"
+            value={overrides.speedRatio ?? 1}
+            onChange={({ target }) => treat({ speedRatio: Number(target.value) === 1 ? undefined : Number(target.value) })}
+          >
+            {speedRatios.map((ratio) => (
+              <option key={ratio} value={ratio}>
+                {ratio < 1 ? `1/${1 / ratio}` : ratio} ×
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {!pattern && (
+        <button
+          className={`btn btn-xs ${overrides.reverse ? 'btn-neutral' : ''}`}
+          aria-pressed={overrides.reverse ?? false}
+          onClick={() => treat({ reverse: overrides.reverse ? undefined : true })}
         >
-          {speedRatios.map((ratio) => (
-            <option key={ratio} value={ratio}>
-              {ratio < 1 ? `1/${1 / ratio}` : ratio} ×
-            </option>
-          ))}
-        </select>
-      </label>
-      <button
-        className={`btn btn-xs ${overrides.reverse ? 'btn-neutral' : ''}`}
-        aria-pressed={overrides.reverse ?? false}
-        onClick={() => treat({ reverse: overrides.reverse ? undefined : true })}
-      >
-        backwards
-      </button>
+          backwards
+        </button>
+      )}
       <label className="flex items-center gap-2">
         <span className="caps">Gain</span>
         <DragSlider

@@ -293,13 +293,13 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
           <div className="sticky left-0 px-3 py-1.5" style={{ width: headWidth }}>
             <span className="flex gap-1">
               <button className="btn btn-xs" onClick={addTrack}>
-                <Plus className="size-3.5" aria-hidden="true" /> Track
+                <Plus className="size-3.5" aria-hidden="true" /> Add a track
               </button>
               <button className="btn btn-xs" title="A pattern of notes at the playhead, or over the range" onClick={() => newNotes(false)}>
-                <Plus className="size-3.5" aria-hidden="true" /> Notes
+                <Plus className="size-3.5" aria-hidden="true" /> New notes
               </button>
               <button className="btn btn-xs" title="A pattern of drums at the playhead, or over the range" onClick={() => newNotes(true)}>
-                <Plus className="size-3.5" aria-hidden="true" /> Drums
+                <Plus className="size-3.5" aria-hidden="true" /> New drums
               </button>
             </span>
           </div>

@@ -32,6 +32,12 @@ const keys: readonly (readonly [string, string])[] = [
   ['+ −, Z, Shift Z', 'on the timeline: zoom in and out, to what is chosen, to all'],
   ['Alt ↑ ↓', 'on a clip: a semitone; on a track’s grip: up or down'],
   ['Shift and click, Ctrl A', 'on the timeline: choose several, all; or drag over them'],
+  ['P, O', 'on a clip: its notes, to be edited; the other way to the key'],
+  [
+    'Enter, ← →',
+    'on the chords: writes one at the playhead; from one to the next, with Shift longer, with Alt it begins later; Delete takes it out',
+  ],
+  ['Tab, arrows', 'in the notes: from note to note; moves what is chosen, with Alt longer, with Ctrl harder; Enter adds, Q quantises'],
   ['1 … 4, Enter, X', 'in Needs an ear: answer, agree with the guess, mark for agreeing with many'],
   ['?', 'this list'],
 ];

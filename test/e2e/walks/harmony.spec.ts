@@ -292,7 +292,7 @@ test('a cowbell instead of a cymbal at bar 2 of a pattern of two bars is heard i
   const projectId = await makeProject(page, `Walk cowbell ${Date.now().toString(36)}`, tempoBpm);
   await visit(page, `/projects/${projectId}`);
   await page.getByRole('button', { name: 'An empty track' }).click();
-  await page.getByRole('button', { name: 'Drums', exact: true }).click();
+  await page.getByRole('button', { name: 'New drums', exact: true }).click();
   const editor = page.getByRole('region', { name: /^Notes of/ });
   await editor.getByLabel('Bars').fill('2');
   await editor.getByLabel('Bars').press('Enter');

@@ -2,6 +2,7 @@ import type { LoopSource } from '~core/arrangement/fit-request';
 import { canFollowChords, costOfMove, type PlannedStretch } from '~core/arrangement/harmony/chord-plan';
 import { hasClearLine } from '~core/arrangement/harmony/note-moves';
 import { chordPlanOf } from '~core/arrangement/plan';
+import { patternOf } from '~core/arrangement/tree';
 import type { ChordWay, Clip, Project, ShiftMark } from '~core/arrangement/tree';
 import { pitchName } from '~core/theory/spelling';
 import { beatsPerBar } from '~core/units/time';
@@ -24,7 +25,7 @@ export function ChordPlanRow({
 }) {
   const isNotes = clip.content.kind === 'notes',
     bar = beatsPerBar(project.meter),
-    can = isNotes || (source !== null && canFollowChords(source)),
+    can = (isNotes && patternOf(project, clip)?.isDrums === false) || (source !== null && canFollowChords(source)),
     plan = source && (clip.chordWay !== null || clip.shiftMarks) ? chordPlanOf(clip, source, project) : [],
     isOtherKind = clip.chordWay === 'roots' && plan.some((stretch) => stretch.isOtherKind);
   /** One stretch moved by hand: from now on all of them are as they are now, but this one. */

@@ -94,7 +94,7 @@ export function KeyTools({ project, chosenClipIds }: { project: Project; chosenC
               <button
                 key={by}
                 className="btn btn-xs"
-                aria-label={`All in ${keyName(transposeKey(project.key as Key, by))}`}
+                aria-label={`${by > 0 ? `+${by}` : `−${-by}`}: all in ${keyName(transposeKey(project.key as Key, by))}`}
                 onClick={() => change({ kind: 'set-project', changes: { key: transposeKey(project.key as Key, by) } })}
               >
                 {by > 0 ? `+${by}` : `−${-by}`}

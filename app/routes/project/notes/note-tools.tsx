@@ -90,7 +90,7 @@ export function NoteTools({
             <button
               key={by}
               className="btn btn-xs"
-              aria-label={`${Math.abs(by) === 12 ? 'An octave' : 'A semitone'} ${by > 0 ? 'up' : 'down'}`}
+              aria-label={`${by > 0 ? `+${by}` : `−${-by}`}: ${Math.abs(by) === 12 ? 'an octave' : 'a semitone'} ${by > 0 ? 'up' : 'down'}`}
               onClick={() => acts.transpose(by)}
             >
               {by > 0 ? `+${by}` : `−${-by}`}
@@ -102,7 +102,7 @@ export function NoteTools({
                 key={`scale ${by}`}
                 className="btn btn-xs"
                 title={`A step of ${keyName(musicalKey)}`}
-                aria-label={`A step of the scale ${by > 0 ? 'up' : 'down'}`}
+                aria-label={`step ${by > 0 ? '↑' : '↓'} of the scale`}
                 onClick={() => acts.inScale(musicalKey, by)}
               >
                 {by > 0 ? 'step ↑' : 'step ↓'}
