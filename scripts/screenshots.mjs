@@ -26,7 +26,6 @@ const remote = async () => {
 const settled = () => page.waitForFunction(() => window.garnetfinch?.engine.store.getState().fittingCount === 0, null, { timeout: 60_000 });
 
 await page.goto(`${address}/sign-in`);
-await shot('sign-in');
 await page.getByRole('button', { name: 'Ines Marlowe' }).click();
 await page.waitForSelector('html[data-ready=yes]');
 await page.getByLabel('Project in the room').selectOption({ label: 'Engine Room' });
@@ -135,6 +134,71 @@ await page
   .nth(4)
   .click({ position: { x: 20, y: 30 } });
 await shot('project');
+/** The harmony of the piece; then notes of a project of its own, so that the demo stays as it is. */
+await page.locator('[data-clip]').first().focus();
+await page.keyboard.press('Escape');
+await page.getByRole('button', { name: /^Harmony/ }).click();
+await page.waitForTimeout(600);
+await shot('project-harmony');
+const piano = (
+    await (await page.request.get(`${address}/api/v1/loops?q=electric+piano&limit=50&sort=title&dir=asc&in=none`)).json()
+  ).rows.find(({ source }) => source.media === 'midi'),
+  { id: sketch } = await (
+    await page.request.post(`${address}/api/v1/projects`, {
+      form: { intent: 'create', name: 'Sketch for Sunday', tempo: '112', key: '2m', meter: '4/4', stay: '1' },
+    })
+  ).json();
+await page.goto(`${address}/projects/${sketch}`);
+await page.waitForSelector('html[data-ready=yes]');
+await page.evaluate(
+  ({ loopId, title }) => {
+    const clip = {
+        kind: 'clip',
+        id: 'keys',
+        content: { kind: 'loop', loopId },
+        startBeat: 0,
+        lengthBeats: 32,
+        offsetBeats: 0,
+        gainDb: 0,
+        fadeInBeats: 0,
+        fadeOutBeats: 0,
+        muted: false,
+        landsAfterBeats: null,
+        shiftSemitones: 0,
+        followTempo: true,
+        followKey: true,
+        chordWay: null,
+        shiftMarks: null,
+        overrides: {},
+      },
+      track = {
+        kind: 'track',
+        id: 'keys',
+        name: title,
+        colour: 2,
+        gainDb: -4,
+        pan: 0,
+        muted: false,
+        soloed: false,
+        setAside: false,
+        clips: [clip],
+      };
+    window.garnetfinch.projectStore.edit({ kind: 'add-track', index: 0, track });
+    window.garnetfinch.projectStore.edit({
+      kind: 'set-chords',
+      chords: ['Dm', 'B♭', 'Gm7', 'A7', 'Dm', 'F', 'Gm', 'A7'].map((symbol, bar) => ({ startBeat: bar * 4, symbol })),
+    });
+  },
+  { loopId: piano.id, title: piano.title },
+);
+await page.waitForTimeout(500);
+await page.reload();
+await page.waitForSelector('[data-clip]');
+await page.locator('[data-clip]').first().focus();
+await page.keyboard.press('p');
+await page.waitForSelector('[data-roll]');
+await page.getByLabel('How it goes with the chords').selectOption('roots');
+await shot('project-notes');
 /** A line on the bench, drawn over its notes. */
 const { rows: flutes } = await (await page.request.get(`${address}/api/v1/loops?q=flute&kind=loop&limit=1&sort=title&in=none`)).json();
 await page.goto(`${address}/workbench/${flutes[0].id}?in=${room}`);

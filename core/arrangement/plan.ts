@@ -6,7 +6,7 @@ import { noOverrides } from './fit-settings';
 import type { Clip, Project } from './tree';
 
 /** What a clip is made to belong to: tempo and key, and where they are known the sections and chords of the piece. */
-export type Setting = Pick<Project, 'tempoBpm'> & Harmonic;
+export type Setting = Pick<Project, 'tempoBpm'> & Harmonic & Partial<Pick<Project, 'meter'>>;
 
 /** A stretch of beats in which one thing that is rendered sounds, round and round or once. */
 export interface Segment {

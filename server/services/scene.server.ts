@@ -2,7 +2,7 @@ import { LRUCache } from 'lru-cache';
 import type { HeardRange } from '~contracts/heard-range';
 import { chordPitchClasses } from '~core/theory/chord';
 import { chooseReading, keyShift } from '~core/arrangement/fit-request';
-import { loopIdOf, heardTracks, ofLoop, projectEndBeat, type Project } from '~core/arrangement/tree';
+import { loopIdOf, heardTracks, patternOf, projectEndBeat, type Clip, type Project } from '~core/arrangement/tree';
 import { chordAtBeat, keyAt } from '~core/arrangement/harmony/harmony';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import { gapsOf, type GapFound } from '~core/search/fit/gaps';
@@ -106,13 +106,12 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
       track.clips.filter((clip) => clip.startBeat < until && clip.startBeat + clip.lengthBeats > from).map((clip) => ({ clip, track })),
     ),
     loops = new Map(
-      (await selectRows<SoundingLoop>(soundingLoopsSql, [[...new Set(heard.flatMap(({ clip }) => loopIdOf(clip) ?? []))]])).map((loop) => [
-        loop.id,
-        loop,
-      ]),
+      (await selectRows<SoundingLoop>(soundingLoopsSql, [[...new Set(heard.flatMap(({ clip }) => playedBy(project, clip) ?? []))]])).map(
+        (loop) => [loop.id, loop],
+      ),
     ),
     sounding = heard.flatMap(({ clip, track }) => {
-      const loop = ofLoop(loops, clip);
+      const loop = loops.get(playedBy(project, clip) ?? 0);
       if (!loop) return [];
       const before = Math.max(0, from - clip.startBeat);
       return [
@@ -152,10 +151,13 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
     scene,
     gaps: gapsOf(
       scene,
-      heard.map(({ clip }) => ofLoop(loops, clip)?.family ?? null),
+      heard.map(({ clip }) => loops.get(playedBy(project, clip) ?? 0)?.family ?? null),
     ),
   };
 }
+
+/** The loop by which a clip is judged: its own, or the one whose notes its pattern was made of. Notes of nobody are not judged. */
+const playedBy = (project: Project, clip: Clip): number | null => loopIdOf(clip) ?? patternOf(project, clip)?.fromLoopId ?? null;
 
 interface Placed {
   readonly startBeat: number;

@@ -1,13 +1,14 @@
 import type { PlannedStretch } from '~core/arrangement/harmony/chord-plan';
-import type { Pattern } from '~core/arrangement/pattern/pattern';
+import type { Pattern, SoundingNote } from '~core/arrangement/pattern/pattern';
 import type { Clip } from '~core/arrangement/tree';
 import { signed } from '~/ui/format';
 
-/** A clip of notes as small bars: high notes above, and a line where the pattern begins anew. */
+/** A clip of notes as small bars, as they sound: high notes above, and a line where the pattern begins anew. */
 export function drawNotes(
   context: CanvasRenderingContext2D,
   clip: Clip,
   pattern: Pattern,
+  notes: readonly SoundingNote[],
   look: {
     readonly ink: string;
     readonly seam: string;
@@ -19,35 +20,30 @@ export function drawNotes(
   },
 ): void {
   const { ink, seam, left, right, top, height, beatPixels } = look,
-    pitches = pattern.notes.map(({ pitch }) => pitch),
-    low = Math.min(...pitches, 127),
-    high = Math.max(...pitches, 0),
+    low = notes.reduce((least, { pitch }) => Math.min(least, pitch), 127),
+    high = notes.reduce((most, { pitch }) => Math.max(most, pitch), 0),
     room = height - top - 6,
     row = Math.min(4, room / Math.max(1, high - low + 1)),
     cycle = pattern.lengthBeats * beatPixels;
-  if (cycle < 2) return;
   context.save();
   context.beginPath();
   context.rect(left, 0, right - left, height);
   context.clip();
   context.globalAlpha = clip.muted ? 0.35 : 1;
-  let at = left - clip.offsetBeats * beatPixels;
-  // What lies left of the canvas is not drawn.
-  if (at < -cycle) at += Math.floor(-at / cycle) * cycle;
-  for (; at < right; at += cycle) {
-    context.fillStyle = ink;
-    for (const { startBeat, lengthBeats, pitch } of pattern.notes)
-      context.fillRect(
-        at + startBeat * beatPixels,
-        top + (room - row) * (high > low ? (high - pitch) / (high - low) : 0.5),
-        Math.max(1.5, (pattern.isDrums ? 0.15 : lengthBeats) * beatPixels - 0.5),
-        Math.max(1.5, row - 0.5),
-      );
-    if (at > left) {
-      context.fillStyle = seam;
-      context.fillRect(Math.round(at), 4, 1, height - 8);
-    }
+  context.fillStyle = ink;
+  for (const { startBeat, lengthBeats, pitch } of notes) {
+    const x = left + (startBeat - clip.startBeat) * beatPixels;
+    if (x > right) break;
+    context.fillRect(
+      x,
+      top + (room - row) * (high > low ? (high - pitch) / (high - low) : 0.5),
+      Math.max(1.5, (pattern.isDrums ? 0.15 : lengthBeats) * beatPixels - 0.5),
+      Math.max(1.5, row - 0.5),
+    );
   }
+  context.fillStyle = seam;
+  for (let at = left + cycle - ((clip.offsetBeats * beatPixels) % cycle); cycle >= 2 && at < right; at += cycle)
+    context.fillRect(Math.round(at), 4, 1, height - 8);
   context.restore();
 }
 

@@ -1,7 +1,8 @@
 import { memo, useCallback } from 'react';
 import type { LoopSource } from '~core/arrangement/fit-request';
 import { chordPlanOf, fitClip, type Setting } from '~core/arrangement/plan';
-import type { Pattern } from '~core/arrangement/pattern/pattern';
+import type { Pattern, SoundingNote } from '~core/arrangement/pattern/pattern';
+import { notesOfClip } from '~core/arrangement/pattern/plan-notes';
 import { ofLoop, patternOf, type Clip } from '~core/arrangement/tree';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { useEngineState } from '~/audio/hooks';
@@ -36,6 +37,17 @@ function cycleOf(clip: Clip, source: LoopSource, setting: Setting): Cycle {
     made = { source, tempoBpm: setting.tempoBpm, beats: cycleBeats, goesRound: Number.isFinite(cycleFrames) };
   cycles.set(clip, made);
   return made;
+}
+
+const sounding = new WeakMap<Clip, { readonly pattern: Pattern; readonly setting: Setting; readonly notes: readonly SoundingNote[] }>();
+
+/** The notes of a clip as they sound, worked out once as long as nothing they depend on changes. */
+function soundingOf(clip: Clip, pattern: Pattern, setting: Setting): readonly SoundingNote[] {
+  const known = sounding.get(clip);
+  if (known?.pattern === pattern && known.setting === setting) return known.notes;
+  const notes = notesOfClip(clip, pattern, setting);
+  sounding.set(clip, { pattern, setting, notes });
+  return notes;
 }
 
 /** Above it a clip has room for its name. */
@@ -102,7 +114,16 @@ export const Lane = memo(function Lane({
         context.fillStyle = ground;
         context.fillRect(left, 4, right - left, canvasHeight - 8);
         const pattern = patternOf({ patterns }, clip);
-        if (pattern) drawNotes(context, clip, pattern, { ink, seam, left, right, top, beatPixels, height: canvasHeight });
+        if (pattern)
+          drawNotes(context, clip, pattern, soundingOf(clip, pattern, setting), {
+            ink,
+            seam,
+            left,
+            right,
+            top,
+            beatPixels,
+            height: canvasHeight,
+          });
         const row = ofLoop(loops, clip);
         if (!row) continue;
         const { beats, goesRound } = cycleOf(clip, row.source, setting),

@@ -388,7 +388,8 @@ function useSetting(project: Project): Setting {
     setting.tempoBpm === project.tempoBpm &&
     sameKey(setting.key, project.key) &&
     setting.sections === project.sections &&
-    setting.chords === project.chords
+    setting.chords === project.chords &&
+    setting.meter === project.meter
   )
     return setting;
   setSetting(project);

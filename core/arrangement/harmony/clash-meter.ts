@@ -29,7 +29,7 @@ const clearShare = 0.4,
   /** What belongs to the key rubs less against the chord than what does not (common practice). */
   inKeyShare = 0.5,
   /** So weak an encounter is not heard as one. */
-  leastDegree = 0.35;
+  leastDegree = 0.45;
 
 /**
  * Where notes rub: over all that sounds with a pitch, bar by bar, notes a semitone apart of which at least one belongs neither to the chord nor, where none

@@ -8,7 +8,10 @@ import { movedToKey } from './move-to-key';
 import type { Pattern, SoundingNote } from './pattern';
 import { patternRequest } from './one-note';
 
-type Piece = Pick<Project, 'tempoBpm' | 'meter'> & Harmonic;
+type Piece = Pick<Project, 'tempoBpm'> & Partial<Pick<Project, 'meter'>> & Harmonic;
+
+/** Beats of a bar; four where no meter is known. */
+const barOf = ({ meter }: Piece): number => beatsPerBar(meter ?? '4/4');
 
 const lowest = 0,
   highest = 127;
@@ -44,7 +47,7 @@ function belonging(notes: readonly SoundingNote[], clip: Clip, pattern: Pattern,
       writtenChords: pattern.chords.map(({ startBeat, symbol }) => ({ startBeat: startBeat + cycleBeat, symbol })),
       wanted: piece,
       instrument: clip.overrides.instrument ?? pattern.instrument,
-      barBeats: beatsPerBar(piece.meter),
+      barBeats: barOf(piece),
       originBeat: cycleBeat,
     });
   if (!clip.followKey || !pattern.key) return notes;
@@ -68,7 +71,7 @@ export interface NotesPart {
 export function planNotes(clip: Clip, pattern: Pattern, piece: Piece): NotesPart[] {
   const beatFrames = framesPerBeat(piece.tempoBpm, projectRateHz),
     instrument = pattern.isDrums ? null : playedAs(clip.overrides.instrument ?? pattern.instrument),
-    bars = apart(notesOfClip(clip, pattern, piece), beatsPerBar(piece.meter)),
+    bars = apart(notesOfClip(clip, pattern, piece), barOf(piece)),
     parts = bars.flatMap((part) => (part.notes.length > mostTogether ? apart(part.notes, 1) : [part]));
   return parts.map(({ startBeat, notes }) => {
     const noteRows = notes.flatMap((note) => [

@@ -16,6 +16,9 @@ import { ChordInput } from './chord-input';
 
 export const chordLaneHeight = 26;
 
+/** How wide a letter of a chord is at the most. */
+const letterPixels = 8;
+
 /** How each kind is marked: by its ground, and by a line under it, so that colour is never the only sign. */
 const looks = {
   belongs: 'bg-base-300',
@@ -131,7 +134,8 @@ export function ChordLane({ project, look, stepBeats }: { project: Project; look
               event.stopPropagation();
             }}
           >
-            {chord.symbol}
+            {/* A part of a name would tell of another chord. */}
+            {width >= chord.symbol.length * letterPixels + 12 && chord.symbol}
             {degree && width > 70 && <span className="ml-1.5 font-normal opacity-80">{degree}</span>}
           </button>
         );

@@ -1,6 +1,6 @@
 import { notesOfKey } from '~core/arrangement/clash';
 import { harmonyAt, type Harmonic } from '~core/arrangement/harmony/harmony';
-import type { PatternNote } from '~core/arrangement/pattern/pattern';
+import type { PatternNote, SoundingNote } from '~core/arrangement/pattern/pattern';
 import { keyCode } from '~core/theory/key';
 import { pitchClass } from '~core/units/pitch';
 import { readToken } from '~/ui/theme';
@@ -19,6 +19,8 @@ export interface RollPicture {
   /** Where in the piece the pattern begins; what holds there shows which notes belong. */
   readonly harmony: Harmonic;
   readonly atBeat: number;
+  /** What is heard of the pattern over the chords, where that differs from what is written. */
+  readonly ghosts: readonly SoundingNote[];
   readonly cursor: { readonly beat: number; readonly pitch: number };
   readonly colour: number;
 }
@@ -55,6 +57,14 @@ export function drawRoll(context: CanvasRenderingContext2D, width: number, heigh
       Math.min(width, end),
       !rows.isDrums && pitchClass(pitch) === 0 ? 1.5 : 0.5,
     );
+  }
+  const { ghosts, rows: lanes } = picture;
+  context.strokeStyle = readToken('--color-accent');
+  context.lineWidth = 1.5;
+  for (const { startBeat, lengthBeats, pitch } of ghosts) {
+    const left = x(startBeat);
+    if (left > width || left + lengthBeats * beatPixels < 0 || pitch > top || pitch < bottom) continue;
+    context.strokeRect(left + 0.5, topOf(lanes, pitch) - scrollY + 1.5, Math.max(4, lengthBeats * beatPixels - 2), lanes.height - 4);
   }
   const ink = readToken(`--track-${colour}`),
     strong = readToken('--color-base-content');

@@ -1,10 +1,11 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { Piano, X } from 'lucide-react';
 import { clipsOfPattern, makeOwn, writeFollowed } from '~core/arrangement/acts/patterns';
 import type { Edit } from '~core/arrangement/edit';
 import { keyAt } from '~core/arrangement/harmony/harmony';
 import { oneNote } from '~core/arrangement/pattern/one-note';
-import type { Pattern } from '~core/arrangement/pattern/pattern';
+import { notesOfClip } from '~core/arrangement/pattern/plan-notes';
+import type { Pattern, SoundingNote } from '~core/arrangement/pattern/pattern';
 import type { Clip, Project, Track } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine } from '~/audio/hooks';
@@ -22,6 +23,16 @@ import { useNoteActs } from './use-note-acts';
 const nothing: ReadonlySet<string> = new Set(),
   leastPixels = 8,
   mostPixels = 400;
+
+const noGhosts: readonly SoundingNote[] = [];
+
+/** What is heard of a pattern the first time it goes round in a clip, in its own beats. */
+const ghostsOf = (clip: Clip, pattern: Pattern, project: Project): readonly SoundingNote[] =>
+  notesOfClip(
+    { ...clip, startBeat: clip.startBeat - clip.offsetBeats, offsetBeats: 0, lengthBeats: pattern.lengthBeats },
+    pattern,
+    project,
+  ).map((note) => ({ ...note, startBeat: note.startBeat - clip.startBeat + clip.offsetBeats }));
 
 /** Of the chosen notes those that are there still; the same set where all are. */
 function stillThere(notes: Pattern['notes'], chosen: ReadonlySet<string>): ReadonlySet<string> {
@@ -55,6 +66,7 @@ export function NotesEditor({
     acts = useNoteActs(pattern, there, choose),
     clipBeat = clip.startBeat - clip.offsetBeats,
     instrument = clip.overrides.instrument ?? pattern.instrument,
+    ghosts = useMemo(() => (clip.chordWay === null ? noGhosts : ghostsOf(clip, pattern, project)), [clip, pattern, project]),
     uses = clipsOfPattern(project, pattern.id).length,
     make = (edit: Edit | null, otherwise: string) => {
       const wrong = edit ? store.edit(edit) : otherwise;
@@ -111,6 +123,7 @@ export function NotesEditor({
               <option value="stay">keeps its chords</option>
               <option value="roots">follows the chords</option>
             </select>
+            {clip.chordWay !== null && <span className="quiet">outlined: as it is heard</span>}
             {clip.chordWay !== null && (
               <button
                 className="btn btn-xs"
@@ -168,6 +181,7 @@ export function NotesEditor({
         harmony={project}
         clipBeat={clipBeat}
         colour={track.colour}
+        ghosts={ghosts}
         onHear={(pitch, velocity) => void engine.hearOnce(oneNote({ pitch, velocity }, instrument, pattern.isDrums))}
       />
     </section>

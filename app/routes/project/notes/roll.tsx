@@ -1,7 +1,7 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { moved } from '~core/arrangement/pattern/edit-notes';
 import type { Harmonic } from '~core/arrangement/harmony/harmony';
-import type { Pattern, PatternNote } from '~core/arrangement/pattern/pattern';
+import type { Pattern, PatternNote, SoundingNote } from '~core/arrangement/pattern/pattern';
 import { useEngine, useFrame } from '~/audio/hooks';
 import { Canvas } from '~/ui/canvas';
 import { newId } from '~/ui/new-id';
@@ -31,6 +31,7 @@ export function Roll({
   harmony,
   clipBeat,
   colour,
+  ghosts,
   onHear,
 }: {
   pattern: Pattern;
@@ -45,6 +46,8 @@ export function Roll({
   /** The beat of the piece at which the pattern is heard for the first time in the clip that is looked at. */
   clipBeat: number;
   colour: number;
+  /** What is heard of it over the chords, in beats of the pattern. */
+  ghosts: readonly SoundingNote[];
   onHear: (pitch: number, velocity: number) => void;
 }) {
   const engine = useEngine(),
@@ -89,6 +92,7 @@ export function Roll({
     atBeat: clipBeat,
     cursor,
     colour,
+    ghosts,
   });
   const snap = (beat: number, isFree: boolean) => Math.max(0, isFree ? beat : Math.round(beat / gridBeats) * gridBeats),
     placeOf = (event: React.PointerEvent | React.MouseEvent) => {

@@ -30,6 +30,7 @@ export function useDrawings({
   atBeat,
   cursor,
   colour,
+  ghosts,
 }: Seen) {
   const picture = useMemo<RollPicture>(
     () => ({
@@ -46,8 +47,9 @@ export function useDrawings({
       atBeat,
       cursor,
       colour,
+      ghosts,
     }),
-    [rows, notes, draft, chosen, lengthBeats, barBeats, gridBeats, beatPixels, scroll, harmony, atBeat, cursor, colour],
+    [rows, notes, draft, chosen, lengthBeats, barBeats, gridBeats, beatPixels, scroll, harmony, atBeat, cursor, colour, ghosts],
   );
   return {
     drawGrid: useCallback(
