@@ -233,14 +233,16 @@ const landsOnce = ({ kind, instrument, isFill }: Landing): boolean =>
 /** Whether a loop is placed by where it lands, not by where it begins: what rises to a line, strikes on it behind a breath, or leads up to it. */
 export const lands = (loop: Landing): boolean => landsOnce(loop) || (loop.kind === 'loop' && loop.isFill === true);
 
-/** A fill that strikes once more behind its last bar does so in the last part of its sound; what is found before is one of its hits. */
-const lastPart = 0.8;
-
 /** Where in its sound what plays once lands. Where nothing is known of it, what strikes does so at its start, the others land at their end. */
 function landingInSound({ instrument, landingFrame, isFill }: Landing, sourceFrames: number): number {
-  const end = isFill || instrument === 'riser' ? sourceFrames : 0,
-    known = landingFrame ?? end;
-  return isFill && known < lastPart * sourceFrames ? end : Math.min(sourceFrames, known);
+  return Math.min(sourceFrames, landingFrame ?? (isFill || instrument === 'riser' ? sourceFrames : 0));
+}
+
+/** Where in its cycle a fill that goes round lands, in beats of the piece: at its end, unless somebody says otherwise. */
+export function fillLandsAtBeat(loop: Pick<LoopSource, 'landingFrame' | 'startFrame'>, { request, cycleBeats }: Fitted): number {
+  const into = loop.landingFrame == null ? 1 : (loop.landingFrame - loop.startFrame) / request.sourceFrames,
+    share = Math.max(0, Math.min(1, into));
+  return cycleBeats * (request.reverse ? 1 - share : share);
 }
 
 /**

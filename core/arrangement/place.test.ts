@@ -103,10 +103,17 @@ describe('a fill of two bars', () => {
   test('with one bar before its line only its second is heard', () =>
     expect(clipAt(4)).toMatchObject({ startBeat: 0, lengthBeats: 4, offsetBeats: 4, landsAfterBeats: 4 }));
   test('at bar 1 it begins', () => expect(clipAt(0)).toMatchObject({ startBeat: 0, lengthBeats: 8, landsAfterBeats: null }));
+  test('that lands a beat before its end does so on the line, and its last beat is heard behind it', () => {
+    const early = { ...fill, landingFrame: Math.round((7 / 8) * fill.soundFrames) },
+      clip = applyEdit(project, placeLoop(project, { ...placing, loop: early, startBeat: 32, lengthBars: 2 })).project.tracks[0].clips[0];
+    expect(clip.startBeat).toBeCloseTo(25, 3);
+    expect(clip.lengthBeats).toBeCloseTo(8, 3);
+    expect(clip.landsAfterBeats).toBeCloseTo(7, 3);
+  });
   test.each([
-    ['among its hits, it is one of them', 20_000, 88_200],
-    ['behind its last bar, it is where it lands', 80_000, 80_000],
-  ])('that plays once: what strikes %s', (_, landingFrame, at) => {
+    ['at its end where nothing is known', undefined, 88_200],
+    ['where it is said to', 60_000, 60_000],
+  ])('that plays once lands %s', (_, landingFrame, at) => {
     const once: LoopSource = { ...fill, kind: 'phrase', tempoBpm: null, beats: null, key: null, soundFrames: 88_200, landingFrame };
     expect(landingFrames(once, fitHeard(once, project))).toBe(at);
   });

@@ -1,7 +1,7 @@
 import { sameKey } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 import type { Edit } from './edit';
-import { landingBeats, lands, type Fitted, type LoopSource } from './fit-request';
+import { fillLandsAtBeat, landingBeats, lands, type Fitted, type LoopSource } from './fit-request';
 import { keptOverrides, noOverrides, type ClipOverrides } from './fit-settings';
 import { fitClip, type Setting, type Treated } from './plan';
 import { newClip, newTrack, projectEndBeat, trackColourCount, type Project } from './tree';
@@ -88,7 +88,7 @@ export function placeLoop(project: Project, placing: Placing): Edit {
     lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.cycleBeats),
     // A fill leads up to its line for as long as it is wanted; at bar 1 there is nothing to lead up from.
     leadsUp = repeats && lands(loop) && placing.startBeat > 0,
-    landsAfter = leadsUp ? lengthBeats : landingBeats(loop, fitted, tempoBpm),
+    landsAfter = leadsUp ? lengthBeats - fitted.cycleBeats + fillLandsAtBeat(loop, fitted) : landingBeats(loop, fitted, tempoBpm),
     // What lands does so on its line; what would begin before bar 1 is heard from there on.
     startBeat = landsAfter === null ? placing.startBeat : Math.max(0, placing.startBeat - landsAfter),
     offset = repeats ? (((placing.offsetBeats ?? 0) % fitted.cycleBeats) + fitted.cycleBeats) % fitted.cycleBeats : 0;
@@ -102,7 +102,7 @@ export function placeLoop(project: Project, placing: Placing): Edit {
         ? lengthBeats
         : Math.max(1 / 16, placing.startBeat + (repeats ? lengthBeats : fitted.cycleBeats) - landsAfter - startBeat),
     landsAfterBeats: landsAfter === null ? null : placing.startBeat - startBeat,
-    offsetBeats: leadsUp ? Math.max(0, lengthBeats - placing.startBeat) : offset,
+    offsetBeats: leadsUp && landsAfter !== null ? Math.max(0, landsAfter - placing.startBeat) : offset,
     gainDb: heard.gainDb,
   });
   if (placing.trackId !== null) edits.push({ kind: 'add-clip', trackId: placing.trackId, clip });

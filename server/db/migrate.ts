@@ -40,6 +40,7 @@ import * as landing from './migrations/0038-landing';
 import * as makings from './migrations/0039-makings';
 import * as madeUnder from './migrations/0040-made-under';
 import * as harmonyAndNotes from './migrations/0041-harmony-and-notes';
+import * as fillsLand from './migrations/0042-fills-land';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -84,6 +85,7 @@ const migrations = [
   { name: '0039-makings', ...makings },
   { name: '0040-made-under', ...madeUnder },
   { name: '0041-harmony-and-notes', ...harmonyAndNotes },
+  { name: '0042-fills-land', ...fillsLand },
 ];
 const lockId = 7270017;
 

@@ -54,6 +54,12 @@ import { sizeOf, TimelineView } from './timeline-view';
 const nothing: ReadonlySet<string> = new Set(),
   noNotes: readonly BarNote[] = [];
 
+/** The clip whose notes are edited, and which of them are in doubt. */
+interface NotesOpen {
+  readonly clipId: string;
+  readonly doubted?: readonly string[];
+}
+
 /** Tracks and clips on bars. */
 export function Timeline({ projectId, project }: { projectId: number; project: Project }) {
   const engine = useEngine(),
@@ -64,7 +70,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     shown = preview ?? project,
     [chosen, setChosen] = useState<readonly string[]>([]),
     [chosenTracks, setChosenTracks] = useState<ReadonlySet<string>>(nothing),
-    [drawer, setDrawer] = useState<'harmony' | { readonly clipId: string } | null>(null),
+    [drawer, setDrawer] = useState<'harmony' | NotesOpen | null>(null),
     [menu, setMenu] = useState<MenuPlace | null>(null),
     [dialog, setDialog] = useState<ClipDialog | null>(null),
     askedBack = useStore(giveBackAsked, ({ asked }) => asked),
@@ -327,6 +333,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
           track={editing.track}
           clip={editing.clip}
           pattern={pattern}
+          doubted={typeof drawer === 'object' ? drawer?.doubted : undefined}
           onClose={() => setDrawer(null)}
         />
       )}
@@ -346,7 +353,7 @@ function useOpening(
   project: Project,
   there: readonly string[],
   choose: (clipIds: string[]) => void,
-  setDrawer: (drawer: { readonly clipId: string }) => void,
+  setDrawer: (drawer: NotesOpen) => void,
   setDialog: (dialog: ClipDialog) => void,
 ): (dialog: ClipDialog) => void {
   const store = useProjectStore(),
@@ -365,7 +372,7 @@ function useOpening(
         if (wrong) return void toast.error(wrong);
         if (opening.says) toast(opening.says);
         choose([opening.clipId]);
-        setDrawer({ clipId: opening.clipId });
+        setDrawer({ clipId: opening.clipId, doubted: opening.doubted });
       });
     },
     [store, choose, setDrawer, setDialog],

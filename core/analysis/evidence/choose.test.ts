@@ -136,3 +136,21 @@ describe('an instrument that only the sound speaks of', () => {
   });
   test('is claimed when a name says so too', () => expect(chooseFacts([heard(0.4), said], measured).instrument).toBe('hats'));
 });
+
+describe('a fill', () => {
+  const fill = evidence('setRole', 'file-name', [{ value: 'fill' as never, probability: 0.95 }], 'its name says so'),
+    heard = (seconds: number) => evidence('landing', 'sound', [{ value: seconds, probability: 0.9 }], 'something strikes'),
+    landsOf = (...all: Evidence[]) => chooseFacts([loop, tempo, fill, ...all], measured).chosen.landing;
+  test('lands where its bars end, from the source that calls it one', () =>
+    expect(landsOf()).toMatchObject({ value: 8.05, source: 'file-name', reasons: ['a fill lands where it ends'] }));
+  test('what is heard early is one of its hits, and stays as a rival; what strikes at its end is where it lands', () => {
+    expect(landsOf(heard(2))).toMatchObject({ value: 8.05, alternatives: [{ value: 2 }] });
+    expect(landsOf(heard(7.8))?.value).toBe(7.8);
+  });
+  test('a person’s word stands', () =>
+    expect(landsOf(evidence('landing', 'person', [{ value: 3, probability: 1 }], 'by hand'))).toMatchObject({
+      value: 3,
+      source: 'person',
+    }));
+  test('what is no fill lands nowhere by itself', () => expect(chooseFacts([loop, tempo], measured).chosen.landing).toBeUndefined());
+});

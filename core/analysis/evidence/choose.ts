@@ -1,5 +1,5 @@
 import { families as familyNames, instrumentById } from '../../theory/instruments';
-import { beatsPerBar, secondsToBeats, tempoFromLength } from '../../units/time';
+import { beatsPerBar, beatsToSeconds, secondsToBeats, tempoFromLength } from '../../units/time';
 import type { SettledValues } from '../attributes/attribute';
 import { isKey } from '../attributes/key';
 import { attributes, type FactValues } from '../attributes/registry';
@@ -23,10 +23,16 @@ const composed: ReadonlySet<Attribute> = new Set<Attribute>(['kind', 'tempo', 'b
  * All evidence of a loop to one set of facts. Tempo, beats and meter are chosen together: what has no repeat has no tempo;
  * the beats follow from tempo and length unless somebody says otherwise; a person's beats in turn give the tempo.
  */
-export function chooseFacts(
-  all: readonly Evidence[],
-  measured: { readonly firstBarSeconds: number; readonly lengthSeconds: number; readonly readings?: readonly Reading[] },
-): LoopFacts {
+export const chooseFacts = (all: readonly Evidence[], measured: Measured): LoopFacts =>
+  withFillsLanding(chooseAll(all, measured), all, measured);
+
+interface Measured {
+  readonly firstBarSeconds: number;
+  readonly lengthSeconds: number;
+  readonly readings?: readonly Reading[];
+}
+
+function chooseAll(all: readonly Evidence[], measured: Measured): LoopFacts {
   const kind = fuse('kind', all);
   const instrument = chooseInstrument(all);
   const found = instrumentById(instrument?.value ?? null);
@@ -78,6 +84,32 @@ export function chooseFacts(
   }
   const rhythm = chooseRhythm(all, measured);
   return { ...common, ...rhythm, chosen: { ...always, ...rhythm.chosen } };
+}
+
+/** What strikes in the last part of a fill is where it lands; what is heard before is one of its hits. */
+const lastPart = 0.8;
+
+/** A fill leads up to where it ends, or to what strikes right there; a word of somebody is above that. */
+function withFillsLanding(facts: LoopFacts, all: readonly Evidence[], { lengthSeconds }: Measured): LoopFacts {
+  const { setRole, landing } = facts.chosen;
+  if (setRole?.value !== 'fill' || all.some(({ attribute, source }) => attribute === 'landing' && isWord(source))) return facts;
+  const end =
+    facts.beats !== null && facts.tempoBpm !== null ? facts.firstBarSeconds + beatsToSeconds(facts.beats, facts.tempoBpm) : lengthSeconds;
+  if (landing && landing.value >= lastPart * end) return facts;
+  return {
+    ...facts,
+    chosen: {
+      ...facts.chosen,
+      landing: {
+        attribute: 'landing',
+        value: end,
+        confidence: setRole.confidence,
+        source: setRole.source,
+        alternatives: landing ? [{ value: landing.value, probability: 1 - setRole.confidence }] : [],
+        reasons: ['a fill lands where it ends'],
+      },
+    },
+  };
 }
 
 /** By sound alone an instrument has to be likelier than not to be claimed: it may be none that has a name here. Below that its family is said. */

@@ -20,8 +20,7 @@ import { RecordKeys } from './record-keys';
 import { Roll } from './roll';
 import { useNoteActs } from './use-note-acts';
 
-const nothing: ReadonlySet<string> = new Set(),
-  leastPixels = 8,
+const leastPixels = 8,
   mostPixels = 400;
 
 const noGhosts: readonly SoundingNote[] = [];
@@ -46,18 +45,21 @@ export function NotesEditor({
   track,
   clip,
   pattern,
+  doubted,
   onClose,
 }: {
   project: Project;
   track: Track;
   clip: Clip;
   pattern: Pattern;
+  /** Notes to be looked at first. */
+  doubted?: readonly string[];
   onClose: () => void;
 }) {
   const store = useProjectStore(),
     engine = useEngine(),
     bar = beatsPerBar(project.meter),
-    [chosen, setChosen] = useState<ReadonlySet<string>>(nothing),
+    [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(doubted)),
     choose = useCallback((ids: Iterable<string>) => setChosen(new Set(ids)), []),
     [gridBeats, setGridBeats] = useState(1 / 4),
     [beatPixels, setBeatPixels] = useState(() => Math.max(24, Math.min(80, 1000 / pattern.lengthBeats))),
@@ -112,6 +114,9 @@ export function NotesEditor({
             }}
           />
         )}
+        <span className="quiet" title="Its sounds are calculated here; none is a recording of an instrument">
+          calculated
+        </span>
         {!pattern.isDrums && (
           <>
             <select

@@ -12,7 +12,18 @@ import type { WholeLoop } from '~contracts/whole-loop';
 import { newId } from '~/ui/new-id';
 
 /** What opens the notes of a clip: nothing to be done, an edit first, or in words why not. */
-export type Opening = { readonly edit: Edit | null; readonly clipId: string; readonly says?: string } | { readonly wrong: string };
+export type Opening =
+  | {
+      readonly edit: Edit | null;
+      readonly clipId: string;
+      readonly says?: string;
+      /** Notes that are in doubt: they are chosen, so that one looks at them first. */
+      readonly doubted?: readonly string[];
+    }
+  | { readonly wrong: string };
+
+/** From here a heard note is taken as it is. */
+const sureNote = 0.5;
 
 /**
  * The notes of a clip, to be edited: those of its pattern; of a MIDI loop a pattern of the project made of them; of a sound that is one clear line a
@@ -47,7 +58,7 @@ export async function openingOf(project: Project, clip: Clip, row: WholeLoop | u
     ),
     { cycleBeats } = fitClip(clip, source, project),
     scale = cycleBeats / source.beats,
-    doubted = notes.filter(({ confidence }) => confidence < 0.5).length,
+    doubted = notes.filter(({ confidence }) => confidence < sureNote).map(({ id }) => id),
     pattern = emptyPattern({
       id: newId(),
       name: `${row.title.slice(0, 100)}, notes`,
@@ -76,6 +87,7 @@ export async function openingOf(project: Project, clip: Clip, row: WholeLoop | u
     );
   return {
     ...placed,
-    says: `${notes.length} notes heard in it${doubted > 0 ? `, ${doubted} of them in doubt: the soft ones` : ', all of them clear'}. The sound itself stays as it is.`,
+    doubted,
+    says: `${notes.length} notes heard in it${doubted.length > 0 ? `, ${doubted.length} of them in doubt: those are chosen` : ', all of them clear'}. The sound itself stays as it is.`,
   };
 }
