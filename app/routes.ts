@@ -69,6 +69,7 @@ export default [
   route('api/v1/makings', 'routes/resources/makings.ts'),
   route('api/v1/makings/files', 'routes/resources/makings-files.ts'),
   route('api/v1/loops/:loopId/title', 'routes/resources/loop-title.ts'),
+  route('api/v1/tags', 'routes/resources/tags.ts'),
   route('api/v1/loops/:loopId/chords', 'routes/resources/loop-chords.ts'),
   route('api/v1/remote', 'routes/resources/remote.ts'),
   route('media/sound/:sha', 'routes/resources/media-sound.ts'),

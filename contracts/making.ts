@@ -14,6 +14,8 @@ export interface Sheet {
   readonly character: readonly string[];
   readonly tags: readonly string[];
   readonly landingSeconds: number | null;
+  /** One a bar; empty: as they are known, or heard. */
+  readonly chords: string;
 }
 
 /** The pack that takes it: one that is there, or a new one of the group's own. */

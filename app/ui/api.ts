@@ -24,6 +24,7 @@ export const api = {
   makingFiles: (name: string, tempoBpm: number | null): string =>
     `/api/v1/makings/files?name=${encodeURIComponent(name)}${tempoBpm === null ? '' : `&tempo=${tempoBpm}`}`,
   title: (loopId: number): string => `/api/v1/loops/${loopId}/title`,
+  tags: '/api/v1/tags',
   loopChords: (loopId: number): string => `/api/v1/loops/${loopId}/chords`,
   rating: (loopId: number): string => `/api/v1/loops/${loopId}/rating`,
   searches: '/api/v1/searches',

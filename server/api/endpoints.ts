@@ -178,6 +178,7 @@ export const endpoints: readonly Endpoint[] = [
     null,
     'the file as the body, `name` and, recorded over a project, its `tempo` in the address',
   ),
+  endpoint('get', '/api/v1/tags', 'Tags that would suit what is made of some loops', null, '`loop`, several times'),
   endpoint(
     'put',
     '/api/v1/loops/{loopId}/chords',

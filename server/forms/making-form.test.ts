@@ -13,6 +13,7 @@ const sheet: Sheet = {
     character: [],
     tags: ['ferry'],
     landingSeconds: null,
+    chords: '',
   },
   part: HowAsked = {
     kind: 'part',

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { parseChordLine } from '~core/theory/chord-line';
 import type { MakingsAsked } from '~contracts/making';
 import { attributeRow } from '~core/analysis/attributes/registry';
 
@@ -38,6 +39,16 @@ const sheet = only({
   character: words(8),
   tags: words(20),
   landingSeconds: orNull(yup.number().strict().min(0).max(3600)),
+  chords: yup
+    .string()
+    .strict()
+    .max(2000)
+    .defined()
+    .test(
+      'chords',
+      'What stands for its chords holds a word that is none. Write them like Dm7 . G7, one a bar.',
+      (text) => parseChordLine(text, 4).ok,
+    ),
 });
 
 const keySchema = orNull(

@@ -28,7 +28,11 @@ export async function keepStatedChords(loopId: number, stated: StatedChords | nu
  * A person's word on the chords of a loop, as a line of text; empty: the word is taken back.
  * @returns the first word that is no chord; null where all was taken; `missing` where there is no such loop
  */
-export async function sayChords(loopId: number, line: string, person: SignedIn): Promise<{ readonly wrong: string } | 'missing' | null> {
+export async function sayChords(
+  loopId: number,
+  line: string,
+  person: Pick<SignedIn, 'id' | 'name'>,
+): Promise<{ readonly wrong: string } | 'missing' | null> {
   const [loop] = await selectRows<Raw>(statedChordsSql, [loopId]);
   if (!loop) return 'missing';
   const read = parseChordLine(line, loopBarBeats(loop));

@@ -37,6 +37,8 @@ const load = async () => ({
     ...(await import('~server/services/making/provenance.server')),
     ...(await import('~server/services/making/take-file.server')),
   },
+  statedChords: await import('~server/services/stated-chords.server'),
+  tags: await import('~server/services/tags.server'),
   reanalysis: await import('~server/services/reanalysis.server'),
   runner: await import('~server/jobs/runner.server'),
   db: await import('~server/db/connection'),

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Trash2 } from 'lucide-react';
 import { attributeRow } from '~core/analysis/attributes/registry';
-import { ofLoop, type Project } from '~core/arrangement/tree';
+import { loopIdsIn, ofLoop, type Project } from '~core/arrangement/tree';
 import type { Tail } from '~core/making/part';
 import { keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
@@ -48,7 +48,7 @@ export function GiveBackDialog({
     [said, setSaid] = useState<Omit<Sheet, 'name'>>({
       ...unsaid,
       setName: asked.name,
-      instrument: oneInstrument(tracks, library),
+      instrument: oneInstrument(tracks, library, project.patterns),
     }),
     [problem, setProblem] = useState<string | null>(null),
     [isSending, setSending] = useState(false);
@@ -81,6 +81,7 @@ export function GiveBackDialog({
                       ? oneInstrument(
                           tracks.filter(({ id }) => trackIds.includes(id)),
                           library,
+                          project.patterns,
                         )
                       : said.instrument,
                 },
@@ -230,7 +231,7 @@ export function GiveBackDialog({
           )}
         </div>
         <PackChoice pack={pack} onChange={setPack} />
-        <SheetFields said={said} onChange={setSaid} withRole={false} />
+        <SheetFields said={said} onChange={setSaid} madeOf={loopIdsIn({ tracks, patterns: project.patterns })} withRole={false} />
         {problem && (
           <p role="alert" className="text-error">
             {problem}

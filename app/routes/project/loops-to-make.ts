@@ -1,5 +1,6 @@
 import type { Edit } from '~core/arrangement/edit';
-import { ofLoop, type Project, type Track } from '~core/arrangement/tree';
+import type { Pattern } from '~core/arrangement/pattern/pattern';
+import { ofLoop, patternOf, type Clip, type Project, type Track } from '~core/arrangement/tree';
 import type { WholeLoop } from '~contracts/whole-loop';
 import type { GiveBackAsked } from './give-back';
 
@@ -62,7 +63,16 @@ export function onlyPart(project: Project, trackIds: readonly string[], clipIds:
 }
 
 /** The instrument of what tracks play, where it is one and the same; null where it is not. */
-export function oneInstrument(tracks: readonly Track[], loops: ReadonlyMap<number, WholeLoop>): string | null {
-  const found = new Set(tracks.flatMap(({ clips }) => clips.map((clip) => ofLoop(loops, clip)?.source.instrument ?? null)));
+export function oneInstrument(
+  tracks: readonly Track[],
+  loops: ReadonlyMap<number, WholeLoop>,
+  patterns: readonly Pattern[] = [],
+): string | null {
+  const of = (clip: Clip): string | null => {
+      const pattern = patternOf({ patterns }, clip);
+      if (pattern) return pattern.isDrums ? 'kit' : (clip.overrides.instrument ?? pattern.instrument);
+      return ofLoop(loops, clip)?.source.instrument ?? null;
+    },
+    found = new Set(tracks.flatMap(({ clips }) => clips.map(of)));
   return found.size === 1 ? ([...found][0] ?? null) : null;
 }

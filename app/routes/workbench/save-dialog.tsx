@@ -117,7 +117,7 @@ export function SaveDialog({
           {all.length > 1 && <span className="quiet">{all.length} of them</span>}
         </div>
         <PackChoice pack={pack} onChange={setPack} />
-        <SheetFields said={said} onChange={setSaid} />
+        <SheetFields said={said} onChange={setSaid} madeOf={[row.id]} />
         {problem && (
           <p role="alert" className="text-error">
             {problem}

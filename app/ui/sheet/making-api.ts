@@ -29,12 +29,19 @@ export async function namesTaken(packId: number, names: readonly string[]): Prom
 export const fetchMakings = async (ids: readonly number[]): Promise<readonly MakingLine[]> =>
   (await fetched<{ makings: readonly MakingLine[] }>(`${api.makings}?${ids.map((id) => `id=${id}`).join('&')}`))?.makings ?? [];
 
+/** Tags that would suit what is made of some loops: theirs, what their sound says, and what the group uses most. */
+export const fetchTags = async (loopIds: readonly number[]): Promise<readonly string[]> =>
+  (await fetched<{ tags: readonly string[] }>(`${api.tags}?${loopIds.map((id) => `loop=${id}`).join('&')}`))?.tags ?? [];
+
 /** Has loops made. @returns in words why not; null when they are on their way */
 export async function makeLoops({ pack, makings }: MakingsAsked): Promise<string | null> {
   const trimmed = (text: string) => text.trim(),
     asked: MakingsAsked = {
       pack: { ...pack, name: trimmed(pack.name), vendor: trimmed(pack.vendor), licence: trimmed(pack.licence) },
-      makings: makings.map(({ sheet, how }) => ({ how, sheet: { ...sheet, name: trimmed(sheet.name), setName: trimmed(sheet.setName) } })),
+      makings: makings.map(({ sheet, how }) => ({
+        how,
+        sheet: { ...sheet, name: trimmed(sheet.name), setName: trimmed(sheet.setName), chords: trimmed(sheet.chords) },
+      })),
     };
   const response = await fetch(api.makings, {
     method: 'post',
@@ -55,6 +62,7 @@ export const unsaid: Omit<Sheet, 'name'> = {
   character: [],
   tags: [],
   landingSeconds: null,
+  chords: '',
 };
 
 export const noPack: PackFor = { packId: null, name: '', vendor: '', licence: '' };

@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
 import { attributeRow } from '~core/analysis/attributes/registry';
 import type { PackFor, Sheet } from '~contracts/making';
-import { fetchOwnPacks, type OwnPack } from './making-api';
+import { fetchOwnPacks, fetchTags, type OwnPack } from './making-api';
+import { TagsField } from './tags-field';
 
 type Said = Omit<Sheet, 'name'>;
 
@@ -84,7 +85,27 @@ function Several({
 }
 
 /** What is said of all that is given to the library at once; what is left open is heard. */
-export function SheetFields({ said, onChange, withRole = true }: { said: Said; onChange: (said: Said) => void; withRole?: boolean }) {
+export function SheetFields({
+  said,
+  onChange,
+  madeOf,
+  withRole = true,
+}: {
+  said: Said;
+  onChange: (said: Said) => void;
+  /** The loops that it is made of: by them tags are offered. */
+  madeOf: readonly number[];
+  withRole?: boolean;
+}) {
+  const [offered, setOffered] = useState<readonly string[]>([]),
+    ids = madeOf.join(' ');
+  useEffect(() => {
+    let gone = false;
+    void fetchTags(ids === '' ? [] : ids.split(' ').map(Number)).then((tags) => gone || setOffered(tags));
+    return () => {
+      gone = true;
+    };
+  }, [ids]);
   const set = (changes: Partial<Said>) => onChange({ ...said, ...changes });
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-2 sm:grid-cols-3">
@@ -112,21 +133,7 @@ export function SheetFields({ said, onChange, withRole = true }: { said: Said; o
       )}
       <Several attribute="genre" label="Genre" values={said.genre} onChange={(genre) => set({ genre })} />
       <Several attribute="character" label="Character" values={said.character} onChange={(character) => set({ character })} />
-      <label className="flex min-w-0 flex-col gap-0.5">
-        <span className="caps">Tags, with commas</span>
-        <input
-          className="input input-sm w-full"
-          defaultValue={said.tags.join(', ')}
-          onChange={({ target }) =>
-            set({
-              tags: target.value
-                .split(',')
-                .map((tag) => tag.trim())
-                .filter(Boolean),
-            })
-          }
-        />
-      </label>
+      <TagsField tags={said.tags} offered={offered} onChange={(tags) => set({ tags })} />
       <label className="flex min-w-0 flex-col gap-0.5">
         <span className="caps">Set</span>
         <input
@@ -136,6 +143,17 @@ export function SheetFields({ said, onChange, withRole = true }: { said: Said; o
           onChange={({ target }) => set({ setName: target.value })}
         />
       </label>
+      {said.kind !== 'one-shot' && (
+        <label className="flex min-w-0 flex-col gap-0.5">
+          <span className="caps">Chords, one a bar</span>
+          <input
+            className="input input-sm w-full"
+            placeholder="as known, or by ear"
+            value={said.chords}
+            onChange={({ target }) => set({ chords: target.value })}
+          />
+        </label>
+      )}
       {said.kind !== 'loop' && (
         <label className="flex min-w-0 flex-col gap-0.5">
           <span className="caps">Lands, seconds in</span>

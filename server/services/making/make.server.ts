@@ -10,6 +10,8 @@ import { factsOfPart, factsOfTake } from '~core/making/facts-of-part';
 import { numberedPath } from '~core/names/numbered-path';
 import { factsOfSteps } from '~core/workbench/facts-of-steps';
 import { selectRows, sequelize } from '../../db/connection';
+import { Loop } from '../../db/models/library';
+import { Person } from '../../db/models/people';
 import { MakingRow } from '../../db/models/makings';
 import { licencesOfLoopsSql } from '../../db/queries/licence';
 import { archiveEmptyPackSql, pathsOfPackSql } from '../../db/queries/makings';
@@ -25,7 +27,7 @@ import { settleContext } from '../context.server';
 import { addLoop } from '../loops.server';
 import { recordActivity } from '../people.server';
 import { findRowsById } from '../search.server';
-import { keepStatedChords } from '../stated-chords.server';
+import { keepStatedChords, sayChords } from '../stated-chords.server';
 
 /** The loops that something is made of. */
 const sourceIdsOf = (how: MadeHow): number[] =>
@@ -118,6 +120,7 @@ export async function makeLoop(makingId: number): Promise<void> {
   // What is said to be no loop has no rhythm that repeats; what nothing is said of is as it is heard.
   const isLoop = sheet.kind === 'loop' || sheet.kind === null,
     known = factsOfMaking(how, rows).filter(({ attribute }) => isLoop || !rhythmic.has(attribute)),
+    same = await Loop.findOne({ where: { fileSha256, archivedAt: null }, attributes: ['title'] }),
     add = async (soundSha256: string, transaction: Transaction) => {
       const { loopId } = await addLoop(
         {
@@ -143,10 +146,12 @@ export async function makeLoop(makingId: number): Promise<void> {
       );
       const chords = chordsOfMaking(how, rows);
       if (chords) await keepStatedChords(loopId, chords, transaction);
-      await row.update({ state: 'done', loopId, fileSha256: null, message: wordsFor(silentLoopIds, rows) }, { transaction });
+      await row.update({ state: 'done', loopId, fileSha256: null, message: wordsFor(silentLoopIds, rows, same) }, { transaction });
       return loopId;
     },
     loopId = await keepSound(heard, fileSha256, add);
+  const person = sheet.chords === '' ? null : await Person.findByPk(personId);
+  if (person) await sayChords(loopId, sheet.chords, person);
   await dropUnreferred([fileSha256]);
   await settleContext(packId);
   await addJob('find-twins', { packId }, `find-twins-${packId}`);
@@ -169,13 +174,18 @@ const keepSound = <T>(
 
 const fileNameOf = (name: string): string => name.replaceAll(/[\\/:*?"<>|]/g, '-').replaceAll(/^\.+/g, '') || 'Loop';
 
-const wordsFor = (silent: readonly number[], rows: readonly WholeLoop[]): string | null =>
-  silent.length === 0
-    ? null
-    : `Could not be played and is silent in it: ${rows
-        .filter(({ id }) => silent.includes(id))
-        .map(({ title }) => `“${title}”`)
-        .join(', ')}.`;
+/** What is told beside that it is there: what was silent in it, and that the very same sound is in the library already. */
+function wordsFor(silent: readonly number[], rows: readonly WholeLoop[], same: { readonly title: string } | null): string | null {
+  const titles = rows
+      .filter(({ id }) => silent.includes(id))
+      .map(({ title }) => `“${title}”`)
+      .join(', '),
+    words = [
+      ...(silent.length > 0 ? [`Could not be played and is silent in it: ${titles}.`] : []),
+      ...(same ? [`The very same sound is in the library already, as “${same.title}”.`] : []),
+    ];
+  return words.length > 0 ? words.join(' ') : null;
+}
 
 async function endFailed(row: MakingRow, message: string): Promise<void> {
   const { fileSha256 } = row;

@@ -38,6 +38,7 @@ export async function takeFile(personId: number, rawName: string, tempoBpm: numb
             character: [],
             tags: [],
             landingSeconds: null,
+            chords: '',
           },
         },
         { transaction },
