@@ -141,18 +141,18 @@ test('what is given back of notes over chords states them, says its instrument, 
       landingSeconds: null,
       chords: '',
     }),
-    how = {
+    how = (as: 'notes' | 'sound') => ({
       kind: 'part' as const,
       projectId,
-      as: 'notes' as const,
+      as,
       asked: { trackIds: ['t'], clipIds: null, fromBeat: 0, toBeat: 8, tail: 'wrap' as const },
-    },
-    give = async (name: string) => {
+    }),
+    give = async (name: string, as: 'notes' | 'sound') => {
       const own = (await s.making.ownPacks())[0],
         ids = await s.making.requestMakings(
           {
             pack: { packId: own?.id ?? null, name: 'Ours', vendor: 'Us', licence: 'ours' },
-            makings: [{ sheet: sheet(name), how }],
+            makings: [{ sheet: sheet(name), how: how(as) }],
           },
           person,
         );
@@ -160,7 +160,7 @@ test('what is given back of notes over chords states them, says its instrument, 
       await until(async () => (await s.making.makingsOf(person, ids)).every(({ state }) => state === 'done' || state === 'failed'));
       return (await s.making.makingsOf(person, ids))[0];
     },
-    first = await give('Over Dm');
+    first = await give('Over Dm', 'notes');
   expect(first).toMatchObject({ state: 'done', message: null });
   const detail = await s.loops.findLoop(first.loopId as number, person);
   expect(detail?.statedChords).toMatchObject({
@@ -170,7 +170,8 @@ test('what is given back of notes over chords states them, says its instrument, 
   });
   expect(detail?.row.source.instrument).toBe('organ');
   expect(detail?.made?.how).toMatchObject({ kind: 'part', part: { patterns: [{ id: 'p' }] } });
-  expect((await give('The same again')).message).toBe('The very same sound is in the library already, as “Over Dm”.');
+  expect((await give('As sound', 'sound')).message).toBeNull();
+  expect((await give('The same again', 'sound')).message).toBe('The very same sound is in the library already, as “As sound”.');
 });
 
 test('tags that would suit: those of the loops first, then those most used', async () => {

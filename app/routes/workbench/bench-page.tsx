@@ -12,7 +12,7 @@ import { keepOwnSound } from '~/audio/own-sounds';
 import { useEngine, useEngineState, useFrame } from '~/audio/hooks';
 import { tempoText } from '~/ui/format';
 import { RoomLink } from '~/ui/room-link';
-import { Bench } from './bench';
+import { Bench, withHandle } from './bench';
 import { CleanEditor } from './clean-editor';
 import { GridEditor } from './grid-editor';
 import { LayersEditor } from './layers-editor';
@@ -241,7 +241,7 @@ function OnBench({
                   view={now}
                   snap={snapTo(shown, snap)}
                   onMove={(frame, goesOn) => {
-                    const next = { ...step, [name]: Math.min(total, frame) };
+                    const next = withHandle(step, shown.tempoBpm, { [name]: Math.min(total, frame) });
                     if (next.toFrame - next.fromFrame > 500) change(next, goesOn);
                   }}
                 />

@@ -1,6 +1,6 @@
 import { nothingCleaned } from '~core/workbench/clean';
 import type { BenchMessage, BenchReply } from '~workers/bench-protocol';
-import { Bench } from './bench';
+import { Bench, withHandle } from './bench';
 
 /** A worker that answers when it is told to. */
 class FakeWorker {
@@ -111,4 +111,13 @@ test('what was on the bench is there again when the page is loaded anew; the wor
   expect(open('bench kept').kinds()).toEqual(['layers']);
   sessionStorage.setItem('bench broken', '{');
   expect(open('bench broken').kinds()).toEqual([]);
+});
+
+test('a handle of a part at a known tempo: whole beats follow, or none; where bars were said, they stay', () => {
+  const step = { kind: 'part' as const, fromFrame: 0, toFrame: 16 * 22_050, beats: 16, wrapsTail: false };
+  expect(withHandle(step, 120, { toFrame: 8 * 22_050 }).beats).toBe(8);
+  expect(withHandle(step, 120, { toFrame: 7.5 * 22_050 }).beats).toBeNull();
+  expect(withHandle({ ...step, beats: null, toFrame: 7.5 * 22_050 }, 120, { toFrame: 4 * 22_050 }).beats).toBe(4);
+  expect(withHandle({ ...step, beats: 8 }, 120, { toFrame: 15 * 22_050 }).beats).toBe(8);
+  expect(withHandle({ ...step, beats: 8 }, null, { toFrame: 15 * 22_050 }).beats).toBe(8);
 });

@@ -4,7 +4,7 @@ import type { BenchSetting } from '~core/workbench/steps';
 import { nothingCleaned } from '~core/workbench/clean';
 import type { PartStep } from '~core/workbench/part';
 import { isTail } from '~core/stretch/cycle';
-import { beatToFrame, projectRateHz } from '~core/units/time';
+import { beatToFrame, projectRateHz, secondsToBeats, tempoFromLength } from '~core/units/time';
 import type { BenchReply, ShownSound } from '~workers/bench-protocol';
 import { benchWorker } from './bench-worker';
 
@@ -170,4 +170,26 @@ export class Bench {
     this.past.push(this.store.getState().steps);
     this.put(next, null);
   }
+}
+
+/** A beat is met when a part ends this near to it, in beats. */
+const nearBeat = 0.02;
+
+/**
+ * A part whose start or end is moved. As long as it is at the tempo that is known, that tempo stays and its beats follow: whole ones, or none; where
+ * somebody said how many bars it is, those stay and the tempo follows.
+ */
+export function withHandle(
+  step: PartStep,
+  knownTempoBpm: number | null,
+  moved: Partial<Pick<PartStep, 'fromFrame' | 'toFrame'>>,
+): PartStep {
+  const next = { ...step, ...moved },
+    secondsOf = ({ fromFrame, toFrame }: PartStep) => (toFrame - fromFrame) / projectRateHz,
+    isOfKnownTempo =
+      knownTempoBpm !== null &&
+      (step.beats === null || Math.abs(tempoFromLength(step.beats, Math.max(0.01, secondsOf(step))) / knownTempoBpm - 1) < 0.005);
+  if (!isOfKnownTempo || next.toFrame <= next.fromFrame) return next;
+  const beats = secondsToBeats(secondsOf(next), knownTempoBpm);
+  return { ...next, beats: beats >= 1 - nearBeat && Math.abs(beats - Math.round(beats)) < nearBeat ? Math.round(beats) : null };
 }
