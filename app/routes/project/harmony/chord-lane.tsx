@@ -91,12 +91,15 @@ export function ChordLane({ project, look, stepBeats }: { project: Project; look
           belonging = key ? belongingOf(chord.symbol, key) : null,
           degree = key && chord.symbol !== noChord ? degreeOf(chord.symbol, key) : null,
           width = Math.max(8, shownLengths[index] * beatPixels - 2),
-          isNone = chord.symbol === noChord;
+          isNone = chord.symbol === noChord,
+          fits = width >= chord.symbol.length * letterPixels + 12,
+          // Where there is no room for all, what a section begins with is told.
+          begins = !fits && project.sections.some(({ startBeat }) => Math.abs(startBeat - chord.startBeat) < 1e-6);
         return (
           <button
             key={project.chords[index]?.startBeat ?? `new ${index}`}
             data-chord
-            className={`absolute top-0.5 h-4.5 touch-none truncate rounded-sm px-1.5 text-left text-[0.86rem] leading-4.5 font-semibold focus-visible:z-10 focus-visible:outline-2 focus-visible:outline-primary ${isNone ? 'text-base-content/70' : belonging ? looks[belonging] : 'bg-base-300'}`}
+            className={`absolute top-0.5 h-4.5 touch-none rounded-sm px-1.5 text-left ${begins ? 'z-1 overflow-visible whitespace-nowrap' : 'truncate'} text-[0.86rem] leading-4.5 font-semibold focus-visible:z-10 focus-visible:outline-2 focus-visible:outline-primary ${isNone ? 'text-base-content/70' : belonging ? looks[belonging] : 'bg-base-300'}`}
             style={{ left: chord.startBeat * beatPixels + 1, width }}
             aria-label={`${chord.symbol}${degree ? `, ${degree}` : ''}, from ${placeOf(chord.startBeat, bar)} for ${Number(shownLengths[index].toFixed(2))} beats${belonging ? `; ${belongingWords[belonging].label}` : ''}`}
             title={`${chord.symbol}${degree ? ` · ${degree}` : ''}${belonging ? ` · ${belongingWords[belonging].label}: ${belongingWords[belonging].says}` : ''}`}
@@ -135,7 +138,7 @@ export function ChordLane({ project, look, stepBeats }: { project: Project; look
             }}
           >
             {/* A part of a name would tell of another chord. */}
-            {width >= chord.symbol.length * letterPixels + 12 && chord.symbol}
+            {(fits || begins) && chord.symbol}
             {degree && width > 70 && <span className="ml-1.5 font-normal opacity-80">{degree}</span>}
           </button>
         );
