@@ -7,7 +7,7 @@ import { latencyFrames } from '~/audio/take';
 import { Keyboard } from '~/ui/ear/keyboard';
 import { newId } from '~/ui/new-id';
 import { toast } from '~/ui/toast';
-import { recordedNotes, type PlayedKey } from './recorded';
+import { playedPitch, recordedNotes, type PlayedKey } from './recorded';
 import type { NoteActs } from './use-note-acts';
 
 /** Playing notes into a pattern over the project: with a connected keyboard, the computer’s keys or the pointer, behind a count-in. */
@@ -61,14 +61,19 @@ export function RecordKeys({
       <Keyboard
         shares={[]}
         onPlay={(note, velocity) => {
-          void engine.hearOnce(oneNote({ pitch: note, velocity }, instrument, pattern.isDrums));
+          void engine.hearOnce(oneNote({ pitch: playedPitch(note, pattern.isDrums), velocity }, instrument, pattern.isDrums));
           if (isRecording) down.current.set(note, { beat: engine.positionBeat(), velocity });
         }}
         onRelease={(note) => {
           const pressed = down.current.get(note);
           down.current.delete(note);
           if (!pressed || !isRecording) return;
-          keys.current.push({ pitch: note, velocity: pressed.velocity, downBeat: pressed.beat, upBeat: engine.positionBeat() });
+          keys.current.push({
+            pitch: playedPitch(note, pattern.isDrums),
+            velocity: pressed.velocity,
+            downBeat: pressed.beat,
+            upBeat: engine.positionBeat(),
+          });
           setCount(keys.current.length);
         }}
       />
@@ -94,7 +99,9 @@ export function RecordKeys({
           />
           onto the grid
         </label>
-        <span className="quiet">A to K play while the keyboard has the focus</span>
+        <span className="quiet">
+          A to K play while the keyboard has the focus{pattern.isDrums && ': C the kick, D the snare, F♯ the hats'}
+        </span>
       </div>
     </div>
   );

@@ -1,4 +1,4 @@
-import { recordedNotes, type PlayedKey } from './recorded';
+import { playedPitch, recordedNotes, type PlayedKey } from './recorded';
 
 const key = (downBeat: number, upBeat = downBeat + 0.5): PlayedKey => ({ pitch: 60, velocity: 90, downBeat, upBeat }),
   into = { fromBeat: 16, lengthBeats: 8, lateBeats: 0.1, quantiseBeats: null },
@@ -15,3 +15,5 @@ test('no note is longer than the pattern has room for', () => {
   const [note] = recordedNotes([key(23.1, 30)], into, () => 'n');
   expect(note.startBeat + note.lengthBeats).toBeCloseTo(8, 6);
 });
+test('on a keyboard C plays the kick, pads play what they say', () =>
+  expect([playedPitch(60, true), playedPitch(62, true), playedPitch(38, true), playedPitch(60, false)]).toEqual([36, 38, 38, 60]));

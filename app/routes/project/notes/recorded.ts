@@ -9,6 +9,9 @@ export interface PlayedKey {
   readonly upBeat: number;
 }
 
+/** On a keyboard of tones the kit lies two octaves lower: C is the kick, D the snare, F♯ the hats. What lies lower comes from pads, and is meant as it is. */
+export const playedPitch = (note: number, isDrums: boolean): number => (isDrums && note >= 60 ? note - 24 : note);
+
 export interface IntoPattern {
   /** Where in the piece the pattern begins. */
   readonly fromBeat: number;
