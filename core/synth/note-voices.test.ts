@@ -61,6 +61,18 @@ describe.each(ids)('%s', (id) => {
     expect(Math.abs(sound[sound.length - 1])).toBeLessThan(0.02);
   });
 });
+test('none is so loud or so soft beside the others that it could not be placed: the loudest 300 ms of a middle note, within 15 dB', () => {
+  const loudest = ids.map((id) => {
+    const sound = play(id, middleOf(id));
+    return { id, level: Math.max(...[0, 4410, 8820, 13_230].map((from) => db(rms(sound, from, from + 13_230)))) };
+  });
+  loudest.sort((a, b) => a.level - b.level);
+  expect([loudest[0], loudest[loudest.length - 1], loudest[loudest.length - 1].level - loudest[0].level < 15]).toEqual([
+    loudest[0],
+    loudest[loudest.length - 1],
+    true,
+  ]);
+});
 test('of what is drawn by harmonics nothing folds back above −60 dB', () => {
   for (const id of [
     'violin',

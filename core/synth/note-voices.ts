@@ -1,4 +1,5 @@
 import { instrumentById } from '../theory/instruments';
+import { dbToRatio } from '../units/level';
 import { voiceByInstrument } from './play';
 import type { Voice } from './voice';
 import {
@@ -39,7 +40,7 @@ import {
  * By what notes of a piece are played: the best there is here for each instrument. The demo’s makers play by `voiceByInstrument`, which stays as it is,
  * so that their material stays what it was.
  */
-export const noteVoices: Readonly<Record<string, Voice>> = {
+const voices: Readonly<Record<string, Voice>> = {
   ...voiceByInstrument,
   harpsichord: harpsichordQuill,
   accordion: accordionReeds,
@@ -82,6 +83,35 @@ export const noteVoices: Readonly<Record<string, Voice>> = {
   timpani,
   choir: singers,
 };
+
+/** By how many dB a voice is raised or lowered beside the others, by the loudest 300 ms of a middle note. */
+const levelsDb: Readonly<Record<string, number>> = {
+  mandolin: 6,
+  dulcimer: 6,
+  sitar: 5,
+  pizzicato: 5,
+  clavinet: 4,
+  banjo: 4,
+  harp: 3,
+  ukulele: 3,
+  koto: 3,
+  'synth-pluck': 2,
+  flute: -2,
+  voice: -2,
+  'synth-bass': -2,
+  'sub-bass': -3,
+  timpani: -3,
+};
+
+const atLevel =
+  (voice: Voice, ratio: number): Voice =>
+  (note) =>
+    voice(note).map((value) => value * ratio);
+
+/** The voices by instrument, at the levels at which they stand beside each other. */
+export const noteVoices: Readonly<Record<string, Voice>> = Object.fromEntries(
+  Object.entries(voices).map(([id, voice]) => [id, levelsDb[id] === undefined ? voice : atLevel(voice, dbToRatio(levelsDb[id]))]),
+);
 
 /** Whether an instrument has a voice of its own here. */
 export const hasOwnVoice = (instrument: string): boolean => Object.hasOwn(noteVoices, instrument);

@@ -90,9 +90,9 @@ export const timpani: Voice = (note) =>
 
 /** Two choirs of quills, the second an octave higher. */
 export const harpsichordQuill: Voice = (note) => {
-  const eight = pluckedString(note, 1, 1.8, 0.07, 0.05),
-    four = note.hz * 2 < 5000 ? pluckedString({ ...note, hz: note.hz * 2 }, 1, 1.1, 0.07, 0.05) : null;
-  return eight.map((value, i) => (value + 0.5 * (four?.[i] ?? 0)) * 0.75);
+  const eight = pluckedString(note, 1, 5, 0.16, 0.06),
+    four = note.hz * 2 < 5000 ? pluckedString({ ...note, hz: note.hz * 2 }, 1, 3, 0.16, 0.06) : null;
+  return eight.map((value, i) => Math.tanh((value + 0.6 * (four?.[i] ?? 0)) * 1.5) * 0.8);
 };
 /** A pick near the bridge, long strings, a body that lifts nothing. */
 export const electricString: Voice = (note) =>
