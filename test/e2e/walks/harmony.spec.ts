@@ -262,6 +262,59 @@ test('who does not know the key lets it be found, hears it over a drone and take
   await expect(page.getByLabel('Key', { exact: true })).toHaveValue('7M');
 });
 
+test('what rubs is told in words, gone to, and mended by one act; a chord is made longer by the pointer', async ({ page }) => {
+  test.slow();
+  await signIn(page, accounts[1]);
+  await pieceFrom(
+    page,
+    'rubbing',
+    [
+      { name: 'Bass_electric_low', bytes: struck([41], 0.4), chords: 'F', key: '5M' },
+      { name: 'Piano_sharp', bytes: struck([66, 70, 73]), chords: 'F♯', key: '6M' },
+    ],
+    4,
+  );
+  // Neither follows a key, as there is none; the chords are F and B♭.
+  await writeChords(page, 'F . B♭ .');
+  const panel = page.getByRole('region', { name: 'Harmony' }),
+    rubbing = panel.getByRole('listitem').filter({ hasText: 'against' });
+  await expect(rubbing.first()).toContainText(/F♯ of Piano against F of|F of Bass against F♯ of Piano/);
+  await rubbing.first().getByRole('button', { name: 'Go there' }).click();
+  await expect(page.locator('[data-clip][aria-pressed=true]').first()).toBeVisible();
+  for (let acts = 0; acts < 4 && (await rubbing.count()) > 0; acts++) {
+    await rubbing.first().getByRole('button', { name: 'Mend it' }).click();
+    await saved(page);
+    const before = await rubbing.count();
+    await expect.poll(async () => (await rubbing.count()) < before || before === 0).toBe(true);
+  }
+  await expect(panel.getByText('What rubs · nothing')).toBeVisible();
+  // The piano plays F A C and then B♭ D F now.
+  const piano = barsOf(await aloneFrom(page, 1, 4), 4).map((samples) => {
+    const classes = Array.from({ length: 12 }, (_, pitch) => Math.max(...[48, 60, 72].map((octave) => amountOf(samples, octave + pitch))));
+    return new Set([...classes.keys()].sort((x, y) => classes[y] - classes[x]).slice(0, 3));
+  });
+  expect(piano[0]).toEqual(new Set([5, 9, 0]));
+  expect(piano[2]).toEqual(new Set([10, 2, 5]));
+  // The end of the first chord, drawn a bar further.
+  await page.getByRole('button', { name: 'Close harmony' }).click();
+  const chord = page.locator('[data-chord]').first(),
+    box = await chord.boundingBox();
+  if (!box) throw new Error('no chord');
+  await page.mouse.move(box.x + box.width - 3, box.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width + box.width / 4, box.y + 8);
+  await page.mouse.move(box.x + box.width + box.width / 2 - 3, box.y + 8);
+  await page.mouse.up();
+  await saved(page);
+  expect(
+    await page.evaluate(() =>
+      (window.garnetfinch.projectStore.store.getState().project as { chords: { startBeat: number }[] }).chords.map(
+        ({ startBeat }) => startBeat,
+      ),
+    ),
+  ).toEqual([0, 12]);
+});
+
 /** The part that what was heard of a piece of patterns, from its start, and what is mixed down of it differ by. */
 async function apartFromMixdown(page: Page, heard: Float32Array): Promise<number> {
   const project = (await page.evaluate(() => window.garnetfinch.projectStore.store.getState().project)) as Project,
