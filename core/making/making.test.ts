@@ -1,7 +1,8 @@
 import { applyEdit } from '../arrangement/edit';
 import type { LoopSource } from '../arrangement/fit-request';
 import { scheduleProject } from '../arrangement/schedule';
-import { emptyProject, newClip, newTrack, type Clip, type Project } from '../arrangement/tree';
+import { emptyPattern } from '../arrangement/pattern/make-pattern';
+import { emptyProject, newClip, newClipOf, newTrack, type Clip, type Project } from '../arrangement/tree';
 import { loadTransforms } from '../dsp/real-fft';
 import { parseSmf, type MidiFile } from '../formats/smf/parse';
 import { writeSmf } from '../formats/smf/write';
@@ -13,7 +14,7 @@ import { createRandom } from '../synth/random';
 import { beatToFrame, projectRateHz } from '../units/time';
 import { bringBack } from './bring-back';
 import { factsOfPart } from './facts-of-part';
-import { keySignatureOf, notesOfPart, writePartNotes } from './notes-of-part';
+import { instrumentOfPart, keySignatureOf, notesOfPart, writePartNotes } from './notes-of-part';
 import { heardPart, partOf, type PartAsked } from './part';
 import { renderPart, scheduleOfPart } from './render-part';
 
@@ -144,6 +145,65 @@ describe('a part of a project', () => {
       ['Keys', 0, 0, 16, -4],
     ]);
     expect(applyEdit(project, inverse).project).toEqual(into);
+  });
+});
+
+describe('a part with notes of the project', () => {
+  const pattern = emptyPattern({
+      id: 'p',
+      name: 'Keys',
+      lengthBeats: 4,
+      key: parseKey('Dm'),
+      notes: [0, 1, 2, 3].map((startBeat) => ({ id: `n${startBeat}`, startBeat, lengthBeats: 0.9, pitch: 62 + startBeat, velocity: 90 })),
+    }),
+    piece: Project = {
+      ...emptyProject('Piece', 120, parseKey('Em')),
+      patterns: [pattern, { ...pattern, id: 'unused' }],
+      chords: [
+        { startBeat: 0, symbol: 'Em' },
+        { startBeat: 8, symbol: 'A' },
+      ],
+      tracks: [
+        newTrack({
+          id: 'k',
+          name: 'Keys',
+          clips: [
+            newClipOf(
+              { kind: 'notes', patternId: 'p' },
+              { id: 'c', startBeat: 4, lengthBeats: 8, chordWay: 'roots', overrides: { instrument: 'organ' } },
+            ),
+          ],
+        }),
+      ],
+    },
+    part = heardPart(partOf(piece, 'Part', { trackIds: ['k'], clipIds: null, fromBeat: 4, toBeat: 12, tail: 'wrap' }, () => false)),
+    eventsOf = (project: Project) => scheduleProject(project, new Map()).events.map(({ startFrame, bufferKey }) => [startFrame, bufferKey]);
+  test('takes the patterns that it plays along, and plays as it did', () => {
+    expect(part.patterns.map(({ id }) => id)).toEqual(['p']);
+    const shift = beatToFrame(4, 120, projectRateHz);
+    expect(eventsOf(part)).toEqual(eventsOf(piece).map(([frame, key]) => [(frame as number) - shift, key]));
+  });
+  test('comes back with patterns of its own: what is changed there changes nothing here', () => {
+    let names = 0;
+    const into = { ...emptyProject('Other', 120, parseKey('Em')), patterns: [pattern], chords: part.chords },
+      { project } = applyEdit(
+        into,
+        bringBack(into, part, 0, () => `new${names++}`),
+      ),
+      [clip] = project.tracks[0].clips;
+    expect(project.patterns).toHaveLength(2);
+    expect(clip.content).toEqual({ kind: 'notes', patternId: project.patterns[1].id });
+    expect(project.patterns[1].id).not.toBe('p');
+    expect(eventsOf(project)).toEqual(eventsOf(part));
+  });
+  test('as notes: as they sound over the chords, and by which instrument', () => {
+    const notes = notesOfPart(part, [], () => null),
+      file = parseSmf(writePartNotes(part, notes, 8, instrumentOfPart(part, [])));
+    expect(
+      notes.filter(({ startBeat }) => startBeat >= 4 && startBeat % 2 === 0).every(({ pitch }) => [9, 1, 4].includes(pitch % 12)),
+    ).toBe(true);
+    expect(file.programs[0]).toBe(16);
+    expect(instrumentOfPart({ ...part, patterns: [{ ...part.patterns[0], isDrums: true }] }, [])).toBeNull();
   });
 });
 
