@@ -1,5 +1,5 @@
 import type { FitRequest, LoopSource } from '~core/arrangement/fit-request';
-import { keyAt } from '~core/arrangement/harmony/harmony';
+import { harmonyName, keyAt } from '~core/arrangement/harmony/harmony';
 import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
@@ -11,6 +11,7 @@ import { EarCheck } from './ear-check';
 import { FitPool, fitPriority } from './fit-pool';
 import { FitAhead } from './fit-ahead';
 import { AudioGraph } from './graph';
+import { HeardOnce } from './heard-once';
 import { Metronome } from './metronome';
 import { cutLeadFrames, leadFrames, lookAheadFrames } from './pace';
 import { ProjectPlayer } from './project-player';
@@ -19,14 +20,11 @@ import { pausedWords, resumeOnWake } from './resume-on-wake';
 import { PeakHold, type HeldPeaks } from './peak-hold';
 import { projectBeat, runningBeatAt, wholeRange, type BeatRange, type Transport } from './transport';
 
-/** What of a project says into which keys and chords its material is brought. */
-const harmonyName = ({ key, sections, chords }: Project): string =>
-  JSON.stringify([key, sections.map((section) => [section.startBeat, section.key]), chords]);
-
 /** What opens with the audio device. */
 interface Opened extends AuditionDevice {
   readonly project: ProjectPlayer;
   readonly metronome: Metronome;
+  readonly once: HeardOnce;
 }
 
 /**
@@ -83,6 +81,7 @@ export class AudioEngine {
       project: new ProjectPlayer(graph, pool),
       candidate,
       metronome: new Metronome(graph.context, graph.click),
+      once: new HeardOnce(graph, pool),
       ear: new EarCheck(graph, candidate),
       ahead: new FitAhead(pool, this.store),
     };
@@ -217,6 +216,7 @@ export class AudioEngine {
       startBeat = range && this.stoppedBeat >= range.endBeat ? range.startBeat : this.stoppedBeat,
       countInBeats = this.store.getState().transportSettings.countInBars * beatsPerBar(this.project.meter),
       at = this.now() + leadFrames + beatToFrame(countInBeats, this.project.tempoBpm, projectRateHz);
+    this.opened?.once.end();
     this.beginAt(at, startBeat, range);
     this.store.setState({ playing: true, range });
     this.applyTracks();
@@ -328,12 +328,9 @@ export class AudioEngine {
   /** What one request makes, at once and once: a note that is being written. */
   async hearOnce(request: FitRequest): Promise<void> {
     await this.open();
-    const device = this.opened;
-    if (!device) return;
-    const buffer = await device.pool.request(request, fitPriority.soundsNext),
-      source = new AudioBufferSourceNode(device.graph.context, { buffer });
-    source.connect(device.graph.click);
-    source.start();
+    const wasPlaying = this.transport !== null;
+    // Who has begun to play meanwhile hears the piece.
+    await this.opened?.once.hear(request, () => wasPlaying || !this.transport);
   }
 
   /** Notes one after the other: a scale. */

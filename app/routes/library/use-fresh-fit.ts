@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { useRevalidator, useSearchParams } from 'react-router';
+import { useNavigation, useRevalidator, useSearchParams } from 'react-router';
 import { rangeParameter, writeHeardRange } from '~contracts/heard-range';
 import { projectEndBeat } from '~core/arrangement/tree';
 import { useEngineState } from '~/audio/hooks';
@@ -10,6 +10,7 @@ const gatherMs = 300;
 /** Lets the fit be reckoned anew as the project is changed, or another range of it is chosen to be heard. */
 export function useFreshFit(): void {
   const { revalidate } = useRevalidator(),
+    { state: onItsWay } = useNavigation(),
     [parameters, setParameters] = useSearchParams(),
     project = useProject((state) => state.project),
     save = useProject((state) => state.save),
@@ -25,7 +26,8 @@ export function useFreshFit(): void {
     return () => clearTimeout(pause);
   }, [save, revalidate]);
   useEffect(() => {
-    if (parameters.get(rangeParameter) === wanted) return;
+    // What is on its way comes first: said by the address of now, the range would bring back what is just being left.
+    if (onItsWay !== 'idle' || parameters.get(rangeParameter) === wanted) return;
     const pause = setTimeout(
       () =>
         setParameters(
@@ -39,5 +41,5 @@ export function useFreshFit(): void {
       gatherMs,
     );
     return () => clearTimeout(pause);
-  }, [wanted, parameters, setParameters]);
+  }, [wanted, parameters, setParameters, onItsWay]);
 }

@@ -186,6 +186,14 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
       ),
     zoomToAll = () => view.zoomTo(0, Math.max(bar, projectEndBeat(project)));
   const isEmpty = project.tracks.length === 0;
+  const editedTrackId = editing?.track.id ?? null;
+  // What is edited stays in view above its editor.
+  useEffect(() => {
+    const row = rows.findIndex(({ id }) => id === editedTrackId);
+    if (row >= 0) scroller.current?.scrollTo({ top: rows.slice(0, row).reduce((sum, { id }) => sum + trackHeights[sizeOf(look, id)], 0) });
+    // Once for each clip that is opened: afterwards one scrolls as one likes.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [editedTrackId]);
   // What the browser keeps is not there while the server draws.
   useEffect(() => view.recall(), [view]);
   useEffect(() => view.measureBy(bar), [view, bar]);

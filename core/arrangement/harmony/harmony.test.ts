@@ -4,7 +4,7 @@ import type { LoopSource } from '../fit-request';
 import { parseKey, type Key } from '../../theory/key';
 import { chordPlanOf } from '../plan';
 import { costOfMove } from './chord-plan';
-import { chordLengths, harmonyAt, keyAt, linesBetween } from './harmony';
+import { chordLengths, harmonyAt, harmonyName, keyAt, linesBetween } from './harmony';
 import { heardChords, loopChordAt, statedChords } from './loop-harmony';
 import { findChords } from './find-chords';
 import { findKeys } from './find-key';
@@ -56,6 +56,11 @@ describe('harmony by beat', () => {
     expect(harmonyAt(piece, 13)).toMatchObject({ symbol: null, chord: null });
     // A section that says nothing goes on in the key before it.
     expect(keyAt(piece, 20)).toEqual(key('Em'));
+  });
+  test('has a name by which it is the same, whatever else a project says', () => {
+    expect(harmonyName({ ...piece, name: 'Other', tempoBpm: 90 } as Project)).toBe(harmonyName(piece));
+    expect(harmonyName({ ...piece, chords: [] })).not.toBe(harmonyName(piece));
+    expect(harmonyName({ ...piece, sections: piece.sections.map((section) => ({ ...section, key: null })) })).not.toBe(harmonyName(piece));
   });
   test('lines at which it changes, and how long chords hold', () => {
     expect(linesBetween(piece, 0, 16)).toEqual([8, 12]);

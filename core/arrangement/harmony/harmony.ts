@@ -45,3 +45,7 @@ export function linesBetween({ sections = [], chords = [] }: Harmonic, fromBeat:
 /** How long each chord of a line holds: until the next, the last one until the end. */
 export const chordLengths = (chords: readonly ChordMark[], endBeat: number): number[] =>
   chords.map(({ startBeat }, k) => Math.max(0, (chords[k + 1]?.startBeat ?? Math.max(endBeat, startBeat)) - startBeat));
+
+/** The harmony of a project as one name: two that have the same one bring their material into the same keys and chords. */
+export const harmonyName = ({ key, sections = [], chords = [] }: Harmonic): string =>
+  JSON.stringify([key, sections.map((section) => [section.startBeat, section.key]), chords]);
