@@ -13,7 +13,8 @@ const rateHz = 44100,
   rms = (samples: Float32Array, from: number, to: number) =>
     Math.sqrt(samples.slice(from, to).reduce((sum, value) => sum + value * value, 0) / Math.max(1, Math.min(to, samples.length) - from)),
   db = (ratio: number) => 20 * Math.log10(ratio + 1e-12),
-  ids = Object.keys(noteVoices);
+  ids = Object.keys(noteVoices),
+  isEffect = (id: string) => instrumentById(id)?.family === 'fx';
 
 /** Strength of a frequency in a stretch, under a Blackman–Harris window. */
 function strengthAt(samples: Float32Array, hz: number): number {
@@ -28,9 +29,10 @@ function strengthAt(samples: Float32Array, hz: number): number {
   return Math.hypot(re, im) / samples.length;
 }
 
-test('every family that has a pitch has a voice of its own', () => {
-  const pitched = (Object.keys(families) as Family[]).filter((family) => !['drums', 'percussion', 'fx', 'mix'].includes(family));
-  for (const family of pitched) expect(instruments.some(({ id, family: of }) => of === family && hasOwnVoice(id))).toBe(true);
+test('every family has a voice of its own', () => {
+  // Drums and percussion are the kit’s; a mix is played by nobody.
+  const played = (Object.keys(families) as Family[]).filter((family) => !['drums', 'percussion', 'mix'].includes(family));
+  for (const family of played) expect(instruments.some(({ id, family: of }) => of === family && hasOwnVoice(id))).toBe(true);
   expect(ids.filter((id) => !instrumentById(id))).toEqual([]);
 });
 describe.each(ids)('%s', (id) => {
@@ -46,6 +48,8 @@ describe.each(ids)('%s', (id) => {
     }
   });
   test('has the pitch that is asked for: nothing within an octave below its fundamental is stronger than it', () => {
+    // Effects are noise, and slide.
+    if (isEffect(id)) return;
     const note = middleOf(id),
       hz = noteToHz(note),
       sound = play(id, note).slice(3000, 3000 + 16_384),
@@ -62,10 +66,12 @@ describe.each(ids)('%s', (id) => {
   });
 });
 test('none is so loud or so soft beside the others that it could not be placed: the loudest 300 ms of a middle note, within 15 dB', () => {
-  const loudest = ids.map((id) => {
-    const sound = play(id, middleOf(id));
-    return { id, level: Math.max(...[0, 4410, 8820, 13_230].map((from) => db(rms(sound, from, from + 13_230)))) };
-  });
+  const loudest = ids
+    .filter((id) => !isEffect(id))
+    .map((id) => {
+      const sound = play(id, middleOf(id));
+      return { id, level: Math.max(...[0, 4410, 8820, 13_230].map((from) => db(rms(sound, from, from + 13_230)))) };
+    });
   loudest.sort((a, b) => a.level - b.level);
   expect([loudest[0], loudest[loudest.length - 1], loudest[loudest.length - 1].level - loudest[0].level < 15]).toEqual([
     loudest[0],

@@ -18,6 +18,7 @@ import {
   trumpetHorn,
   tubaHorn,
 } from './voices/blown';
+import { downlifter, impact, riser, texture } from './voices/effects';
 import { soloCello, soloViola, soloViolin, stringPlayers } from './voices/bowed';
 import {
   celestaPlate,
@@ -35,6 +36,14 @@ import {
   vibraphoneBar,
   xylophoneBar,
 } from './voices/struck';
+
+/** An effect that comes up and goes down over a few thousandths of a second, where it would begin or end within its noise. */
+function softly(voice: Voice): Voice {
+  return (note) => {
+    const sound = voice(note);
+    return sound.map((value, i) => value * Math.min(1, i / 400, (sound.length - i) / 400));
+  };
+}
 
 /**
  * By what notes of a piece are played: the best there is here for each instrument. The demo’s makers play by `voiceByInstrument`, which stays as it is,
@@ -82,6 +91,10 @@ const voices: Readonly<Record<string, Voice>> = {
   'steel-pan': steelPan,
   timpani,
   choir: singers,
+  riser,
+  downlifter: softly(downlifter),
+  impact,
+  texture: softly(texture),
 };
 
 /** By how many dB a voice is raised or lowered beside the others, by the loudest 300 ms of a middle note. */

@@ -12,6 +12,7 @@ const rings: Readonly<Record<string, number>> = {
   'tubular-bells': 2.1,
   timpani: 2.3,
   xylophone: 1,
+  impact: 2.8,
   kalimba: 1.2,
   marimba: 0.8,
 };
