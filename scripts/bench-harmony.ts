@@ -3,6 +3,7 @@
 // how many planted clashes are found. All from one run.
 import { parseArgs } from 'node:util';
 import { clashesFound } from '../bench/harmony/clashes';
+import { demoUnderChords, pitchedDemoLoops } from '../bench/harmony/demo';
 import { bassShares, heardSource, pairOf } from '../bench/harmony/pairs';
 import { soundAfterPlan } from '../bench/harmony/sound';
 import { loadTransforms } from '../core/dsp/real-fft';
@@ -28,6 +29,17 @@ const sounds = Array.from({ length: Number(values.sounds) }, (_, number) => soun
 console.log(
   `${sounds.length} rendered: peak over the loop’s own by at most ${Math.max(...sounds.map(({ peakGrowthDb }) => peakGrowthDb)).toFixed(1)} dB, loudest 5 ms at a join over the loudest elsewhere by at most ${Math.max(...sounds.map(({ joinGrowthDb }) => joinGrowthDb)).toFixed(1)} dB, level changed by at most ${Math.max(...sounds.map(({ levelChangeDb }) => Math.abs(levelChangeDb))).toFixed(1)} dB, ${sounds.filter(({ isFinite }) => !isFinite).length} not finite`,
 );
+const demo = pitchedDemoLoops().flatMap(demoUnderChords),
+  most = (list: readonly (typeof demo)[number][], of: (each: (typeof demo)[number]) => number) => {
+    const worst = list.reduce((best, each) => (of(each) > of(best) ? each : best));
+    return `${of(worst).toFixed(1)} dB (${worst.name})`;
+  };
+for (const way of ['roots', 'notes'] as const) {
+  const those = demo.filter((each) => each.way === way);
+  console.log(
+    `${those.length} demo loops under other chords, ${way === 'roots' ? 'by their roots' : 'note by note'}: peak over their own by at most ${most(those, ({ peakGrowthDb }) => peakGrowthDb)}, loudest 5 ms at a join by at most ${most(those, ({ joinGrowthDb }) => joinGrowthDb)}, level changed by at most ${most(those, ({ levelChangeDb }) => Math.abs(levelChangeDb))}, ${those.filter((each) => !each.isFinite).length} not finite`,
+  );
+}
 const { planted, found, clean, falseOnes } = clashesFound(count);
 console.log(
   `clashes: ${found} of ${planted} planted found (${percent(found / planted)}), ${falseOnes} of ${clean} clean pieces called clashing (${percent(falseOnes / clean)})`,

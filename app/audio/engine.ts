@@ -1,5 +1,5 @@
 import type { FitRequest, LoopSource } from '~core/arrangement/fit-request';
-import { harmonyName, keyAt } from '~core/arrangement/harmony/harmony';
+import { harmonyName, settingAt } from '~core/arrangement/harmony/harmony';
 import { scheduleProject, type Schedule } from '~core/arrangement/schedule';
 import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tree';
 import { dbToRatio } from '~core/units/level';
@@ -52,7 +52,7 @@ export class AudioEngine {
       device: () => this.opened,
       transport: () => this.transport,
       project: () => this.project,
-      setting: () => ({ tempoBpm: this.project.tempoBpm, key: keyAt(this.project, this.positionBeat()) }),
+      setting: () => settingAt(this.project, this.positionBeat()),
       now: () => this.now(),
       open: () => this.open(),
       play: () => this.play(),

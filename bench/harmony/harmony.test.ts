@@ -1,5 +1,7 @@
 import { loadTransforms } from '../../core/dsp/real-fft';
+import { instrumentById } from '../../core/theory/instruments';
 import { clashesFound } from './clashes';
+import { demoUnderChords, pitchedDemoLoops } from './demo';
 import { bassShares, heardSource, pairOf } from './pairs';
 import { soundAfterPlan } from './sound';
 
@@ -23,6 +25,16 @@ test.each([0, 3, 5])('loop %i under other chords: no burst at a join, no more pe
   expect(peakGrowthDb).toBeLessThan(6);
   expect(joinGrowthDb).toBeLessThan(1.5);
   expect(Math.abs(levelChangeDb)).toBeLessThan(1.5);
+});
+test('demo loops under other chords, one of each family: by roots and note by note they stay within what they were', () => {
+  const byFamily = new Map(pitchedDemoLoops().map((spec) => [instrumentById(spec.truth.instrument)?.family, spec])),
+    found = [...byFamily.values()].flatMap(demoUnderChords);
+  expect(new Set(found.map(({ way }) => way))).toEqual(new Set(['roots', 'notes']));
+  for (const each of found) {
+    const { name, way, peakGrowthDb, joinGrowthDb, levelChangeDb, isFinite } = each,
+      isSane = isFinite && peakGrowthDb < 6.1 && joinGrowthDb < 3 && Math.abs(levelChangeDb) < 1.5;
+    expect([name, way, isSane ? null : each]).toEqual([name, way, null]);
+  }
 });
 test('planted clashes are found, and clean pieces are not called clashing', () => {
   const { planted, found, clean, falseOnes } = clashesFound(200);

@@ -2,7 +2,8 @@ import { scheduleProject } from '../../core/arrangement/schedule';
 import { renderMix } from '../../core/mix/render';
 import { renderFitted } from '../../core/mix/render-fitted';
 import { writeWav } from '../../core/formats/wav/write';
-import { chordPlanOf } from '../../core/arrangement/plan';
+import type { LoopSource } from '../../core/arrangement/fit-request';
+import type { Project } from '../../core/arrangement/tree';
 import { ratioToDb } from '../../core/units/level';
 import { framesPerBeat, projectRateHz } from '../../core/units/time';
 import { soundOf, type Pair } from './pairs';
@@ -30,24 +31,28 @@ function loudestBlock(plane: Float32Array, from = 0, to = plane.length): number 
   return most;
 }
 
-/** What a loop sounds like when it follows the chords, held against the loop as it is. Measures that know nothing of how it was made. */
-export function soundAfterPlan(pair: Pair): SoundAfterPlan {
-  const { source, project } = pair,
-    sound = soundOf(pair),
-    bytes = writeWav({ sampleRateHz: projectRateHz, channels: sound }, 'float32'),
+/**
+ * What a loop sounds like when it follows the chords of a piece, held against the loop as it is. Measures that know nothing of how it was made.
+ * @param sound the loop, from its first bar on
+ */
+export function soundUnder(project: Project, source: LoopSource, sound: readonly Float32Array[]): SoundAfterPlan {
+  const bytes = writeWav({ sampleRateHz: projectRateHz, channels: [...sound] }, 'float32'),
     schedule = scheduleProject(project, new Map([[source.loopId, source]])),
     buffers = new Map([...schedule.requests].map(([key, request]) => [key, renderFitted(request, bytes)])),
-    [left] = renderMix(project, schedule, buffers).channels,
+    out = renderMix(project, schedule, buffers).channels,
+    [left] = out,
     beatFrames = framesPerBeat(project.tempoBpm, projectRateHz),
-    joins = chordPlanOf(project.tracks[0].clips[0], source, project)
-      .slice(1)
-      .map(({ startBeat }) => Math.round(startBeat * beatFrames)),
+    joins = project.chords.slice(1).map(({ startBeat }) => Math.round(startBeat * beatFrames)),
     own = loudestBlock(sound[0]),
     atJoins = Math.max(1e-9, ...joins.map((frame) => loudestBlock(left, frame - nearFrames, frame + nearFrames)));
   return {
-    peakGrowthDb: ratioToDb(peakOf(left) / peakOf(sound[0])),
+    // Of both sides together, as a stretch holds it: what is louder on one may be moved to the other.
+    peakGrowthDb: ratioToDb(Math.max(...out.map(peakOf)) / Math.max(...sound.map(peakOf))),
     joinGrowthDb: ratioToDb(atJoins / own),
     levelChangeDb: ratioToDb(rmsOf(left) / rmsOf(sound[0])),
     isFinite: left.every((value) => Number.isFinite(value)),
   };
 }
+
+/** The same of a made-up pair. */
+export const soundAfterPlan = (pair: Pair): SoundAfterPlan => soundUnder(pair.project, pair.source, soundOf(pair));

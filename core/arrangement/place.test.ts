@@ -3,6 +3,7 @@ import { applyEdit } from './edit';
 import { landingFrames, type LoopSource } from './fit-request';
 import { createRandom } from '../synth/random';
 import { asItIs, defaultLengthBars, fitHeard, placeLoop, placingConflict, type Heard, type Placing } from './place';
+import { settingAt } from './harmony/harmony';
 import { scheduleProject } from './schedule';
 import { noOverrides, type ClipOverrides } from './fit-settings';
 import { emptyProject, type Project } from './tree';
@@ -57,6 +58,21 @@ test('conflicts are told: tempo and key, neither, or only what differs', () => {
   expect(placingConflict(project, loop)).toEqual({ tempo: true, key: true });
   expect(placingConflict({ ...project, tempoBpm: 62, key: { tonic: 9, mode: 'minor' } }, loop)).toEqual({ tempo: false, key: false });
   expect(placingConflict(project, { ...loop, key: null, pitched: false })).toEqual({ tempo: true, key: false });
+});
+test('where a section says the key, what differs is judged by that, and it is the section that gives way', () => {
+  const inSections: Project = {
+      ...project,
+      sections: [{ kind: 'section', id: 's', name: 'Break', startBeat: 16, lengthBeats: 16, key: { tonic: 9, mode: 'minor' } }],
+    },
+    key = { tonic: 9, mode: 'minor' as const },
+    same = { ...loop, tempoBpm: project.tempoBpm, key };
+  expect(placingConflict(settingAt(inSections, 16), same).key).toBe(false);
+  expect(placingConflict(settingAt(inSections, 0), same).key).toBe(true);
+  const other = { ...same, key: { tonic: 4, mode: 'minor' as const } },
+    placed = (startBeat: number) =>
+      applyEdit(inSections, placeLoop(inSections, { ...placing, loop: other, startBeat, givesWay: 'project' })).project;
+  expect([placed(16).key, placed(16).sections[0].key]).toEqual([project.key, other.key]);
+  expect([placed(0).key, placed(0).sections[0].key]).toEqual([other.key, key]);
 });
 test('lengths: to the end of the section, else 8 bars; a one-shot as long as it is', () => {
   expect(

@@ -1,6 +1,7 @@
 import { sameKey } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 import type { Edit } from './edit';
+import { keyAt, keySectionAt } from './harmony/harmony';
 import { fillLandsAtBeat, landingBeats, lands, type Fitted, type LoopSource } from './fit-request';
 import { keptOverrides, noOverrides, type ClipOverrides } from './fit-settings';
 import { fitClip, type Setting, type Treated } from './plan';
@@ -52,11 +53,11 @@ export interface Placing {
 
 /** Whether tempo or key differ, so that somebody must give way; what does not follow asks nobody to. */
 export function placingConflict(
-  project: Project,
+  setting: Setting,
   loop: LoopSource,
   { followTempo, followKey }: Pick<Heard, 'followTempo' | 'followKey'> = asItIs,
 ): { readonly tempo: boolean; readonly key: boolean } {
-  const fitted = fitHeard(loop, project);
+  const fitted = fitHeard(loop, setting);
   return {
     tempo: followTempo && loop.tempoBpm !== null && Math.abs(fitted.speedPercent) >= 0.05,
     key: followKey && loop.key !== null && loop.pitched === true && fitted.shiftSemitones !== 0,
@@ -81,8 +82,13 @@ export function placeLoop(project: Project, placing: Placing): Edit {
   const { loop, givesWay, heard = asItIs } = placing,
     edits: Edit[] = [];
   const tempoBpm = givesWay === 'project' && loop.tempoBpm !== null ? Math.min(300, Math.max(30, loop.tempoBpm)) : project.tempoBpm;
-  const key = givesWay === 'project' && loop.key !== null ? loop.key : project.key;
-  if (tempoBpm !== project.tempoBpm || !sameKey(key, project.key)) edits.push({ kind: 'set-project', changes: { tempoBpm, key } });
+  const before = keyAt(project, placing.startBeat),
+    key = givesWay === 'project' && loop.key !== null ? loop.key : before,
+    section = sameKey(key, before) ? null : keySectionAt(project, placing.startBeat);
+  // Where a section says the key, it is the section that gives way.
+  if (section) edits.push({ kind: 'set-section', sectionId: section.id, changes: { key } });
+  if (tempoBpm !== project.tempoBpm || (!section && !sameKey(key, before)))
+    edits.push({ kind: 'set-project', changes: { tempoBpm, key: section || sameKey(key, before) ? project.key : key } });
   const fitted = fitHeard(loop, { tempoBpm, key }, heard),
     repeats = Number.isFinite(fitted.cycleFrames),
     lengthBeats = repeats ? placing.lengthBars * beatsPerBar(project.meter) : Math.max(1 / 16, fitted.cycleBeats),

@@ -1,7 +1,7 @@
 import { evidence, type Evidence } from '../analysis/facts';
 import { movableKey, type LoopSource } from '../arrangement/fit-request';
-import { ofLoop, type Project } from '../arrangement/tree';
-import { keyName } from '../theory/key';
+import { ofLoop, patternOf, type Project } from '../arrangement/tree';
+import { keyName, sameKey } from '../theory/key';
 import { beatsPerBar } from '../units/time';
 
 /**
@@ -10,10 +10,14 @@ import { beatsPerBar } from '../units/time';
  */
 export function factsOfPart(part: Project, lengthBeats: number, projectName: string, sources: readonly LoopSource[]): Evidence[] {
   const byId = new Map(sources.map((source) => [source.loopId, source])),
+    // Of two keys it is in neither.
+    staysInKey = part.sections.every(({ key }) => !key || sameKey(key, part.key)),
     isInKey = part.tracks.some(({ clips }) =>
       clips.some((clip) => {
-        const source = ofLoop(byId, clip);
-        return clip.followKey && source !== undefined && movableKey(source) !== null;
+        const source = ofLoop(byId, clip),
+          pattern = patternOf(part, clip),
+          key = source ? movableKey(source) : pattern && !pattern.isDrums ? pattern.key : null;
+        return clip.followKey && key !== null;
       }),
     );
   const known = <A extends Parameters<typeof evidence>[0]>(attribute: A, value: unknown, words: string) =>
@@ -23,7 +27,9 @@ export function factsOfPart(part: Project, lengthBeats: number, projectName: str
     known('beats', lengthBeats, `${Number((lengthBeats / beatsPerBar(part.meter)).toFixed(2))} bars of “${projectName}”`),
     known('meter', part.meter, `“${projectName}” is in ${part.meter}`),
     known('start', 0, 'it begins on its first bar'),
-    ...(isInKey && part.key ? [known('key', part.key, `“${projectName}” is in ${keyName(part.key)}`)] : []),
+    ...(isInKey && part.key && staysInKey
+      ? [known('key', { tonic: part.key.tonic, mode: part.key.mode }, `“${projectName}” is in ${keyName(part.key)}`)]
+      : []),
   ];
 }
 

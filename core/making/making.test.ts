@@ -304,6 +304,21 @@ test('its key is known where something in it was brought into that of the piece'
   expect(keyOf({ key: null })).toBeUndefined();
   expect(keyOf({}, { followKey: false })).toBeUndefined();
 });
+test('a part that changes its key is in none; notes of the project are in that of the piece, told as major or minor', () => {
+  const notes: Project = {
+      ...emptyProject('Notes', 120, { tonic: 4, mode: 'minor', church: 'dorian' }),
+      patterns: [emptyPattern({ id: 'p', name: 'P', lengthBeats: 4, key: parseKey('Dm') })],
+      tracks: [
+        newTrack({ id: 'a', name: 'a', clips: [newClipOf({ kind: 'notes', patternId: 'p' }, { id: 'c', startBeat: 0, lengthBeats: 4 })] }),
+      ],
+    },
+    keyOf = (part: Project) => factsOfPart(part, 4, 'Engine Room', []).find(({ attribute }) => attribute === 'key')?.candidates[0].value,
+    section = { kind: 'section' as const, id: 's', name: 'S', startBeat: 2, lengthBeats: 2 };
+  expect(keyOf(notes)).toEqual({ tonic: 4, mode: 'minor' });
+  expect(keyOf({ ...notes, sections: [section] })).toEqual({ tonic: 4, mode: 'minor' });
+  expect(keyOf({ ...notes, sections: [{ ...section, key: { tonic: 6, mode: 'minor' } }] })).toBeUndefined();
+  expect(keyOf({ ...notes, patterns: [{ ...notes.patterns[0], isDrums: true }] })).toBeUndefined();
+});
 
 test('a tail is let into the start, kept, or left away', () => {
   const sources = [source(1, { kind: 'one-shot', tempoBpm: null, beats: null })],

@@ -3,7 +3,7 @@ import type { HeardRange } from '~contracts/heard-range';
 import { chordPitchClasses } from '~core/theory/chord';
 import { chooseReading, keyShift } from '~core/arrangement/fit-request';
 import { loopIdOf, heardTracks, patternOf, projectEndBeat, type Clip, type Project } from '~core/arrangement/tree';
-import { chordAtBeat, keyAt } from '~core/arrangement/harmony/harmony';
+import { chordAtBeat, keyAt, settingAt } from '~core/arrangement/harmony/harmony';
 import type { LoopKind } from '~core/analysis/attributes/loop-kinds';
 import { gapsOf, type GapFound } from '~core/search/fit/gaps';
 import { ProfileReader } from '~core/search/fit/profile';
@@ -115,18 +115,14 @@ async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick
       if (!loop) return [];
       const before = Math.max(0, from - clip.startBeat);
       return [
-        soundingOf(
-          loop,
-          { tempoBpm: project.tempoBpm, key: keyAt(project, Math.max(from, clip.startBeat)) },
-          {
-            startBeat: clip.startBeat + before - from,
-            lengthBeats: clip.lengthBeats - before,
-            offsetBeats: clip.offsetBeats + before,
-            gainDb: clip.gainDb + track.gainDb,
-            followKey: clip.followKey,
-            shiftSemitones: clip.shiftSemitones,
-          },
-        ),
+        soundingOf(loop, settingAt(project, Math.max(from, clip.startBeat)), {
+          startBeat: clip.startBeat + before - from,
+          lengthBeats: clip.lengthBeats - before,
+          offsetBeats: clip.offsetBeats + before,
+          gainDb: clip.gainDb + track.gainDb,
+          followKey: clip.followKey,
+          shiftSemitones: clip.shiftSemitones,
+        }),
       ];
     }),
     section = project.sections.findLast(({ startBeat }) => startBeat <= from + 1e-6) ?? null,

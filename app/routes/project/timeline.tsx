@@ -6,19 +6,8 @@ import { RoomLink } from '~/ui/room-link';
 import { moveTrackTo } from '~core/arrangement/acts/clips';
 import type { Edit } from '~core/arrangement/edit';
 import { gridBeats } from '~core/arrangement/grid';
-import type { Setting } from '~core/arrangement/plan';
 import { newPatternClip } from '~core/arrangement/acts/patterns';
-import {
-  audibleTracks,
-  findClip,
-  newTrack,
-  ofLoop,
-  patternOf,
-  projectEndBeat,
-  trackColourCount,
-  type Project,
-} from '~core/arrangement/tree';
-import { sameKey } from '~core/theory/key';
+import { audibleTracks, findClip, newTrack, patternOf, projectEndBeat, trackColourCount, type Project } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useFrame } from '~/audio/hooks';
 import { newId } from '~/ui/new-id';
@@ -39,7 +28,7 @@ import { ChordLane, chordLaneHeight } from './harmony/chord-lane';
 import { HarmonyPanel } from './harmony/harmony-panel';
 import { headWidth, rulerHeight, trackHeights } from './measures';
 import { NotesEditor } from './notes/notes-editor';
-import { openingOf } from './notes/open-notes';
+import { useOpening, type NotesOpen } from './notes/use-opening';
 import { Ruler } from './ruler';
 import { TimelineTools } from './timeline-tools';
 import { TrackActs } from './track-acts';
@@ -49,16 +38,11 @@ import { useAsked } from './use-asked';
 import { useHands } from './use-hands';
 import { usePresence } from './use-presence';
 import { useBand } from './use-band';
+import { useSetting, useThere } from './use-shown';
 import { sizeOf, TimelineView } from './timeline-view';
 
 const nothing: ReadonlySet<string> = new Set(),
   noNotes: readonly BarNote[] = [];
-
-/** The clip whose notes are edited, and which of them are in doubt. */
-interface NotesOpen {
-  readonly clipId: string;
-  readonly doubted?: readonly string[];
-}
 
 /** Tracks and clips on bars. */
 export function Timeline({ projectId, project }: { projectId: number; project: Project }) {
@@ -354,59 +338,4 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
       )}
     </>
   );
-}
-
-/** Opens the dialog of an act, or the notes of the first clip that is chosen. */
-function useOpening(
-  project: Project,
-  there: readonly string[],
-  choose: (clipIds: string[]) => void,
-  setDrawer: (drawer: NotesOpen) => void,
-  setDialog: (dialog: ClipDialog) => void,
-): (dialog: ClipDialog) => void {
-  const store = useProjectStore(),
-    now = useRef({ project, there });
-  useEffect(() => {
-    now.current = { project, there };
-  });
-  return useCallback(
-    (dialog) => {
-      if (dialog !== 'notes') return setDialog(dialog);
-      const clip = findClip(now.current.project, now.current.there[0])?.clip;
-      if (!clip) return;
-      void openingOf(now.current.project, clip, ofLoop(store.store.getState().loops, clip)).then((opening) => {
-        if ('wrong' in opening) return void toast(opening.wrong);
-        const wrong = opening.edit && store.edit(opening.edit);
-        if (wrong) return void toast.error(wrong);
-        if (opening.says) toast(opening.says);
-        choose([opening.clipId]);
-        setDrawer({ clipId: opening.clipId, doubted: opening.doubted });
-      });
-    },
-    [store, choose, setDrawer, setDialog],
-  );
-}
-
-/** What of the chosen clips is there still. */
-function useThere(project: Project, chosen: readonly string[]) {
-  return useMemo(() => {
-    const clipsChosen = chosen.flatMap((id) => findClip(project, id)?.clip ?? []),
-      there = clipsChosen.map(({ id }) => id);
-    return { there, chosenSet: new Set(there), clipsChosen };
-  }, [project, chosen]);
-}
-
-/** Tempo, keys and chords; the same object as long as none changes, so that no lane is drawn anew. */
-function useSetting(project: Project): Setting {
-  const [setting, setSetting] = useState<Setting>(project);
-  if (
-    setting.tempoBpm === project.tempoBpm &&
-    sameKey(setting.key, project.key) &&
-    setting.sections === project.sections &&
-    setting.chords === project.chords &&
-    setting.meter === project.meter
-  )
-    return setting;
-  setSetting(project);
-  return project;
 }

@@ -1,6 +1,7 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { toast } from '~/ui/toast';
 import { describeFit, lands } from '~core/arrangement/fit-request';
+import { settingAt } from '~core/arrangement/harmony/harmony';
 import { defaultLengthBars, fitHeard, placeLoop, placingConflict } from '~core/arrangement/place';
 import { keyName } from '~core/theory/key';
 import { beatsPerBar } from '~core/units/time';
@@ -36,7 +37,9 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
     ref.current?.showModal();
     ref.current?.querySelector<HTMLButtonElement>('[data-do]')?.focus();
   }, []);
-  const conflict = project ? placingConflict(project, row.source, heard) : { tempo: false, key: false };
+  // Tempo and key where it would lie.
+  const here = project && settingAt(project, (startBar - 1) * bar),
+    conflict = here ? placingConflict(here, row.source, heard) : { tempo: false, key: false };
   const repeats = row.source.kind === 'loop' || row.source.kind === 'full-mix';
   const submit = () => {
     if (!project) {
@@ -139,7 +142,7 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
                     onChange={() => setGivesWay('loop')}
                   />
                   <span>
-                    The loop gives way: <strong>{describeFit(fitHeard(row.source, project, heard))}</strong>
+                    The loop gives way: <strong>{describeFit(fitHeard(row.source, here ?? project, heard))}</strong>
                   </span>
                 </label>
                 <label className="mt-2 flex cursor-pointer items-start gap-2">
@@ -162,7 +165,7 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
                     )}
                     {conflict.key && row.source.key && (
                       <strong>
-                        {project.key ? keyName(project.key) : 'no key'} → {keyName(row.source.key)}
+                        {here?.key ? keyName(here.key) : 'no key'} → {keyName(row.source.key)}
                       </strong>
                     )}
                     ; everything in it follows.
@@ -171,7 +174,7 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
               </fieldset>
             )}
             {!(conflict.tempo || conflict.key) && (
-              <p className="quiet">{describeFit(fitHeard(row.source, project, heard))}, as you heard it.</p>
+              <p className="quiet">{describeFit(fitHeard(row.source, here ?? project, heard))}, as you heard it.</p>
             )}
             {(!heard.followTempo || !heard.followKey) && (
               <p className="quiet">

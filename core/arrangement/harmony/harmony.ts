@@ -1,6 +1,6 @@
 import { noChord, readChord, type ChordTones } from '../../theory/chord';
 import type { Key } from '../../theory/key';
-import type { ChordMark, Project } from '../tree';
+import type { ChordMark, Project, Section } from '../tree';
 
 /** What of a project says its harmony. */
 export type Harmonic = Pick<Project, 'key'> & Partial<Pick<Project, 'sections' | 'chords'>>;
@@ -15,12 +15,18 @@ export interface HarmonyHere {
 
 const nearly = 1e-6;
 
-/** The key at a beat: that of the last section before it which says one, else the project's. */
-export function keyAt({ key, sections = [] }: Harmonic, beat: number): Key | null {
-  let found = key;
-  for (const section of sections) if (section.key && section.startBeat <= beat + nearly) found = section.key;
-  return found;
-}
+/** The section that says the key at a beat: the last one before it which says any; null where the project's holds. */
+export const keySectionAt = ({ sections = [] }: Harmonic, beat: number): Section | null =>
+  sections.findLast(({ key, startBeat }) => key && startBeat <= beat + nearly) ?? null;
+
+/** The key at a beat: that of the section which says it, else the project's. */
+export const keyAt = (project: Harmonic, beat: number): Key | null => keySectionAt(project, beat)?.key ?? project.key;
+
+/** Tempo and key at a beat, for what is made to belong there and is in no place yet. */
+export const settingAt = (project: Harmonic & Pick<Project, 'tempoBpm'>, beat: number): Pick<Project, 'tempoBpm' | 'key'> => ({
+  tempoBpm: project.tempoBpm,
+  key: keyAt(project, beat),
+});
 
 /** The chord that holds at a beat: the last one that began; null before the first. */
 export function chordAtBeat(chords: readonly ChordMark[], beat: number): ChordMark | null {

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { barsAgainstChords, clashFrom } from '~core/arrangement/clash';
+import { keyAt } from '~core/arrangement/harmony/harmony';
 import { pitchClassName } from '~core/theory/key';
 import { useEngine, useFrame } from '~/audio/hooks';
 import type { Candidate } from '~/audio/store';
@@ -49,7 +50,7 @@ export function AgainstChords({ candidate }: { candidate: Candidate }) {
       if (!project?.chords.length || cycleStartBeat === null || barCount < 1) return [];
       const barBeats = fitted.cycleBeats / Math.min(shown, barCount);
       const bars = heard.loopId === row.id ? heard.bars.slice(0, shown) : [];
-      return barsAgainstChords(bars, fitted.shiftSemitones, cycleStartBeat, barBeats, project.chords, project.key);
+      return barsAgainstChords(bars, fitted.shiftSemitones, cycleStartBeat, barBeats, project.chords, keyAt(project, cycleStartBeat));
     }, [heard, row.id, project, cycleStartBeat, fitted, shown, barCount]);
   if (alone || against.length === 0 || candidate.overrides.reverse) return null;
   const width = 100 / (barCount || against.length),
