@@ -7,7 +7,7 @@ import { kit } from '../core/synth/kit';
 import type { Note } from '../core/formats/smf/parse';
 import { writeWav } from '../core/formats/wav/write';
 import { Chance } from './material/chance';
-import { composePiece, composeTonal, composeUntuned } from './material/compose';
+import { composeOver, composePiece, composeTonal, composeUntuned } from './material/compose';
 import { finish, type Stereo } from './material/finish';
 import { fonts, kitFontKeys, kitFonts, programs, renderWithFont, type FontJob } from './material/fonts';
 import { withoutKey } from './material/keyless';
@@ -18,10 +18,11 @@ import { loadRecorded, recordedHits, recordedNotes } from './material/recorded';
 import { randomEffect, scratch } from './material/effects';
 import { blipKeys, randomHit } from './material/hits';
 import { randomTones } from './material/tones';
+import { keptOutKinds, makeWideHarmony, wideKinds } from './material/wide-harmony';
 import { truthOf, type Truth } from './truth';
 
 /*
- * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--keyless yes] [--odd yes|rarer] [--only tonal|untuned]: loops and one-shots with exact truth,
+ * make-material.ts --out FOLDER --count N --seed S [--fonts fluid,musescore] [--sources font] [--hits 2] [--recorded FOLDER] [--broad yes] [--keyless yes] [--odd yes|rarer] [--harmony wide|kept-out] [--only tonal|untuned]: loops and one-shots with exact truth,
  * for training and measuring. Sources are named in the truth (`cond`), so that whole ones can be kept out.
  */
 const options = new Map<string, string>();
@@ -36,6 +37,8 @@ const out = options.get('out') ?? '.data/training/material',
   keyless = options.has('keyless'),
   odd = options.has('odd'),
   only = options.get('only'),
+  harmony = options.get('harmony'),
+  harmonyKinds = harmony === 'kept-out' ? keptOutKinds : wideKinds,
   notesFolder = options.get('recorded') ?? '.data/training/notes';
 const rateHz = 44100,
   batchSize = 120,
@@ -241,8 +244,9 @@ for (let from = 0; from < count; from += batchSize) {
   const batch: Work[] = [];
   for (let index = from; index < Math.min(count, from + batchSize); index++) {
     const pieceSeed = seed * 1_000_003 + index,
-      composed =
-        only === 'tonal'
+      composed = harmony
+        ? composeOver(pieceSeed, (...over) => makeWideHarmony(harmonyKinds, ...over))
+        : only === 'tonal'
           ? composeTonal(pieceSeed)
           : only === 'untuned'
             ? composeUntuned(pieceSeed, hitShare, broad)

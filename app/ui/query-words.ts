@@ -26,6 +26,7 @@ const nearInWords: Readonly<Record<Near['kind'], string>> = {
   like: 'more like a loop',
   sound: 'more like a sound',
   with: 'what goes with it',
+  tracks: 'what goes with tracks',
   than: 'along a character',
   tapped: 'plays like what I tapped',
 };

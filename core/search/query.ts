@@ -34,6 +34,8 @@ export type Near =
   | { readonly kind: 'sound'; readonly id: number; readonly sound: number; readonly rhythm: number; readonly harmony: number }
   /** What completes these. */
   | { readonly kind: 'with'; readonly ids: readonly number[] }
+  /** What completes these tracks of the project in the room, by themselves. */
+  | { readonly kind: 'tracks'; readonly trackIds: readonly string[] }
   /** The next ones along a character. */
   | { readonly kind: 'than'; readonly id: number; readonly way: CharacterWay }
   /** Plays like what was tapped: milliseconds from the first tap. */
@@ -120,10 +122,14 @@ function readRange(text: string): Range | null {
 const mostNear = 8,
   mostTaps = 64;
 
-/** `like:12.15:1-0.5-0`, `with:12.15`, `tighter:12`, `tapped:0.480.960`. */
+/** `like:12.15:1-0.5-0`, `with:12.15`, `tracks:lead.keys`, `tighter:12`, `tapped:0.480.960`. */
 function readNear(text: string): Near | null {
-  const [kind, list = '', by = ''] = text.split(':'),
-    numbers = list.split('.').map(Number);
+  const [kind, list = '', by = ''] = text.split(':');
+  if (kind === 'tracks') {
+    const trackIds = [...new Set(list.split('.'))].filter((id) => /^[\w-]{1,64}$/.test(id)).slice(0, mostNear);
+    return trackIds.length > 0 ? { kind, trackIds } : null;
+  }
+  const numbers = list.split('.').map(Number);
   if (list === '' || numbers.some((each) => !Number.isInteger(each) || each < 0 || each > 2_147_483_647)) return null;
   const ids = [...new Set(numbers)].slice(0, mostNear);
   if (kind === 'tapped') return numbers.length >= 3 ? { kind, atMs: numbers.slice(0, mostTaps) } : null;
@@ -147,6 +153,8 @@ export function writeNear(near: Near): string {
       return `sound:${near.id}:${near.sound}-${near.rhythm}-${near.harmony}`;
     case 'with':
       return `with:${near.ids.join('.')}`;
+    case 'tracks':
+      return `tracks:${near.trackIds.join('.')}`;
     case 'than':
       return `${near.way}:${near.id}`;
     case 'tapped':

@@ -19,6 +19,12 @@ test('an address says it all: what is written reads back', () => {
   expect(parseLoopQuery(queryToParameters(query))).toEqual(query);
   expect(queryToParameters(emptyQuery)).toEqual([]);
 });
+test('tracks of the project stand in an address, and what is no track’s name does not', () => {
+  const near = { kind: 'tracks', trackIds: ['lead', 'b-2'] } as const;
+  expect(read(new URLSearchParams(queryToParameters({ ...emptyQuery, near })).toString()).near).toEqual(near);
+  expect(read('near=tracks:lead.lead.%3Cx%3E').near).toEqual({ kind: 'tracks', trackIds: ['lead'] });
+  expect(read('near=tracks:').near).toBeNull();
+});
 test.each([
   'tempo=abc',
   'tempo=120-90',

@@ -81,7 +81,7 @@ export async function lookUpIds(asked: LookUp, offset: number, limit: number): P
 /** What candidates are held against: what sounds in the room, or what they are to complete. */
 async function roomOf({ query, project, range }: LookUp): Promise<RoomScene | null> {
   if (query.near?.kind === 'with') return sceneOfLoops(query.near.ids, project);
-  return project && roomScene(project.id, range);
+  return project && roomScene(project.id, range, query.near?.kind === 'tracks' ? query.near.trackIds : null);
 }
 
 async function questionOf(

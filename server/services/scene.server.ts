@@ -49,8 +49,15 @@ const scenes = new LRUCache<string, RoomScene>({ max: 32 });
 let stopHearing: (() => void) | null = null,
   told = 0;
 
-/** What sounds in a project's range, for judging what would fit; null when there is no such project. */
-export async function roomScene(projectId: number, range: HeardRange | null): Promise<RoomScene | null> {
+/**
+ * What sounds in a project's range, for judging what would fit; null when there is no such project.
+ * @param trackIds only these of its tracks, muted ones too, as if nothing else were there; null for all that is heard
+ */
+export async function roomScene(
+  projectId: number,
+  range: HeardRange | null,
+  trackIds: readonly string[] | null = null,
+): Promise<RoomScene | null> {
   // Facts of loops that sound may change without the project.
   stopHearing ??= hearAnnouncements(({ kind }) => {
     if (kind !== 'library') return;
@@ -59,12 +66,12 @@ export async function roomScene(projectId: number, range: HeardRange | null): Pr
   });
   const revision = await revisionOf(projectId);
   if (revision === null) return null;
-  const key = `${projectId}/${revision}/${told}/${range ? `${range.startBeat}+${range.lengthBeats}` : 'all'}`,
+  const key = `${projectId}/${revision}/${told}/${range ? `${range.startBeat}+${range.lengthBeats}` : 'all'}/${trackIds?.join('.') ?? 'heard'}`,
     kept = scenes.get(key);
   if (kept) return kept;
   const project = await readTree(projectId);
   if (!project) return null;
-  const made = { key, ...(await sceneIn(project, range)) };
+  const made = { key, ...(await sceneIn(trackIds ? onlyTracks(project, trackIds) : project, range)) };
   scenes.set(key, made);
   return made;
 }
@@ -96,6 +103,14 @@ export async function sceneOfLoops(ids: readonly number[], room: Pick<Project, '
     ),
   };
 }
+
+/** The project with these tracks alone, none of them silent. */
+const onlyTracks = (project: Project, trackIds: readonly string[]): Project => ({
+  ...project,
+  tracks: project.tracks
+    .filter(({ id }) => trackIds.includes(id))
+    .map((track) => ({ ...track, muted: false, soloed: false, setAside: false })),
+});
 
 async function sceneIn(project: Project, range: HeardRange | null): Promise<Pick<RoomScene, 'scene' | 'gaps'>> {
   const barBeats = beatsPerBar(project.meter),

@@ -2,17 +2,19 @@ import { instrumentById } from '../../core/theory/instruments';
 import { drumFill, drumNotes, drums, perc, soloDrum } from './beats';
 import { Chance } from './chance';
 import { frame, loopOf } from './frame';
-import { makeHarmony } from './harmony';
+import { makeHarmony, type Harmony } from './harmony';
 import { bassLine, melody } from './lines';
 import type { Part, Piece } from './piece';
 import { compPlayer, held, pitchedPlayers, strum } from './players';
 import { grooves } from './rhythm';
 import { drumHit, drumHits, effect, handHits, tonalHit } from './singles';
 
-const tonal = (chance: Chance): Piece => {
+type HarmonyMaker = (chance: Chance, bars: number, barQuarters: number) => Harmony;
+
+const tonal = (chance: Chance, harmonyOf: HarmonyMaker = makeHarmony): Piece => {
   const [instrument, , players, slow] = chance.weighted(pitchedPlayers.map((row) => [row, row[1]] as const)),
     shape = frame(chance, [58, 184], { slow }),
-    harmony = makeHarmony(chance, shape.bars, shape.playing.barQuarters),
+    harmony = harmonyOf(chance, shape.bars, shape.playing.barQuarters),
     player = chance.pick(players);
   const notes = player(chance, shape, harmony);
   // Chords that change slower than twice a loop tell no tempo.
@@ -20,7 +22,7 @@ const tonal = (chance: Chance): Piece => {
   return loopOf(`tonal:${instrumentById(instrument)?.family}`, instrument, shape, [{ instrument, notes, gain: 1 }], harmony, tempoHeard);
 };
 
-const mix = (chance: Chance): Piece => {
+const mix = (chance: Chance, harmonyOf: HarmonyMaker = makeHarmony): Piece => {
   const style = chance.pick(['four', 'broken', 'rock', 'half', 'shuffled', 'fast', 'island'] as const),
     shape = frame(chance, grooves[style].tempos, {
       slow: true,
@@ -31,7 +33,7 @@ const mix = (chance: Chance): Piece => {
       ] as const),
       swing: grooves[style].swing,
     }),
-    harmony = makeHarmony(chance, shape.bars, shape.playing.barQuarters);
+    harmony = harmonyOf(chance, shape.bars, shape.playing.barQuarters);
   const parts: Part[] = [
     { instrument: 'kit', notes: drumNotes(chance, style, shape), gain: chance.between(0.7, 1) },
     {
@@ -54,7 +56,7 @@ const mix = (chance: Chance): Piece => {
   return loopOf('mix', 'full-mix', shape, parts, harmony);
 };
 
-type Maker = (chance: Chance) => Piece;
+type Maker = (chance: Chance, harmonyOf?: HarmonyMaker) => Piece;
 const harmonic: readonly Maker[] = [tonal, mix];
 
 /** What pieces there are, with how many of each; `hits` times as many single sounds as usual, `broad`: with more hand percussion. */
@@ -82,6 +84,15 @@ export const composeTonal = (seed: number): Piece =>
   compose(
     seed,
     makers(1, false).filter(([maker]) => harmonic.includes(maker)),
+  );
+
+/** A loop with notes over the harmony of another maker. */
+export const composeOver = (seed: number, harmonyOf: HarmonyMaker): Piece =>
+  compose(
+    seed,
+    makers(1, false)
+      .filter(([maker]) => harmonic.includes(maker))
+      .map(([maker, weight]) => [(chance) => maker(chance, harmonyOf), weight]),
   );
 
 /** A piece without harmony: drums, hand percussion, single sounds, effects. */

@@ -18,6 +18,10 @@ export interface Harmony {
   readonly key: Key;
   readonly scale: Scale;
   readonly chords: readonly ChordSpan[];
+  /** A pitch class that stays in the bass, whatever is above it. */
+  readonly pedal?: number;
+  /** Tunes go round their tonic and seldom rest on it. */
+  readonly sparesTonic?: boolean;
 }
 
 /** Degrees that follow a degree (0–6), with weights: functional harmony of popular music, common practice. */
@@ -200,7 +204,8 @@ function colouredChords(mode: 'major' | 'minor', count: number, chance: Chance):
   });
 }
 
-function chordOn(degree: number, scale: Scale, chance: Chance, sevenths: number): readonly number[] {
+/** The chord on a degree of a scale: a triad, with the seventh in `sevenths` of all, now and then a ninth, a fourth or an open fifth. */
+export function chordOn(degree: number, scale: Scale, chance: Chance, sevenths: number): readonly number[] {
   const steps = scales[scale];
   const at = (k: number) => steps[(degree + k) % 7] + 12 * Math.floor((degree + k) / 7) - steps[degree];
   const triad = [0, at(2), at(4)];
@@ -213,6 +218,23 @@ function chordOn(degree: number, scale: Scale, chance: Chance, sevenths: number)
   return triad;
 }
 
+/** How long each chord lasts. */
+export const spanQuartersFor = (chance: Chance, bars: number, barQuarters: number): number =>
+  bars === 1
+    ? chance.pick(barQuarters === 4 ? [4, 2, 2] : [3])
+    : bars === 2
+      ? chance.pick(barQuarters === 4 ? [4, 4, 2, 2] : [3])
+      : barQuarters * chance.pick([1, 1, 1, 2]);
+
+/** `count` chords of one length, the same ones again and again. */
+export const cycleOver = (cycled: readonly ChordAbove[], tonic: number, count: number, spanQuarters: number): ChordSpan[] =>
+  Array.from({ length: count }, (_, k) => ({
+    startBeat: k * spanQuarters,
+    lengthBeats: spanQuarters,
+    root: pitchClass(tonic + cycled[k % cycled.length].root),
+    intervals: cycled[k % cycled.length].intervals,
+  }));
+
 /** A key and chords over `bars`, most of them beginning on the tonic. */
 export function makeHarmony(chance: Chance, bars: number, barQuarters: number): Harmony {
   const modal = chance.yes(0.12);
@@ -221,24 +243,13 @@ export function makeHarmony(chance: Chance, bars: number, barQuarters: number): 
     : chance.pick(['major', 'minor', 'minor'] as const);
   const mode = minorish.includes(scale) ? 'minor' : 'major',
     tonic = chance.whole(0, 11);
-  const spanQuarters =
-    bars === 1
-      ? chance.pick(barQuarters === 4 ? [4, 2, 2] : [3])
-      : bars === 2
-        ? chance.pick(barQuarters === 4 ? [4, 4, 2, 2] : [3])
-        : barQuarters * chance.pick([1, 1, 1, 2]);
+  const spanQuarters = spanQuartersFor(chance, bars, barQuarters);
   const count = Math.max(1, Math.round((bars * barQuarters) / spanQuarters)),
     cycle = Math.min(count, chance.pick([2, 4, 4, 4, 8])),
     sevenths = chance.pick([0, 0, 0.1, 0.7]);
   if (!modal && chance.yes(0.3)) {
     const cycled = colouredChords(mode, Math.max(cycle, Math.min(count, 2)), chance);
-    const chords = Array.from({ length: count }, (_, k) => ({
-      startBeat: k * spanQuarters,
-      lengthBeats: spanQuarters,
-      root: pitchClass(tonic + cycled[k % cycled.length].root),
-      intervals: cycled[k % cycled.length].intervals,
-    }));
-    return { key: { tonic, mode }, scale, chords };
+    return { key: { tonic, mode }, scale, chords: cycleOver(cycled, tonic, count, spanQuarters) };
   }
   const degrees: number[] = [];
   if (chance.yes(0.1)) for (let k = 0; k < cycle; k++) degrees.push(0);
@@ -258,14 +269,8 @@ export function makeHarmony(chance: Chance, bars: number, barQuarters: number): 
     // A piece that never meets its tonic has no business naming it.
     if (!degrees.includes(0)) degrees[degrees.length - 1] = 0;
   }
-  const intervals = degrees.map((degree) => chordOn(degree, scale, chance, sevenths));
-  const chords = Array.from({ length: count }, (_, k) => ({
-    startBeat: k * spanQuarters,
-    lengthBeats: spanQuarters,
-    root: pitchClass(tonic + scales[scale][degrees[k % cycle]]),
-    intervals: intervals[k % cycle],
-  }));
-  return { key: { tonic, mode }, scale, chords };
+  const cycled = degrees.map((degree) => ({ root: scales[scale][degree], intervals: chordOn(degree, scale, chance, sevenths) }));
+  return { key: { tonic, mode }, scale, chords: cycleOver(cycled, tonic, count, spanQuarters) };
 }
 
 export const chordAt = (chords: readonly ChordSpan[], beat: number): ChordSpan =>

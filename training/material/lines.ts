@@ -36,6 +36,9 @@ export function hits(chance: Chance, shape: Frame, rhythm: Steps): { at: number;
 export const place = (at: number, shape: Frame, chance: Chance): number =>
   Math.max(0, swung(at, shape.playing) + (at === 0 ? 0 : chance.normal(shape.playing.loose)));
 
+/** The note of a pitch class next below `pitch`. */
+const below = (pitchClass: number, pitch: number): number => pitch - ((pitch - pitchClass + 119) % 12) - 1;
+
 export function comp(chance: Chance, shape: Frame, harmony: Harmony, rhythm: Steps | null, { centre, hold, strum }: Voicing): Note[] {
   let before: number[] | null = null,
     last: unknown = null;
@@ -48,7 +51,8 @@ export function comp(chance: Chance, shape: Frame, harmony: Harmony, rhythm: Ste
     if (chord !== last || !before) before = voicing(chord, centre, before, chance);
     last = chord;
     const until = Math.min(length, Math.max(0.25, chord.startBeat + chord.lengthBeats - at));
-    before.forEach((pitch, k) =>
+    const sounding = harmony.pedal === undefined ? before : [below(harmony.pedal, before[0]), ...before];
+    sounding.forEach((pitch, k) =>
       notes.push(note(place(at, shape, chance) + k * strum, until * hold, pitch, 50 + 50 * strength + chance.normal(6))),
     );
   }
@@ -106,6 +110,9 @@ export function melody(chance: Chance, shape: Frame, harmony: Harmony, low: numb
       );
       index = ladder.indexOf(near);
     } else index = Math.max(0, Math.min(ladder.length - 1, index + chance.pick([-2, -1, -1, 1, 1, 2])));
+    // A tune that spares its tonic steps aside where it would meet it.
+    if (harmony.sparesTonic && (ladder[index] - harmony.key.tonic) % 12 === 0 && chance.yes(0.8))
+      index = Math.max(0, Math.min(ladder.length - 1, index + chance.pick([-1, 1, 2])));
     if (chance.yes(0.88) || k === 0)
       notes.push(
         note(
@@ -123,7 +130,7 @@ export function melody(chance: Chance, shape: Frame, harmony: Harmony, low: numb
 export function bassLine(chance: Chance, shape: Frame, harmony: Harmony): Note[] {
   const how = chance.pick(['root', 'root', 'fifth', 'octave', 'walk', 'free', 'free']),
     lowest = chance.pick([26, 28, 31]);
-  const low = (root: number) => lowest + ((root - lowest + 120) % 12);
+  const low = (root: number) => lowest + (((harmony.pedal ?? root) - lowest + 120) % 12);
   if (how === 'walk')
     return Array.from({ length: shape.bars * shape.playing.barQuarters }, (_, beat) => {
       const chord = chordAt(harmony.chords, beat),

@@ -9,6 +9,7 @@ const said = (near: Near, name: string): string => {
     case 'sound':
       return `More like ${name}`;
     case 'with':
+    case 'tracks':
       return `Goes with ${name}`;
     case 'than':
       return `${near.way[0].toUpperCase()}${near.way.slice(1)} than ${name}`;

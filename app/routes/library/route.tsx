@@ -32,7 +32,7 @@ export async function loader({ request }: Route.LoaderArgs) {
     packNames(),
     listCollections(person.id),
     fitWeightsOf(person.id),
-    nearName(asked.query.near, person.id),
+    nearName(asked.query.near, person.id, asked.project?.id ?? null),
   ]);
   return { found, packs, collections, weights, near };
 }

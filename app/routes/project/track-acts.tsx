@@ -3,8 +3,10 @@ import type { Edit, TrackChanges } from '~core/arrangement/edit';
 import type { Project, Track } from '~core/arrangement/tree';
 import { useEngine } from '~/audio/hooks';
 import { useProjectStore } from '~/ui/project-store';
+import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import { askedOfTracks, askToGiveBack } from './give-back';
+import { whatGoesWith } from './what-goes-with';
 
 /** What can be done to the chosen tracks together. */
 export function TrackActs({
@@ -65,6 +67,9 @@ export function TrackActs({
       >
         Set aside
       </button>
+      <RoomLink className="btn btn-xs" to={whatGoesWith(ids)}>
+        {ids.length === 1 ? 'Find what goes with it' : 'Find what goes with them'}
+      </RoomLink>
       <button
         className="btn btn-xs"
         onClick={() => {

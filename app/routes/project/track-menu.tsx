@@ -2,7 +2,9 @@ import * as Menu from '@radix-ui/react-dropdown-menu';
 import { MoreHorizontal } from 'lucide-react';
 import type { TrackChanges } from '~core/arrangement/edit';
 import { trackColourCount, type Track } from '~core/arrangement/tree';
+import { RoomLink } from '~/ui/room-link';
 import type { TrackSize } from './measures';
+import { whatGoesWith } from './what-goes-with';
 
 /** What a track's head asks of the timeline. */
 export interface TrackHands {
@@ -50,6 +52,9 @@ export function TrackMenu({ track, size, hands }: { track: Track; size: TrackSiz
             Duplicate
           </Menu.Item>
           <Menu.Separator className="my-1 h-px bg-base-300" />
+          <Menu.Item className={menuItem} asChild>
+            <RoomLink to={whatGoesWith([track.id])}>Find what goes with it</RoomLink>
+          </Menu.Item>
           <Menu.Item className={menuItem} onSelect={() => hands.giveBack(track.id)}>
             Give back to the library …
           </Menu.Item>

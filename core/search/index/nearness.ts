@@ -54,7 +54,7 @@ function colourValues(index: LibraryIndex, references: readonly Reference[], val
 
 /** What a list that is near to something leaves out: that itself; and along a character all that lies behind it, or is another instrument. */
 export function nearConditions(index: LibraryIndex, near: Near | null): Condition[] {
-  if (!near || near.kind === 'tapped' || near.kind === 'sound') return [];
+  if (!near || near.kind === 'tapped' || near.kind === 'sound' || near.kind === 'tracks') return [];
   const ids = near.kind === 'than' ? [near.id] : near.ids;
   return [
     {
@@ -86,6 +86,7 @@ export function nearValues(index: LibraryIndex, near: Near, asked: AskedWith | n
     };
   switch (near.kind) {
     case 'with':
+    case 'tracks':
       return null;
     case 'tapped': {
       const readings = new Map<number, ReturnType<typeof readTaps>>();
