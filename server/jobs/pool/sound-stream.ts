@@ -102,13 +102,15 @@ interface Raw extends Pick<SoundStream, 'sampleRateHz' | 'channelCount' | 'tags'
 
 async function* checked({ sampleRateHz, channelCount, promisedFrames, pieces, verify, speakers }: Raw, format: SoundFormat): Pieces {
   const heardFrom = speakers ?? speakersOf(channelCount, { order: 'usual' });
-  let frames = 0;
+  let frames = 0,
+    holdsNumbers = false;
   for await (const planes of pieces()) {
     for (const plane of planes)
       for (let i = 0; i < plane.length; i++) {
         if (!Number.isFinite(plane[i])) plane[i] = 0;
         else if (Math.abs(plane[i]) > loudestRatio)
           throw new FormatError('broken', 'The file holds values far beyond full scale, which are no sound.');
+        else holdsNumbers = true;
       }
     frames += planes[0].length;
     if (frames / sampleRateHz > longestSeconds) throw tooLong(frames / sampleRateHz);
@@ -124,6 +126,7 @@ async function* checked({ sampleRateHz, channelCount, promisedFrames, pieces, ve
         : `The ${formatNames[format]} file is damaged or cut off: ${frames} of ${promisedFrames} frames could be decoded.`,
     );
   if (frames === 0) throw new FormatError('empty', 'No sound could be decoded from the file.');
+  if (!holdsNumbers) throw new FormatError('broken', 'The file holds nothing but values that are no numbers.');
   verify?.();
 }
 
