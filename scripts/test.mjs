@@ -104,6 +104,7 @@ await main(async () => {
           CHROMIUM: chromium,
           TEST_ADDRESS: application.address,
           TEST_DATABASE_URL: application.databaseUrl,
+          TEST_DATA: join(testData, 'e2e'),
           PLAYWRIGHT_JSON_OUTPUT_NAME: result,
           TEST_OUTPUT: join(testData, `e2e-output-${project}`),
         });

@@ -1,4 +1,5 @@
 import { expect } from '@playwright/test';
+import { pieceOf } from './piece';
 import { makeProject, signIn, test, visit } from './support';
 
 const unique = Date.now().toString(36);
@@ -42,4 +43,22 @@ test('going back brings back the project that was in the room, and none is a roo
   await page.goBack();
   await expect(page).toHaveURL(new RegExp(`in=${id}`));
   await expect(page.getByRole('region', { name: 'Project', exact: true })).toContainText(`Back ${unique}`);
+});
+
+test('from a track’s menu the Library finds what goes with that track alone', async ({ page }) => {
+  await signIn(page);
+  await pieceOf(page, `Goes with ${Date.now()}`, [
+    ['Shaker 62 A', 8],
+    ['Tambourine 62 A', 8],
+  ]);
+  await page
+    .getByRole('button', { name: /^More for the track/ })
+    .first()
+    .click();
+  await page.getByRole('menuitem', { name: 'Find what goes with it' }).click();
+  const bar = page.getByRole('group', { name: 'What the list is near to' });
+  await expect(bar).toContainText('Goes with the track');
+  await expect(page.getByRole('grid').getByRole('row').nth(1)).toBeVisible();
+  await bar.getByRole('button', { name: 'all loops again' }).click();
+  await expect(bar).toHaveCount(0);
 });
