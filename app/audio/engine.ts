@@ -5,27 +5,14 @@ import { emptyProject, projectEndBeat, type Project } from '~core/arrangement/tr
 import { dbToRatio } from '~core/units/level';
 import { beatToFrame, beatsPerBar, projectRateHz } from '~core/units/time';
 import type { WholeLoop } from '~contracts/whole-loop';
-import { Audition, type AuditionDevice, type Stage } from './audition';
-import { CandidatePlayer } from './candidate-player';
-import { EarCheck } from './ear-check';
-import { FitPool, fitPriority } from './fit-pool';
-import { FitAhead } from './fit-ahead';
-import { AudioGraph } from './graph';
-import { HeardOnce } from './heard-once';
-import { Metronome } from './metronome';
+import { Audition, type Stage } from './audition';
+import { openDevice, type Device } from './device';
+import { fitPriority } from './fit-pool';
 import { cutLeadFrames, leadFrames, lookAheadFrames } from './pace';
-import { ProjectPlayer } from './project-player';
 import { createEngineStore, type Free, type TransportSettings } from './store';
 import { pausedWords, resumeOnWake } from './resume-on-wake';
 import { PeakHold, type HeldPeaks } from './peak-hold';
 import { projectBeat, runningBeatAt, wholeRange, type BeatRange, type Transport } from './transport';
-
-/** What opens with the audio device. */
-interface Opened extends AuditionDevice {
-  readonly project: ProjectPlayer;
-  readonly metronome: Metronome;
-  readonly once: HeardOnce;
-}
 
 /**
  * The one engine. Its time is the frame counter of the audio thread, told by the meter worklet; that message also drives the
@@ -34,7 +21,7 @@ interface Opened extends AuditionDevice {
 export class AudioEngine {
   readonly store = createEngineStore();
   readonly audition = new Audition(this.stage());
-  private opened: Opened | null = null;
+  private opened: Device | null = null;
   private starting: Promise<void> | null = null;
   private project: Project = emptyProject('none', 120, null);
   private sources: ReadonlyMap<number, LoopSource> = new Map();
@@ -69,28 +56,17 @@ export class AudioEngine {
   }
 
   private async start(): Promise<void> {
-    const graph = await AudioGraph.open(projectRateHz, (message) => {
-        this.peakHold.push(message);
-        this.scheduleAhead();
-      }),
-      pool = new FitPool(projectRateHz),
-      candidate = new CandidatePlayer(graph, pool);
-    this.opened = {
-      graph,
-      pool,
-      project: new ProjectPlayer(graph, pool),
-      candidate,
-      metronome: new Metronome(graph.context, graph.click),
-      once: new HeardOnce(graph, pool),
-      ear: new EarCheck(graph, candidate),
-      ahead: new FitAhead(pool, this.store),
-    };
+    this.opened = await openDevice(this.store, (message) => {
+      this.peakHold.push(message);
+      this.scheduleAhead();
+    });
+    const { graph, ahead } = this.opened;
     graph.context.onstatechange = () => this.follow(graph.context.state);
     resumeOnWake(graph.context, () => this.sounds);
     graph.candidate.gain.value = dbToRatio(this.store.getState().settings.gainDb);
     graph.applyPreview(this.store.getState().settings);
     this.applyTracks();
-    this.opened?.ahead.project(this.schedule);
+    ahead.project(this.schedule);
   }
 
   /** The browser may take the device away (another application, a changed device, a sleeping tab): go on as soon as it can be had. */

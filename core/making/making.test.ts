@@ -1,11 +1,11 @@
-import { applyEdit } from '../arrangement/edit';
 import type { LoopSource } from '../arrangement/fit-request';
+import { applyEdit } from '../arrangement/edit';
+import { loopSource } from '../../test/generators/loop-source';
 import { scheduleProject } from '../arrangement/schedule';
 import { emptyPattern } from '../arrangement/pattern/make-pattern';
 import { emptyProject, newClip, newClipOf, newTrack, type Clip, type Project } from '../arrangement/tree';
 import { loadTransforms } from '../dsp/real-fft';
-import { parseSmf, type MidiFile } from '../formats/smf/parse';
-import { writeSmf } from '../formats/smf/write';
+import { parseSmf } from '../formats/smf/parse';
 import { writeWav } from '../formats/wav/write';
 import { parseKey } from '../theory/key';
 import { renderFitted } from '../mix/render-fitted';
@@ -14,30 +14,11 @@ import { createRandom } from '../synth/random';
 import { beatToFrame, projectRateHz } from '../units/time';
 import { bringBack } from './bring-back';
 import { factsOfPart } from './facts-of-part';
-import { instrumentOfPart, keySignatureOf, notesOfPart, writePartNotes } from './notes-of-part';
+import { instrumentOfPart, notesOfPart, writePartNotes } from './notes-of-part';
 import { heardPart, partOf, type PartAsked } from './part';
 import { renderPart, scheduleOfPart } from './render-part';
 
 beforeAll(loadTransforms);
-
-const source = (loopId: number, changes: Partial<LoopSource> = {}): LoopSource => ({
-  loopId,
-  kind: 'loop',
-  media: 'audio',
-  soundSha: String(loopId),
-  soundFrames: 88_200,
-  tempoBpm: 120,
-  beats: 4,
-  key: { tonic: 2, mode: 'minor' },
-  pitched: true,
-  family: 'keys',
-  instrument: 'piano',
-  loudnessLufs: -18,
-  startFrame: 0,
-  onsetFrames: [0, 22_050, 44_100, 66_150],
-  barBeats: 4,
-  ...changes,
-});
 
 /** Sounds of a few partials, told apart by their number. */
 const soundOf = (loopId: number, frames = 88_200): Uint8Array => {
@@ -237,7 +218,7 @@ describe('given back as a loop and placed again in a project of the same tempo a
   test.each(Array.from({ length: roundTrips }, (_, k) => k))('null below −60 dB, facts exact (%d)', (k) => {
     const from = arrangement(),
       lengthBeats = 16,
-      sources = [1, 2, 3, 4].map((id) => source(id)),
+      sources = [1, 2, 3, 4].map((id) => loopSource(id)),
       part = heardPart(
         partOf(
           from,
@@ -256,7 +237,7 @@ describe('given back as a loop and placed again in a project of the same tempo a
     expect(facts).toMatchObject({ tempo: from.tempoBpm, beats: lengthBeats, meter: '4/4', start: 0, key: from.key });
     // Placed again, twice round, beside the piece itself: where the second round begins the schedule lays it to the nearest frame.
     const file = writeWav({ sampleRateHz: projectRateHz, channels: made }, 'float32'),
-      given = source(99, { tempoBpm: from.tempoBpm, beats: lengthBeats, key: from.key, soundFrames: made[0].length, onsetFrames: [] }),
+      given = loopSource(99, { tempoBpm: from.tempoBpm, beats: lengthBeats, key: from.key, soundFrames: made[0].length, onsetFrames: [] }),
       again: Project = { ...from, tracks: [newTrack({ id: 'x', name: 'Given', clips: [clip('x', 99, 0, 2 * lengthBeats)] })] },
       plan = scheduleProject(again, new Map([[99, given]])),
       one = renderMix(
@@ -279,7 +260,7 @@ describe('given back as a loop and placed again in a project of the same tempo a
     expect([k, Math.min(...[-1, 0, 1].map((away) => db(frames + away, 0))) < -60]).toEqual([k, true]);
   });
   test('in another tempo it is as long as its beats are there, to the frame', () => {
-    const given = source(99, { tempoBpm: 101.5, beats: 16, soundFrames: beatToFrame(16, 101.5, projectRateHz) });
+    const given = loopSource(99, { tempoBpm: 101.5, beats: 16, soundFrames: beatToFrame(16, 101.5, projectRateHz) });
     for (const tempoBpm of [80, 96, 120, 133.33]) {
       const into: Project = {
           ...emptyProject('Other', tempoBpm, null),
@@ -297,7 +278,7 @@ test('its key is known where something in it was brought into that of the piece'
       tracks: [newTrack({ id: 'a', name: 'a', clips: [clip('a1', 1, 0, 4, changes)] })],
     }),
     keyOf = (loop: Partial<LoopSource>, changes: Partial<Clip> = {}) =>
-      factsOfPart(part(changes), 4, 'Engine Room', [source(1, loop)]).find(({ attribute }) => attribute === 'key')?.candidates[0].value;
+      factsOfPart(part(changes), 4, 'Engine Room', [loopSource(1, loop)]).find(({ attribute }) => attribute === 'key')?.candidates[0].value;
   expect(keyOf({})).toEqual({ tonic: 2, mode: 'minor' });
   expect(keyOf({ family: 'drums' })).toBeUndefined();
   expect(keyOf({ pitched: false })).toBeUndefined();
@@ -321,7 +302,7 @@ test('a part that changes its key is in none; notes of the project are in that o
 });
 
 test('a tail is let into the start, kept, or left away', () => {
-  const sources = [source(1, { kind: 'one-shot', tempoBpm: null, beats: null })],
+  const sources = [loopSource(1, { kind: 'one-shot', tempoBpm: null, beats: null })],
     once: Project = {
       ...emptyProject('Ring', 120, null),
       tracks: [newTrack({ id: 'a', name: 'a', clips: [clip('a1', 1, 2, 4, { followKey: false })] })],
@@ -341,58 +322,4 @@ test('a tail is let into the start, kept, or left away', () => {
   expect([made('wrap').length, made('cut').length]).toEqual([88_200, 88_200]);
   expect(made('keep').length).toBeGreaterThan(130_000);
   expect([loud(made('wrap'), 1000, 40_000), loud(made('cut'), 1000, 40_000)]).toEqual([true, false]);
-});
-
-describe('as notes', () => {
-  const file: MidiFile = parseSmf(
-      writeSmf({
-        notes: [0, 1, 2.5].map((startBeat, k) => ({ startBeat, lengthBeats: 0.5, pitch: 62 + 2 * k, velocity: 80 + k, channel: 0 })),
-        lengthBeats: 4,
-        tempoBpm: 100,
-        meter: '4/4',
-      }),
-    ),
-    sources = [source(1, { media: 'midi', tempoBpm: 100 }), source(2)],
-    withClip = (changes: Partial<Clip>, length = 8): Project => ({
-      ...emptyProject('Notes', 120, { tonic: 2, mode: 'minor' }),
-      tracks: [newTrack({ id: 'a', name: 'a', clips: [clip('a1', 1, 0, length, changes), clip('a2', 2, 0, 4)] })],
-    }),
-    notes = (project: Project) => notesOfPart(project, sources, ({ loopId }) => (loopId === 1 ? file : null));
-  test('each repetition anew, at its place and pitch; sounds are left out', () => {
-    expect(notes(withClip({ shiftSemitones: 3 })).map(({ startBeat, pitch, lengthBeats }) => [startBeat, pitch, lengthBeats])).toEqual([
-      [0, 65, 0.5],
-      [1, 67, 0.5],
-      [2.5, 69, 0.5],
-      [4, 65, 0.5],
-      [5, 67, 0.5],
-      [6.5, 69, 0.5],
-    ]);
-  });
-  test('from within, at half the speed, cut at the end', () => {
-    expect(notes(withClip({ offsetBeats: 1 }, 3)).map(({ startBeat }) => startBeat)).toEqual([0, 1.5]);
-    expect(notes(withClip({ overrides: { speedRatio: 0.5 } }, 4)).map(({ startBeat, lengthBeats }) => [startBeat, lengthBeats])).toEqual([
-      [0, 1],
-      [2, 1],
-    ]);
-    expect(notes(withClip({}, 2.75)).at(-1)?.lengthBeats).toBeCloseTo(0.25);
-  });
-  test('as a file that says tempo, meter and key, and is read back', () => {
-    const project = withClip({}),
-      read = parseSmf(writePartNotes(project, notes(project), 8));
-    expect(read).toMatchObject({ meter: '4/4', keySignature: { sharps: -1, minor: true }, lengthBeats: 8 });
-    expect(read.tempoBpm).toBeCloseTo(120, 3);
-    expect(read.notes.map(({ pitch, velocity }) => [pitch, velocity])).toEqual(
-      notes(project).map(({ pitch, velocity }) => [pitch, velocity]),
-    );
-  });
-  test.each([
-    ['C major', 0, false],
-    ['A minor', 0, true],
-    ['D major', 2, false],
-    ['Bb major', -2, false],
-    ['F# minor', 3, true],
-    ['C minor', -3, true],
-  ])('%s has %d sharps', (name, sharps, minor) =>
-    expect(keySignatureOf(parseKey(name) ?? { tonic: 0, mode: 'major' })).toEqual({ sharps, minor }),
-  );
 });
