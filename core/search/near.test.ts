@@ -1,7 +1,7 @@
 import { createRandom } from '../synth/random';
 import type { Detail } from '../analysis/analysis';
 import { ProfileReader, profileOf } from './fit/profile';
-import { alongWay, harmonyLikeness, readTaps, rhythmLikeness, soundLikeness, tappedLikeness } from './near';
+import { alongWay, harmonyLikeness, readTaps, rhythmLikeness, soundLikeness, soundLikenesses, tappedLikeness } from './near';
 
 const bar = (...pitches: number[]) => ({
   pitchClasses: Array.from({ length: 12 }, (_, pitch) => (pitches.includes(pitch) ? 1 : 0)),
@@ -47,6 +47,21 @@ test('sounds: alike is 1, and farther is less', () => {
     c = a.map((value) => -value);
   expect(soundLikeness(a, 0, a, 0)).toBe(1);
   expect(soundLikeness(a, 0, b, 0)).toBeGreaterThan(soundLikeness(a, 0, c, 0));
+});
+test('many sounds at a time are as alike as each by itself, beyond what one block holds', () => {
+  const random = createRandom(9),
+    bytes = (rows: number) => Int8Array.from({ length: rows * 32 }, () => Math.floor(random() * 256) - 128),
+    rows = bytes(10_000),
+    wanted = bytes(3),
+    found = new Float32Array(10_000);
+  // The farthest there is, and none at all.
+  rows.fill(-128, 0, 32);
+  wanted.fill(127, 32, 64);
+  rows.set(wanted.subarray(32, 64), 9_999 * 32);
+  soundLikenesses(rows, wanted, 32, found);
+  for (let k = 0; k < found.length; k++) if (found[k] !== Math.fround(soundLikeness(rows, k * 32, wanted, 32))) expect(k).toBe('as alike');
+  expect(found[9_999]).toBe(1);
+  expect(found[0]).toBeCloseTo(1 / (1 + Math.sqrt(32 * 255 ** 2) / 48), 6);
 });
 test('rhythms: the same accents, wherever they came from; one hit elsewhere is nearer than all elsewhere', () => {
   const own = profile(hits(0, 3, 6, 10, 12)),

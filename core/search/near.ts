@@ -1,4 +1,6 @@
 import { likenessLength } from '../analysis/similarity/likeness';
+import { KernelNumbers, kernels } from '../dsp/kernels/kernels';
+import { keptOnce } from '../kept/kept';
 import type { ProfileReader } from './fit/profile';
 import type { CharacterWay } from './query';
 
@@ -9,7 +11,35 @@ export function soundLikeness(a: Int8Array, aOffset: number, b: Int8Array, bOffs
     const apart = a[aOffset + k] - b[bOffset + k];
     sum += apart * apart;
   }
-  return 1 / (1 + Math.sqrt(sum) / 48);
+  return likenessAt(sum);
+}
+
+/** The likeness of two sounds whose numbers are so far apart, squared. */
+const likenessAt = (squaredDistance: number): number => 1 / (1 + Math.sqrt(squaredDistance) / 48);
+
+const blockRows = 8192,
+  /** Room in the kernels’ memory for a block of rows, for the one they are held against, and for what is found. */
+  room = keptOnce(() => ({
+    rows: new KernelNumbers((blockRows * likenessLength) / 4),
+    wanted: new KernelNumbers(likenessLength / 4),
+    found: new KernelNumbers(blockRows),
+  }));
+
+/**
+ * How alike many sounds are to one, 0–1: what `soundLikeness` says of each row, many at a time.
+ * @param rows numbers of `out.length` sounds after each other
+ */
+export function soundLikenesses(rows: Int8Array, wanted: Int8Array, wantedOffset: number, out: Float32Array): void {
+  const { rows: block, wanted: one, found } = room(),
+    bytes = (numbers: KernelNumbers, length: number) => new Int8Array(numbers.view.buffer, numbers.at, length);
+  bytes(one, likenessLength).set(wanted.subarray(wantedOffset, wantedOffset + likenessLength));
+  for (let from = 0; from < out.length; from += blockRows) {
+    const count = Math.min(blockRows, out.length - from);
+    bytes(block, count * likenessLength).set(rows.subarray(from * likenessLength, (from + count) * likenessLength));
+    kernels().byteDistances(block.at, one.at, found.at, count);
+    const distances = new Int32Array(found.view.buffer, found.at, count);
+    for (let k = 0; k < count; k++) out[from + k] = likenessAt(distances[k]);
+  }
 }
 
 /** 0–1: how alike two rhythms are by the accents of their bar, swing and density (cosine of the accents); NaN where it is not known. */

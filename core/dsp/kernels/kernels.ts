@@ -57,6 +57,8 @@ interface Kernels {
    * room for `bins` + 1 each; behind the last start stands `bins`. Gives how many there are.
    */
   findRegions(power: number, bins: number, peaks: number, starts: number): number;
+  /** Squared distances of `count` rows of 32 bytes (−128 to 127) from one such row, as 32-bit whole numbers. */
+  byteDistances(rows: number, wanted: number, out: number, count: number): void;
 }
 
 /** As much of WebAssembly as is used here; browsers and Node have it alike. */

@@ -1,6 +1,6 @@
 import { likenessLength } from '../../analysis/similarity/likeness';
 import { ProfileReader, profileLength } from '../fit/profile';
-import { alongWay, harmonyLikeness, readTaps, rhythmLikeness, soundLikeness, tappedLikeness } from '../near';
+import { alongWay, harmonyLikeness, readTaps, rhythmLikeness, soundLikeness, soundLikenesses, tappedLikeness } from '../near';
 import type { Near } from '../query';
 import { clearBit } from './bits';
 import type { LibraryIndex } from './library-index';
@@ -38,14 +38,15 @@ function referencesOf(index: LibraryIndex, near: Extract<Near, { kind: 'like' | 
     }));
 }
 
-/** By colour alone, what is asked most: one tight loop over a million times 32 bytes. */
+/** By colour alone, what is asked most: a million times 32 bytes. */
 function colourValues(index: LibraryIndex, references: readonly Reference[], values: Float32Array): Float32Array {
-  const { data } = index.likeness,
-    has = index.hasLikeness.data,
-    { length } = index;
+  const has = index.hasLikeness.data,
+    { length } = index,
+    found = new Float32Array(length);
   references.forEach(({ likeness, offset }, turn) => {
+    if (likeness) soundLikenesses(index.likeness.data, likeness, offset, found);
     for (let slot = 0; slot < length; slot++) {
-      const value = likeness && has[slot] ? 100 * soundLikeness(data, slot * likenessLength, likeness, offset) : 0;
+      const value = likeness && has[slot] ? 100 * found[slot] : 0;
       if (turn === 0 || value > values[slot]) values[slot] = value;
     }
   });
