@@ -10,8 +10,8 @@ const typescript = (file, ...args) => run(process.execPath, ['--import', 'tsx', 
 
 /**
  * The sets, each from its own seed: a and b are of all kinds, c, d and k loops with notes, e and f drums, percussion, effects and single sounds:
- * what sounds are learned from. g to j are what rhythm and key are learned from: loops with notes, all kinds, drums and percussion; y has lost
- * its keys; o and p are loops in five and seven, q in nine and eleven too, some of a single bar. u to x, but y, are only measured with: their sound font is in no other set.
+ * what sounds are learned from. g to j are what rhythm is learned from: loops with notes, all kinds, drums and percussion; keys from g, and from r and s,
+ * whose harmony no list holds; y has lost its keys; o and p are loops in five and seven, q in nine and eleven too, some of a single bar. u to x and z, but y, are only measured with: their sound font is in no other set, and z's kinds of harmony neither.
  */
 const all = 'fluid,musescore,gmbank,blackpearl,redzeppelin,opl3',
   tuned = 'fluid,musescore,gmbank,opl3';
@@ -27,6 +27,8 @@ const sets = [
   ['h', 2040, 707, ['--fonts', tuned, '--only', 'tonal']],
   ['i', 1000, 808, ['--fonts', all, '--hits', '0.5']],
   ['j', 900, 1001, ['--fonts', all, '--only', 'untuned', '--hits', '0.5']],
+  ['r', 1600, 5606, ['--fonts', tuned, '--harmony', 'wide']],
+  ['s', 1600, 5607, ['--fonts', tuned, '--harmony', 'wide']],
   ['y', 1000, 2606, ['--fonts', tuned, '--only', 'tonal', '--keyless', 'yes']],
   ['o', 1400, 4808, ['--fonts', all, '--hits', '0.02', '--odd', 'yes']],
   ['p', 1600, 4809, ['--fonts', all, '--hits', '0.02', '--odd', 'yes']],
@@ -35,14 +37,17 @@ const sets = [
   ['v', 200, 2911, ['--fonts', 'timgm', '--sources', 'font', '--only', 'tonal', '--keyless', 'yes']],
   ['w', 300, 4911, ['--fonts', 'timgm', '--sources', 'font', '--hits', '0.02', '--odd', 'yes']],
   ['x', 200, 4912, ['--fonts', 'timgm', '--sources', 'font', '--hits', '0.02', '--odd', 'rarer']],
+  ['z', 400, 5911, ['--fonts', 'timgm', '--sources', 'font', '--harmony', 'kept-out']],
 ];
+/** Examples for keys that are written and never rendered: so many, from this seed. */
+const written = ['n', 20_000, 6001];
 const sounds = ['a', 'b', 'c', 'd', 'e', 'f', 'k'],
   music = ['g', 'h', 'i', 'j'],
   odd = ['o', 'p', 'q'],
   checks = ['u', 'recorded'];
-const keys = ['g', 'h', 'i'];
-const setsFor = (what) => ({ key: keys, home: [...keys, 'y'], rhythm: music, meter: [...music, ...odd] })[what] ?? sounds;
-const checksFor = (what) => ({ key: ['u'], home: ['u', 'v'], rhythm: ['u'], meter: ['u', 'w', 'x'] })[what] ?? checks;
+const keys = ['g', 'r', 's'];
+const setsFor = (what) => ({ key: [written[0], ...keys], home: [...keys, 'y'], rhythm: music, meter: [...music, ...odd] })[what] ?? sounds;
+const checksFor = (what) => ({ key: ['u', 'z'], home: ['u', 'v'], rhythm: ['u'], meter: ['u', 'w', 'x'] })[what] ?? checks;
 /** Sounds laid over each other: out of these sets, so many, from this seed. */
 const layered = [
   ['layers', ['a', 'b', 'c'], 2600, 51],
@@ -75,10 +80,12 @@ const steps = {
     typescript('training/make-recorded-check.ts', folder('recorded'));
   },
   features() {
-    for (const name of [...sounds, ...music, 'y', ...odd, ...checks, 'v', 'w', 'x']) {
+    for (const name of [...sounds, ...music, 'r', 's', 'y', ...odd, ...checks, 'v', 'w', 'x', 'z']) {
       say(`hearing ${name}`);
       typescript('training/extract.ts', folder(name));
     }
+    say('writing harmony for keys');
+    typescript('training/write-keys.ts', folder(written[0]), String(written[1]), String(written[2]));
     for (const [of, from, count, seed] of layered) {
       say(`hearing several at once: ${of}`);
       typescript('training/extract-layers.ts', from.map(folder).join(','), String(count), String(seed), `${folder(of)}.json`);

@@ -1,4 +1,5 @@
 import { homeFeatures } from '../core/analysis/key/home';
+import { quarterFeaturesAt } from '../core/analysis/key/key-features';
 import { classify, ensembleLogits, softmax } from '../core/analysis/learned/network';
 import { model } from '../core/analysis/learned/models';
 import { soundOf, type Example } from './features-file';
@@ -15,7 +16,7 @@ function homeOf(each: Example): Float32Array {
         strength: at(0, 12).map((root) => root * root),
         presence: at(12, 12),
         bass: at(24, 12),
-        quarters: [0, 1, 2, 3].map((k) => at(each.keyCount - (4 - k) * 24, 24)),
+        quarters: [0, 1, 2, 3].map((k) => at(quarterFeaturesAt + k * 24, 24)),
       },
       [...softmax(Float32Array.from(logits))],
     ),

@@ -21,7 +21,7 @@ export const partVersions = {
   kind: 1,
   /** Where a sound that plays once lands. */
   landing: 1,
-  key: 2,
+  key: 3,
   /** What is told by bars and beats: chords, notes, groove, melody, seam, character. */
   bars: 3,
 } as const;

@@ -44,16 +44,6 @@ describe('textbook progressions (any harmony handbook)', () => {
         [48, 60, 64, 67],
       ],
     ],
-    // A turnaround that leads to its tonic chord and never sounds it: iii VI7 ii V7.
-    [
-      'C major',
-      [
-        [40, 62, 67, 71],
-        [45, 61, 64, 67],
-        [38, 60, 65, 69],
-        [43, 59, 62, 65],
-      ],
-    ],
     // The cadence of minor: iiø V7 i i.
     [
       'C minor',
@@ -84,6 +74,18 @@ describe('textbook progressions (any harmony handbook)', () => {
       ],
     ],
   ])('%s', (name, chords) => expect(keyName(judgeKey(sharedOf(chords))[0].value)).toBe(name));
+  test('a turnaround that never sounds its tonic chord (iii VI7 ii V7) is left open, with its key among the first two', () => {
+    const [first, second] = judgeKey(
+      sharedOf([
+        [40, 62, 67, 71],
+        [45, 61, 64, 67],
+        [38, 60, 65, 69],
+        [43, 59, 62, 65],
+      ]),
+    );
+    expect([first, second].map(({ value }) => keyName(value))).toContain('C major');
+    expect(first.probability).toBeLessThan(0.75);
+  });
   test('all 24 keys are weighed, and their chances sum to 1', () => {
     const keys = judgeKey(sharedOf([[48, 60, 64, 67]]));
     expect(keys).toHaveLength(24);

@@ -1,4 +1,6 @@
+import { allKeys, type Key } from '../../theory/key';
 import { lowestNote, noteCount, type NoteFrames } from '../notes/note-fit';
+import { profileFitCount, profileFits } from './profiles';
 
 /** Which pitch classes sound where in a loop: what a key is judged from. All vectors of 12 sum to 1 (0 for silence). */
 export interface SharedKeyFeatures {
@@ -19,6 +21,8 @@ export interface SharedKeyFeatures {
   readonly slots: readonly Float32Array[];
   /** The chords of each quarter of the loop, 24 each: their order tells a turnaround from a home. */
   readonly quarters: readonly Float32Array[];
+  /** What plain profiles say of the 24 keys: see `profileFits`. */
+  readonly fits: readonly Float32Array[];
 }
 
 const slotCount = 16,
@@ -90,10 +94,11 @@ export function sharedKeyFeatures(notes: NoteFrames, fromSeconds: number, toSeco
   for (const slot of slots) for (let k = 0; k < 24; k++) chords[k] += slot[k] / slotCount;
   const firstSound = slots.findIndex((slot) => slot.some((value) => value > 0)),
     lastSound = slots.findLastIndex((slot) => slot.some((value) => value > 0));
+  const shares = { strength: normalised(strength), presence: normalised(presence) };
   return {
-    strength: normalised(strength),
-    presence: normalised(presence),
+    ...shares,
     bass,
+    fits: profileFits(shares.strength, shares.presence, bass),
     first: sum(slotNotes.slice(Math.max(0, firstSound), Math.max(0, firstSound) + 2)),
     firstBass: sum(slotBass.slice(Math.max(0, firstSound), Math.max(0, firstSound) + 2)),
     last: sum(slotNotes.slice(Math.max(0, lastSound - 1), Math.max(1, lastSound + 1))),
@@ -108,7 +113,30 @@ export function sharedKeyFeatures(notes: NoteFrames, fromSeconds: number, toSeco
   };
 }
 
-export const keyFeatureCount = 6 * 12 + 4 * 24 + 3 + quarterCount * 24;
+/** Notes of major, of natural and of harmonic minor, from the tonic. */
+const scales: readonly (readonly number[])[] = [
+  [0, 2, 4, 5, 7, 9, 11],
+  [0, 2, 3, 5, 7, 8, 10],
+  [0, 2, 3, 5, 7, 8, 11],
+];
+
+/** Where the chords of the four quarters stand among the features, 24 each. */
+export const quarterFeaturesAt = 6 * 12 + 4 * 24 + 3;
+
+export const keyFeatureCount = quarterFeaturesAt + quarterCount * 24 + profileFitCount * 4 + scales.length * 2 + 2 * 24;
+
+const keyIndex = (tonic: number, mode: Key['mode']): number => allKeys.findIndex((key) => key.tonic === tonic && key.mode === mode);
+
+/** From which chords a loop comes to one of them, going round: a home is come to from its fifth. @param chord 0–11 major, 12–23 minor */
+function comingFrom(slots: readonly Float32Array[], chord: number): Float32Array {
+  const from = new Float32Array(24);
+  slots.forEach((slot, k) => {
+    const here = slots[(k + 1) % slots.length][chord] ?? 0;
+    // What stays comes from nowhere.
+    for (let other = 0; other < 24; other++) if (other !== chord) from[other] += ((slot[other] ?? 0) * here) / slots.length;
+  });
+  return from;
+}
 
 /** All of it turned so that `tonic` is 0. */
 export function keyFeatures(shared: SharedKeyFeatures, tonic: number): number[] {
@@ -135,5 +163,16 @@ export function keyFeatures(shared: SharedKeyFeatures, tonic: number): number[] 
   const entropy = -shared.strength.reduce((sum, value) => sum + (value > 0 ? value * Math.log(value) : 0), 0);
   features.push(entropy, Math.max(...shared.chords), Math.max(...shared.strength));
   for (const quarter of shared.quarters) turnedChords(quarter);
+  for (const fits of shared.fits) {
+    const most = Math.max(...fits);
+    for (const mode of ['major', 'minor'] as const) {
+      const fit = fits[keyIndex(tonic, mode)];
+      features.push(fit, fit - most);
+    }
+  }
+  for (const weights of [shared.strength, shared.presence])
+    for (const scale of scales) features.push(scale.reduce((sum, step) => sum + weights[(tonic + step) % 12], 0));
+  turnedChords(comingFrom(shared.slots, tonic));
+  turnedChords(comingFrom(shared.slots, tonic + 12));
   return features;
 }
