@@ -1,15 +1,8 @@
+import { patternNote as note } from '../../../test/generators/pattern-note';
 import { parseKey, type Key } from '../../theory/key';
 import { humanised, legato, moved, nearestLine, quantised, repeated, reversed, transposed, transposedInScale } from './edit-notes';
-import type { PatternNote } from './pattern';
 
 const key = (text: string): Key => parseKey(text) as Key;
-const note = (startBeat: number, pitch: number, lengthBeats = 1, velocity = 100): PatternNote => ({
-  id: `${startBeat}/${pitch}`,
-  startBeat,
-  lengthBeats,
-  pitch,
-  velocity,
-});
 let count = 0;
 const newId = () => `n${count++}`;
 

@@ -1,3 +1,4 @@
+import { patternNote as note } from '../../../test/generators/pattern-note';
 import fc from 'fast-check';
 import { Note as TonalNote, VoiceLeading, Voicing } from 'tonal';
 import { chordPitchClasses } from '../../theory/chord';
@@ -8,13 +9,6 @@ import { emptyProject, type ChordMark, type Project } from '../tree';
 import { followChords, nearestVoicing, writtenChordOf } from './follow-chords';
 import { inPlayingOrder, type PatternNote } from './pattern';
 
-const note = (startBeat: number, pitch: number, lengthBeats = 1, velocity = 100): PatternNote => ({
-  id: `${startBeat}/${pitch}`,
-  startBeat,
-  lengthBeats,
-  pitch,
-  velocity,
-});
 const piece = (changes: Partial<Project> = {}): Project => ({ ...emptyProject('P', 120, parseKey('C')), ...changes }),
   bars = (...symbols: string[]): ChordMark[] => symbols.map((symbol, bar) => ({ startBeat: bar * 4, symbol }));
 
