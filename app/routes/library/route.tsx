@@ -62,23 +62,25 @@ export default function Library({ loaderData: { found, packs, collections, weigh
       { replace, preventScrollReset: true },
     );
   // What was asked last, which the address says only once it is there: who types on meanwhile builds on that.
-  const asked = useRef(query);
+  const asked = useRef({ query, view });
   const { state: onItsWay } = useNavigation();
   useEffect(() => {
     // What arrives while something newer is on its way is not what was asked last.
-    if (onItsWay === 'idle') asked.current = query;
-  }, [query, onItsWay]);
+    if (onItsWay === 'idle') asked.current = { query, view };
+  }, [query, view, onItsWay]);
+  const goTo = (next: typeof asked.current, replace = false) => {
+    asked.current = next;
+    go(next.query, next.view, replace);
+  };
   const change = (changes: Partial<LoopQuery>, replace = false) => {
-    steps.current = [...steps.current, asked.current].slice(-mostSteps);
-    asked.current = { ...asked.current, ...changes };
-    go(asked.current, view, replace);
+    steps.current = [...steps.current, asked.current.query].slice(-mostSteps);
+    goTo({ ...asked.current, query: { ...asked.current.query, ...changes } }, replace);
   };
   // One key takes the last step back, whatever it was.
   useHotkeys('backspace', () => {
     const before = steps.current.pop();
     if (!before) return;
-    asked.current = before;
-    go(before, view);
+    goTo({ ...asked.current, query: before });
   });
   useFreshFit();
   const settled = new URLSearchParams(queryToParameters(query)).toString();
@@ -101,7 +103,7 @@ export default function Library({ loaderData: { found, packs, collections, weigh
         found={found}
         weights={weights}
         onChange={change}
-        onView={(next) => go(query, next)}
+        onView={(next) => goTo({ ...asked.current, view: next })}
         onJump={(to) => void jump.current?.(to)}
       />
       <NearBar query={query} name={near} onChange={change} />
