@@ -62,3 +62,20 @@ test('from a track’s menu the Library finds what goes with that track alone', 
   await bar.getByRole('button', { name: 'all loops again' }).click();
   await expect(bar).toHaveCount(0);
 });
+
+test('a view that is still on its way is kept by what is asked next', async ({ page }) => {
+  await signIn(page);
+  await visit(page, '/?view=pack');
+  let open = () => {};
+  const gate = new Promise<void>((done) => (open = done));
+  await page.route(/\.data(\?|$)/, async (route) => {
+    await gate;
+    await route.continue();
+  });
+  await page.getByRole('radio', { name: 'List', exact: true }).click();
+  await page.getByRole('button', { name: /^unpitched/ }).click();
+  open();
+  await expect(page).toHaveURL(/key=un/);
+  await expect(page).not.toHaveURL(/view=/);
+  await expect(page.locator('[data-loop-list]').locator('[role=row]').first()).toBeVisible();
+});
