@@ -120,13 +120,14 @@ function readRange(text: string): Range | null {
 }
 
 const mostNear = 8,
+  mostTracks = 64,
   mostTaps = 64;
 
 /** `like:12.15:1-0.5-0`, `with:12.15`, `tracks:lead.keys`, `tighter:12`, `tapped:0.480.960`. */
 function readNear(text: string): Near | null {
   const [kind, list = '', by = ''] = text.split(':');
   if (kind === 'tracks') {
-    const trackIds = [...new Set(list.split('.'))].filter((id) => /^[\w-]{1,64}$/.test(id)).slice(0, mostNear);
+    const trackIds = [...new Set(list.split('.'))].filter((id) => /^[\w-]{1,64}$/.test(id)).slice(0, mostTracks);
     return trackIds.length > 0 ? { kind, trackIds } : null;
   }
   const numbers = list.split('.').map(Number);

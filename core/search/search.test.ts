@@ -24,6 +24,9 @@ test('tracks of the project stand in an address, and what is no track’s name d
   expect(read(new URLSearchParams(queryToParameters({ ...emptyQuery, near })).toString()).near).toEqual(near);
   expect(read('near=tracks:lead.lead.%3Cx%3E').near).toEqual({ kind: 'tracks', trackIds: ['lead'] });
   expect(read('near=tracks:').near).toBeNull();
+  // All tracks of a large piece may be chosen.
+  const many = { kind: 'tracks', trackIds: Array.from({ length: 40 }, (_, k) => `t${k}`) } as const;
+  expect(read(new URLSearchParams(queryToParameters({ ...emptyQuery, near: many })).toString()).near).toEqual(many);
 });
 test.each([
   'tempo=abc',

@@ -66,7 +66,7 @@ export async function roomScene(
   });
   const revision = await revisionOf(projectId);
   if (revision === null) return null;
-  const key = `${projectId}/${revision}/${told}/${range ? `${range.startBeat}+${range.lengthBeats}` : 'all'}/${trackIds?.join('.') ?? 'heard'}`,
+  const key = `${projectId}/${revision}/${told}/${range ? `${range.startBeat}+${range.lengthBeats}` : 'all'}/${trackIds?.join('.') ?? ''}`,
     kept = scenes.get(key);
   if (kept) return kept;
   const project = await readTree(projectId);
