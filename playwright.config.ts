@@ -1,20 +1,5 @@
 import { defineConfig } from '@playwright/test';
 
-/** Specs that hear nothing. */
-const still = [
-  'access',
-  'edit-many',
-  'imports',
-  'loop-page',
-  'material',
-  'rooms',
-  'slice',
-  'together',
-  'two-servers',
-  'uploads',
-  'walks/bench',
-].map((name) => `**/${name}.spec.ts`);
-
 /** The application is started by `npm test`, which tells its address. */
 export default defineConfig({
   testDir: 'test/e2e',
@@ -22,10 +7,11 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 15_000 },
   workers: 2,
-  // Sound is timed against the audio clock, and two browsers on two cores would starve each other: `npm test` runs one of the two behind the other.
+  // What is timed against the audio clock, or must not stop for a moment, is tagged so: two browsers on two cores would starve each other.
+  // `npm test` runs one of the two behind the other.
   projects: [
-    { name: 'still', testMatch: still, fullyParallel: true },
-    { name: 'sound', testIgnore: still, workers: 1 },
+    { name: 'still', grepInvert: /@live/, fullyParallel: true },
+    { name: 'live', grep: /@live/, workers: 1 },
   ],
   retries: process.env.CI ? 1 : 0,
   reporter: [['list'], ['json']],

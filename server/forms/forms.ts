@@ -163,9 +163,16 @@ export const presenceForm = yup.object({
     .default(null),
   leaves: yup.boolean().default(false),
 });
+/** What is left out stays as it is; what is empty is taken away. */
 export const ratingForm = yup.object({
-  stars: yup.number().integer().min(1).max(5).nullable().default(null),
-  note: yup.string().trim().max(500, 'A note has up to 500 letters.').default(''),
+  stars: yup
+    .number()
+    .transform((value: number, typed: unknown) => (typed === '' ? null : value))
+    .integer()
+    .min(1)
+    .max(5)
+    .nullable(),
+  note: yup.string().trim().max(500, 'A note has up to 500 letters.'),
 });
 export const fitWeightsForm = yup.object(
   Object.fromEntries(fitParts.map((part) => [part, yup.number().min(0).max(2).required()])) as Record<FitPart, yup.NumberSchema<number>>,

@@ -72,8 +72,11 @@ test('searches are kept under a name, shared, pinned and forgotten; what was loo
 });
 
 test('stars and notes are each person’s own, found by one’s own, and shown to all', async () => {
-  await own.ratings.rate(person, ids[0], 4, 'for the ferry');
-  await own.ratings.rate(other, ids[0], 2, '');
+  // Each by itself: a note leaves the stars as they are, and stars a note.
+  await own.ratings.rate(person, ids[0], { stars: 3 });
+  await own.ratings.rate(person, ids[0], { note: 'for the ferry' });
+  await own.ratings.rate(person, ids[0], { stars: 4 });
+  await own.ratings.rate(other, ids[0], { stars: 2 });
   expect(await find({ words: 'rated:4' })).toEqual([ids[0]]);
   expect(await find({ words: 'rated:4' }, other)).toEqual([]);
   expect((await find({ words: 'rated:none' })).includes(ids[0])).toBe(false);
@@ -83,8 +86,11 @@ test('stars and notes are each person’s own, found by one’s own, and shown t
       expect.objectContaining({ stars: 2, isOwn: false }),
     ]),
   );
-  await own.ratings.rate(person, ids[0], null, '');
+  await own.ratings.rate(person, ids[0], { stars: null });
   expect(await find({ words: 'rated:1' })).toEqual([]);
+  expect((await own.ratings.ratingsOf(ids[0], person)).find(({ isOwn }) => isOwn)).toMatchObject({ stars: null, note: 'for the ferry' });
+  await own.ratings.rate(person, ids[0], { note: '' });
+  expect((await own.ratings.ratingsOf(ids[0], person)).some(({ isOwn }) => isOwn)).toBe(false);
 });
 
 test('rows say how well they belong to the project in the room, by one’s own weights', async () => {

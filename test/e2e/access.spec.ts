@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import { makeProject, settled, signIn, test, visit, waitForFits } from './support';
+import { newClip, newTrack } from '../../core/arrangement/tree';
+import { layPiece, loopFor } from './piece';
+import { comeIn, createProject, openProject, settled, test, visit, waitForFits } from './support';
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8');
 
@@ -30,71 +32,101 @@ async function findings(page: Page): Promise<string[]> {
   });
 }
 
+/** Pages that are looked at as they come, by what they are about. */
+const pages: Readonly<Record<string, (loopId: number, projectId: number) => readonly string[]>> = {
+  finding: () => [
+    '/',
+    '/?q=nothingatallofthis',
+    '/?view=map&in=1',
+    '/?view=pack',
+    '/?near=like:3:1-0-0&sort=likeness&in=1',
+    '/?q=shaker+118-126+-is:notes',
+    '/heard',
+    '/collections',
+  ],
+  material: () => ['/packs', '/packs/1', '/packs/ear', '/packs/ear?as=grid', '/packs/twins', '/exchange'],
+  'work and people': (loopId, projectId) => [
+    '/projects',
+    `/projects/${projectId}`,
+    '/workbench',
+    `/workbench/${loopId}`,
+    `/loops/${loopId}`,
+    '/people',
+    '/diagnostics',
+    '/remote',
+  ],
+};
+
+/** Signs in under a theme, with a project of the demo in the room; gives it, and a loop. */
+async function lookIn(page: Page, theme: string): Promise<{ loopId: number; projectId: number }> {
+  await page.context().addCookies([{ name: 'theme', value: theme, domain: '127.0.0.1', path: '/' }]);
+  await comeIn(page);
+  await openProject(page, 'Engine Room');
+  expect(await page.getAttribute('html', 'data-theme')).toBe(theme);
+  const { id } = await loopFor(page, 'Piano Chords 01 -is:notes');
+  return { loopId: id, projectId: await page.evaluate(() => window.garnetfinch.projectStore.store.getState().id) };
+}
+
+async function nothingSerious(page: Page, where: string): Promise<void> {
+  await settled(page);
+  expect(await findings(page), where).toEqual([]);
+}
+
 for (const theme of ['daybreak', 'dusk']) {
-  test(`axe finds nothing serious on any page in ${theme}`, async ({ page, context }) => {
+  test(`axe finds nothing serious in ${theme}: who comes in`, async ({ page, context }) => {
     await context.addCookies([{ name: 'theme', value: theme, domain: '127.0.0.1', path: '/' }]);
     await page.goto('/sign-in');
-    expect(await findings(page)).toEqual([]);
-    await signIn(page);
-    expect(await page.getAttribute('html', 'data-theme')).toBe(theme);
-    const project = await page.evaluate(() => window.garnetfinch.projectStore.store.getState().id);
-    const { rows } = (await (await page.request.get('/api/v1/loops?q=piano&sort=title')).json()) as { rows: { id: number }[] };
-    for (const address of [
-      '/',
-      '/?q=nothingatallofthis',
-      '/packs',
-      '/packs/1',
-      '/packs/ear',
-      '/packs/ear?as=grid',
-      '/heard',
-      '/collections',
-      '/?view=map&in=1',
-      '/?view=pack',
-      '/?near=like:3:1-0-0&sort=likeness&in=1',
-      '/?q=shaker+118-126+-is:notes',
-      '/packs/twins',
-      '/exchange',
-      '/projects',
-      '/workbench',
-      `/workbench/${rows[0].id}`,
-      `/projects/${project}`,
-      '/people',
-      '/diagnostics',
-      '/remote',
-      `/loops/${rows[0].id}`,
-    ]) {
-      await visit(page, address);
-      await settled(page);
-      expect(await findings(page), address).toEqual([]);
-      // The page scrolls inside its frame; the frame itself fits the window.
-      if (address !== '/remote')
-        expect(await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight), address).toBeLessThanOrEqual(0);
-    }
-    // A step of the workbench is chosen by what was added last.
-    await visit(page, `/workbench/${rows[0].id}`);
+    await nothingSerious(page, 'sign in');
+  });
+
+  for (const [about, addressesOf] of Object.entries(pages))
+    test(`axe finds nothing serious in ${theme}: ${about}`, async ({ page }) => {
+      const { loopId, projectId } = await lookIn(page, theme);
+      for (const address of addressesOf(loopId, projectId)) {
+        await visit(page, address);
+        await nothingSerious(page, address);
+        // The page scrolls inside its frame; the frame itself fits the window.
+        if (address !== '/remote')
+          expect(await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight), address).toBeLessThanOrEqual(0);
+      }
+    });
+
+  test(`axe finds nothing serious in ${theme}: the steps of the workbench`, async ({ page }) => {
+    const { loopId } = await lookIn(page, theme);
+    // A step is chosen by what was added last.
+    await visit(page, `/workbench/${loopId}`);
     for (const step of [/^Part/, /^Onto the grid/, /^Notes of a line/, /^Retune/, /^Slices/, /^Clean/, /^Layers/]) {
       await page.getByRole('button', { name: 'Add' }).click();
       await page.getByRole('menuitem', { name: step }).click();
       await page.waitForSelector('[data-bench=ready]');
     }
-    await settled(page);
-    expect(await findings(page), 'steps of the workbench').toEqual([]);
+    await nothingSerious(page, 'steps of the workbench');
     await page.getByRole('button', { name: 'Save …' }).click();
-    await settled(page);
-    expect(await findings(page), 'the sheet').toEqual([]);
-    // The harmony of the piece, and the notes of a project of its own, so that no demo is changed.
-    await visit(page, `/projects/${project}`);
+    await nothingSerious(page, 'the sheet');
+  });
+
+  test(`axe finds nothing serious in ${theme}: harmony and notes`, async ({ page }) => {
+    await lookIn(page, theme);
+    const { id: loopId } = await loopFor(page, 'Piano Chords 01'),
+      clips = [newClip({ id: 'c', loopId, startBeat: 0, lengthBeats: 32 })];
+    await layPiece(page, { name: `Looked at ${theme} ${Date.now().toString(36)}`, tempoBpm: 120, key: '2m' }, [
+      { kind: 'add-track', index: 0, track: newTrack({ id: 't', name: 'Piano', clips }) },
+      // One that belongs, one that is borrowed, one from outside.
+      { kind: 'set-chords', chords: ['Dm', 'G', 'C♯m'].map((symbol, k) => ({ startBeat: 8 * k, symbol })) },
+    ]);
     await page.getByRole('button', { name: /^Harmony/ }).click();
-    await settled(page);
-    expect(await findings(page), 'harmony').toEqual([]);
-    await visit(page, `/projects/${await makeProject(page, `Looked at ${theme} ${Date.now().toString(36)}`, 120, '2m')}`);
+    await nothingSerious(page, 'harmony');
+    await visit(page, `/projects/${await createProject(page, `Notes ${theme} ${Date.now().toString(36)}`, 120, '2m')}`);
     await page.getByRole('button', { name: 'An empty track' }).click();
     for (const kind of ['New drums', 'New notes']) {
       await page.getByRole('button', { name: kind, exact: true }).click();
       await page.getByRole('button', { name: 'Play and record' }).click();
-      await settled(page);
-      expect(await findings(page), `notes, ${kind}`).toEqual([]);
+      await nothingSerious(page, `notes, ${kind}`);
     }
+  });
+
+  test(`axe finds nothing serious in ${theme}: the tray and its dialogs`, async ({ page }) => {
+    await lookIn(page, theme);
     await visit(page, '/');
     await page.locator('[data-loop-list]').focus();
     await page.keyboard.press('ArrowDown');
@@ -103,22 +135,18 @@ for (const theme of ['daybreak', 'dusk']) {
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('k');
     await waitForFits(page);
-    await settled(page);
-    expect(await findings(page), 'the tray with a candidate and a shortlist').toEqual([]);
+    await nothingSerious(page, 'the tray with a candidate and a shortlist');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('dialog')).toBeVisible();
-    await settled(page);
-    expect(await findings(page), 'placing').toEqual([]);
+    await nothingSerious(page, 'placing');
     await page.keyboard.press('Escape');
     await page.keyboard.press('?');
     await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
-    await settled(page);
-    expect(await findings(page), 'keys').toEqual([]);
+    await nothingSerious(page, 'keys');
     await page.keyboard.press('Escape');
     await page.locator('[data-loop-list]').focus();
     await page.keyboard.press('x');
     await page.getByRole('toolbar', { name: 'Chosen loops' }).getByRole('button', { name: 'Edit …' }).click();
-    await settled(page);
-    expect(await findings(page), 'editing many').toEqual([]);
+    await nothingSerious(page, 'editing many');
   });
 }

@@ -1,60 +1,65 @@
 import { expect } from '@playwright/test';
 import { barsOf as bars, pieceOf, saved, tracksOf as tracks } from './piece';
-import { rms, signIn, startTap, test, toDb, waitForFits } from './support';
+import { comeIn, rms, startTap, test, toDb, waitForFits } from './support';
 
-test('a clip is cut, repeated to the end of its section, given gaps and a break that is silent; each taken back', async ({ page }) => {
-  test.slow();
-  await signIn(page);
-  await pieceOf(page, `Arranging ${Date.now()}`, [['Shaker 62 A', 2]]);
-  const clip = page.locator('[data-clip]').first();
-  await clip.focus();
-  await page.keyboard.press('e');
-  await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
-  await page.keyboard.press('Shift+E');
-  await page.keyboard.press('r');
-  await expect.poll(() => bars(page, 0)).toEqual(['1–10']);
-  await page.keyboard.press('Control+z');
-  await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
-  await page.getByRole('button', { name: 'Gaps …' }).click();
-  await page.getByRole('button', { name: 'two bars on, two off' }).click();
-  await expect.poll(() => bars(page, 0)).toEqual(['1–2', '5–6']);
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('Control+z');
-  await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
-  // A break in bars 3 and 4: silent there, and sounding before it.
-  await page.evaluate(() =>
-    (window.garnetfinch.engine as unknown as { setRange(range: object | null): void }).setRange({ startBeat: 8, endBeat: 16 }),
-  );
-  await clip.focus();
-  await page.getByRole('button', { name: 'Break in the range' }).click();
-  await expect.poll(() => bars(page, 0)).toEqual(['1–2', '5–8']);
-  await waitForFits(page);
-  await startTap(page);
-  const levelOf = async (): Promise<number> => {
-    const from = await page.evaluate(() => window.tapBlocks.length);
-    await page.waitForFunction((count) => window.tapBlocks.length > count + 500, from);
-    const samples = await page.evaluate((count) => window.tapBlocks.slice(count + 100).flatMap(({ samples: all }) => [...all]), from);
-    return toDb(rms(samples));
-  };
-  const seek = (beat: number) => page.evaluate((at) => (window.garnetfinch.engine as unknown as { seek(to: number): void }).seek(at), beat);
-  await seek(8);
-  await page.locator('[data-clip]').first().focus();
-  await page.keyboard.press('Space');
-  // The range that goes round is the break itself.
-  await page.waitForFunction(() => (window.garnetfinch.engine.store.getState() as unknown as { playing: boolean }).playing);
-  expect(await levelOf()).toBeLessThan(-80);
-  await page.evaluate(() =>
-    (window.garnetfinch.engine as unknown as { setRange(range: object | null): void }).setRange({ startBeat: 16, endBeat: 24 }),
-  );
-  await seek(16);
-  await expect.poll(levelOf, { timeout: 30_000 }).toBeGreaterThan(-50);
-});
+test(
+  'a clip is cut, repeated to the end of its section, given gaps and a break that is silent; each taken back',
+  { tag: '@live' },
+  async ({ page }) => {
+    test.slow();
+    await comeIn(page);
+    await pieceOf(page, `Arranging ${Date.now()}`, [['Shaker 62 A', 2]]);
+    const clip = page.locator('[data-clip]').first();
+    await clip.focus();
+    await page.keyboard.press('e');
+    await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
+    await page.keyboard.press('Shift+E');
+    await page.keyboard.press('r');
+    await expect.poll(() => bars(page, 0)).toEqual(['1–10']);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
+    await page.getByRole('button', { name: 'Gaps …' }).click();
+    await page.getByRole('button', { name: 'two bars on, two off' }).click();
+    await expect.poll(() => bars(page, 0)).toEqual(['1–2', '5–6']);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => bars(page, 0)).toEqual(['1–8']);
+    // A break in bars 3 and 4: silent there, and sounding before it.
+    await page.evaluate(() =>
+      (window.garnetfinch.engine as unknown as { setRange(range: object | null): void }).setRange({ startBeat: 8, endBeat: 16 }),
+    );
+    await clip.focus();
+    await page.getByRole('button', { name: 'Break in the range' }).click();
+    await expect.poll(() => bars(page, 0)).toEqual(['1–2', '5–8']);
+    await waitForFits(page);
+    await startTap(page);
+    const levelOf = async (): Promise<number> => {
+      const from = await page.evaluate(() => window.tapBlocks.length);
+      await page.waitForFunction((count) => window.tapBlocks.length > count + 500, from);
+      const samples = await page.evaluate((count) => window.tapBlocks.slice(count + 100).flatMap(({ samples: all }) => [...all]), from);
+      return toDb(rms(samples));
+    };
+    const seek = (beat: number) =>
+      page.evaluate((at) => (window.garnetfinch.engine as unknown as { seek(to: number): void }).seek(at), beat);
+    await seek(8);
+    await page.locator('[data-clip]').first().focus();
+    await page.keyboard.press('Space');
+    // The range that goes round is the break itself.
+    await page.waitForFunction(() => (window.garnetfinch.engine.store.getState() as unknown as { playing: boolean }).playing);
+    expect(await levelOf()).toBeLessThan(-80);
+    await page.evaluate(() =>
+      (window.garnetfinch.engine as unknown as { setRange(range: object | null): void }).setRange({ startBeat: 16, endBeat: 24 }),
+    );
+    await seek(16);
+    await expect.poll(levelOf, { timeout: 30_000 }).toBeGreaterThan(-50);
+  },
+);
 
 test('several are chosen and moved together; a section comes again, is made longer by its middle, built up, and all is taken back', async ({
   page,
 }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(page, `Sections ${Date.now()}`, [
     ['Shaker 62 A', 16],
     ['Woodblock 62 A', 16],

@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { importFiles, signIn, test, visit, wavOf } from './support';
+import { comeIn, importFiles, test, visit, wavOf } from './support';
 
 const unique = Date.now().toString(36),
   word = `many${unique}`;
@@ -11,7 +11,7 @@ const clicks = (tempo: number): Uint8Array =>
 test('several loops are chosen by mouse and by keys, edited in one step that is shown before, and brought back in one', async ({
   page,
 }) => {
-  await signIn(page);
+  await comeIn(page);
   await importFiles(
     page.request,
     `Pack ${word}`,

@@ -1,5 +1,5 @@
 import { expect, request, type Page } from '@playwright/test';
-import { keeper, makeProject, rms, signIn, startTap, test, toDb } from './support';
+import { comeIn, keeper, makeProject, rms, startTap, test, toDb } from './support';
 
 const unique = Date.now().toString(36);
 
@@ -25,7 +25,7 @@ async function search(page: Page, words: string): Promise<void> {
 test('from outside: searched, heard over the project, taken, placed, and credited in the export', async ({ page }) => {
   test.slow();
   await putAway('half-past walking');
-  await signIn(page);
+  await comeIn(page);
   const id = await makeProject(page, `From outside ${unique}`, 110, '0m');
   await search(page, 'Half-Past walking');
   const row = page.getByRole('listitem').filter({ hasText: 'Half-Past Lantern walking bass' });
@@ -75,7 +75,7 @@ test('from outside: searched, heard over the project, taken, placed, and credite
 });
 
 test('trouble outside is told, and trying again is one press', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   await makeProject(page, `Trouble ${unique}`, 100);
   await search(page, 'nylon');
   await expect(page.getByRole('listitem').filter({ hasText: 'nylon' }).first()).toBeVisible();

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { makeProject, openProject, rms, signIn, startTap, test, toDb, visit, wavOf } from './support';
+import { comeIn, makeProject, openProject, rms, startTap, test, toDb, visit, wavOf } from './support';
 
 const list = (page: Page) => page.locator('[data-loop-list]'),
   rows = (page: Page) => list(page).locator('[role=row]'),
@@ -26,7 +26,7 @@ async function isHeard(page: Page, title: RegExp): Promise<string> {
 
 test('narrowed step by step by tempo, key, family and instrument; heard; each step taken back by one key', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await visit(page, '/?in=none');
   const counts = [await total(page)];
   const step = async (act: () => Promise<unknown>) => {
@@ -52,7 +52,7 @@ test('narrowed step by step by tempo, key, family and instrument; heard; each st
 });
 
 test('instrument, genre and character in one line, ordered by key, turned round and moved by keys', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   await visit(page, '/?in=none');
   await page.locator('[data-query]').fill('family:bass character:clean');
   await settled(page, 1, 60);
@@ -78,7 +78,7 @@ test('instrument, genre and character in one line, ordered by key, turned round 
 
 test('a shaker that is looser than this one, heard over the project; and more like it', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await makeProject(page, `Looser ${Date.now()}`, 110, '0m');
   await visit(page, '/?q=shaker&sort=title&dir=asc');
   await expect(rows(page).first()).toBeVisible();
@@ -120,7 +120,7 @@ async function showSetOf(page: Page, title: string): Promise<void> {
 
 test('a set’s parts are shown together and heard one after the other, and laid in order', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const name = `In order ${Date.now()}`,
     id = await makeProject(page, name, 96, 'none');
   await visit(page, '/?q=lantern+walk&sort=title&dir=asc');
@@ -162,7 +162,7 @@ test('a set’s parts are shown together and heard one after the other, and laid
 });
 
 test('after work in one set, “shaker” is looked for in the whole library; kept, found again, taken as a collection', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   const unique = Date.now().toString(36);
   await visit(page, '/?q=lantern+walk');
   await showSetOf(page, 'Lantern Walk A1');
@@ -196,7 +196,7 @@ test('after work in one set, “shaker” is looked for in the whole library; ke
 
 test('the map, groups, taps, a sound of one’s own, stars and a note', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await makeProject(page, `Map ${Date.now()}`, 110, '0m');
   await visit(page, '/');
   await page.getByRole('radio', { name: 'Map' }).click();

@@ -1,8 +1,9 @@
+import { beatWav, bringIn } from './brought';
 import { expect } from '@playwright/test';
-import { signIn, test, visit } from './support';
+import { comeIn, test, visit } from './support';
 
 test('a loop’s page shows what is heard in it, in pictures with words, and follows a correction', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   await page.goto('/?q=electric+piano+dorian');
   await page
     .locator('[role=row][id^=loop-]')
@@ -41,7 +42,7 @@ test('a loop’s page shows what is heard in it, in pictures with words, and fol
 });
 
 test('the melody of a single voice is drawn as notes, and a MIDI file’s page shows what is written in it', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   const open = async (query: string, media: 'audio' | 'notes') => {
     await page.goto(`/?q=${query}`);
     await page
@@ -62,9 +63,17 @@ test('the melody of a single voice is drawn as notes, and a MIDI file’s page s
 });
 
 test('needs an ear: by keys alone, hear, answer, agree with several, and take it back', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
+  // A pack of its own: what is in doubt elsewhere, others answer at the same time.
+  const packId = await bringIn(
+    page,
+    `Knocks ${Date.now().toString(36)}`,
+    Array.from({ length: 12 }, (_, k) => ({ path: `Knock ${k}.wav`, bytes: beatWav(70 + 5 * k, 4, 300 + 40 * k, 0.03) })),
+  );
   await visit(page, '/packs');
   await page.getByRole('link', { name: /Needs an ear/ }).click();
+  await expect(page.locator('[data-ear-list]')).toBeVisible();
+  await visit(page, `/packs/ear?pack=${packId}`);
   const list = page.locator('[data-ear-list]'),
     rows = list.getByRole('row');
   await expect(rows.first()).toBeVisible();

@@ -1,20 +1,12 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import { expect, type Page } from '@playwright/test';
-import { rms, signIn, startTap, test, toDb, visit, wavOf, zipOf } from './support';
+import { expect } from '@playwright/test';
+import { beatWav, bringIn } from './brought';
+import { comeIn, rms, startTap, test, toDb, visit } from './support';
 
 const unique = Date.now().toString(36);
 
-/** Four to the bar at a tempo: a kick, or a tone that is struck. A little different each time, since the library knows a file it has seen. */
-function beatWav(tempoBpm: number, beats: number, pitchHz = 90, decaySeconds = 0.04): Uint8Array {
-  const level = 0.4 + Math.random() * 0.2,
-    beatSeconds = 60 / tempoBpm;
-  return wavOf(beats * beatSeconds, (t) => {
-    const since = t % beatSeconds;
-    return level * Math.exp(-since / decaySeconds) * Math.sin(2 * Math.PI * pitchHz * since);
-  });
-}
 /** What a test brought in is put away after it: hundreds of loops of few titles would be found by the others. */
 test.afterEach(async ({ page }) => {
   const { batches } = (await (await page.request.get('/api/v1/imports')).json()) as {
@@ -25,34 +17,9 @@ test.afterEach(async ({ page }) => {
       expect((await page.request.post('/packs', { form: { intent: 'archive', packId: String(packId), name: packName } })).ok()).toBe(true);
 });
 
-interface Sent {
-  readonly path: string;
-  readonly bytes: Uint8Array;
-}
-
-/** Brings files in as one zip, by the API. @returns the pack */
-async function bringIn(page: Page, packName: string, files: readonly Sent[]): Promise<number> {
-  const post = async (form: Record<string, string>) =>
-      (await (await page.request.post('/api/v1/imports', { form })).json()) as { batchId?: number },
-    { batchId } = await post({ intent: 'open', packName });
-  await page.request.put(`/api/v1/imports/${batchId}/files?path=all.zip`, {
-    data: Buffer.from(await zipOf(files)),
-    headers: { 'Content-Type': 'application/zip' },
-  });
-  await post({ intent: 'start', batchId: String(batchId) });
-  const find = async () => {
-    const { batches } = (await (await page.request.get('/api/v1/imports')).json()) as {
-      batches: { id: number; state: string; packId: number }[];
-    };
-    return batches.find(({ id }) => id === batchId);
-  };
-  await expect.poll(async () => (await find())?.state, { timeout: 240_000, intervals: [500] }).toBe('done');
-  return (await find())?.packId ?? 0;
-}
-
 test('a remix zip: found by its code, and a new project begins in its key and tempo', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const code = `RX${unique.slice(-4)}`;
   await bringIn(page, `Remix ${unique}`, [
     { path: `${code}_Drums_93_bpm.wav`, bytes: beatWav(93, 16) },
@@ -82,7 +49,7 @@ test('a remix zip: found by its code, and a new project begins in its key and te
 
 test('a folder with what is said before: left out, tagged, described; then facts edited, tags added, all by the page', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const top = mkdtempSync(join(tmpdir(), 'garnetfinch-folder-')),
     folder = join(top, `Quay ${unique}`),
     put = (path: string, bytes: Uint8Array) => {
@@ -136,7 +103,7 @@ test('a folder with what is said before: left out, tagged, described; then facts
 
 test('a pack of 95 loops is judged by its demo mix and its names', async ({ page }) => {
   test.setTimeout(300_000);
-  await signIn(page);
+  await comeIn(page);
   const kinds = [
       ['Drum Loop', 90, 0.04],
       ['Bass', 110, 0.3],
@@ -187,7 +154,7 @@ test('a pack of 95 loops is judged by its demo mix and its names', async ({ page
 
 test('the doubts of 300 files are cleared by keyboard in under 40 acts', async ({ page }) => {
   test.setTimeout(600_000);
-  await signIn(page);
+  await comeIn(page);
   const packId = await bringIn(
     page,
     `Three hundred ${unique}`,

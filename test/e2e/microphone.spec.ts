@@ -5,7 +5,21 @@ import { expect } from '@playwright/test';
 import { createRandom } from '../../core/synth/random';
 import playwright from '../../playwright.config';
 import { parseWav } from '../../core/formats/wav/parse';
-import { importFiles, makeProject, originOf, rateHz, rms, signIn, test, toDb, visit, waitForFrame, wavOf, wholeRows } from './support';
+import {
+  comeIn,
+  importFiles,
+  makeProject,
+  originOf,
+  rateHz,
+  rms,
+  signIn,
+  test,
+  toDb,
+  visit,
+  waitForFrame,
+  wavOf,
+  wholeRows,
+} from './support';
 
 /** Struck metal: partials that fit no scale, over and over, with a little noise at each stroke. */
 function struck(t: number, random: () => number): number {
@@ -15,7 +29,7 @@ function struck(t: number, random: () => number): number {
 }
 const random = createRandom(5),
   sound = wavOf(8, (t) => struck(t, random)),
-  heardByMicrophone = join(tmpdir(), `garnetfinch-microphone-${process.pid}.wav`);
+  heardByMicrophone = join(tmpdir(), 'garnetfinch-microphone.wav');
 writeFileSync(heardByMicrophone, sound);
 
 const { launchOptions } = playwright.use ?? {};
@@ -32,7 +46,7 @@ test.use({
   },
 });
 
-test('a sound recorded by the microphone finds the loop that it is', async ({ page }) => {
+test('a sound recorded by the microphone finds the loop that it is', { tag: '@live' }, async ({ page }) => {
   await signIn(page);
   expect(rateHz).toBe(44100);
   const ids = await importFiles(page.request, `Struck ${Date.now()}`, [{ path: 'Struck bars 120.wav', bytes: sound }]),
@@ -53,34 +67,36 @@ test('a sound recorded by the microphone finds the loop that it is', async ({ pa
   expect(rows.map(({ id }) => id)).toContain(wanted);
 });
 
-test('recorded over the project: counted in, the take begins with its first beat, at its tempo, and lies on the bench', async ({
-  page,
-}) => {
-  await signIn(page);
-  await makeProject(page, `Recorded over ${Date.now()}`, 120);
-  await visit(page, '/workbench');
-  await page.getByRole('button', { name: /^Count-in/ }).click();
-  await page.getByRole('button', { name: /^Record over/ }).click();
-  await expect(page.getByText(/ms late; that is taken off/)).toBeVisible();
-  const { originFrame } = await originOf(page),
-    begins = await page.evaluate(() => window.garnetfinch.engine.context.currentTime * 44100);
-  // A bar is counted in.
-  expect(originFrame - begins).toBeGreaterThan(30_000);
-  await waitForFrame(page, originFrame + 4 * rateHz);
-  await page.getByRole('button', { name: 'Stop, and onto the bench' }).click();
-  await page.waitForURL(/\/workbench\/\d+/, { timeout: 60_000 });
-  const loopId = Number(/workbench\/(\d+)/.exec(page.url())?.[1]),
-    [row] = (await wholeRows(page.request, `id=${loopId}`)) as unknown as {
-      lengthSeconds: number;
-      packName: string;
-      source: { tempoBpm: number | null; startFrame: number };
-    }[];
-  expect(row.packName).toBe('Recorded and dropped');
-  expect(row.lengthSeconds).toBeGreaterThan(3.9);
-  expect(row.lengthSeconds).toBeLessThan(6);
-  expect(row.source.tempoBpm).toBe(120);
-  expect(row.source.startFrame).toBe(0);
-  // What was heard is in it.
-  const wav = parseWav(new Uint8Array(await (await page.request.get(`/media/file/${loopId}`)).body()));
-  expect(toDb(rms(wav.channels[0]))).toBeGreaterThan(-50);
-});
+test(
+  'recorded over the project: counted in, the take begins with its first beat, at its tempo, and lies on the bench',
+  { tag: '@live' },
+  async ({ page }) => {
+    await comeIn(page);
+    await makeProject(page, `Recorded over ${Date.now()}`, 120);
+    await visit(page, '/workbench');
+    await page.getByRole('button', { name: /^Count-in/ }).click();
+    await page.getByRole('button', { name: /^Record over/ }).click();
+    await expect(page.getByText(/ms late; that is taken off/)).toBeVisible();
+    const { originFrame } = await originOf(page),
+      begins = await page.evaluate(() => window.garnetfinch.engine.context.currentTime * 44100);
+    // A bar is counted in.
+    expect(originFrame - begins).toBeGreaterThan(30_000);
+    await waitForFrame(page, originFrame + 4 * rateHz);
+    await page.getByRole('button', { name: 'Stop, and onto the bench' }).click();
+    await page.waitForURL(/\/workbench\/\d+/, { timeout: 60_000 });
+    const loopId = Number(/workbench\/(\d+)/.exec(page.url())?.[1]),
+      [row] = (await wholeRows(page.request, `id=${loopId}`)) as unknown as {
+        lengthSeconds: number;
+        packName: string;
+        source: { tempoBpm: number | null; startFrame: number };
+      }[];
+    expect(row.packName).toBe('Recorded and dropped');
+    expect(row.lengthSeconds).toBeGreaterThan(3.9);
+    expect(row.lengthSeconds).toBeLessThan(6);
+    expect(row.source.tempoBpm).toBe(120);
+    expect(row.source.startFrame).toBe(0);
+    // What was heard is in it.
+    const wav = parseWav(new Uint8Array(await (await page.request.get(`/media/file/${loopId}`)).body()));
+    expect(toDb(rms(wav.channels[0]))).toBeGreaterThan(-50);
+  },
+);

@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import type { Edit } from '../../core/arrangement/edit';
 import { newClip, newTrack, trackColourCount, type Clip } from '../../core/arrangement/tree';
-import { makeProject, originOf, readTap, rms, toDb, visit, waitForFits, waitForFrame } from './support';
+import { createProject, originOf, readTap, rms, toDb, visit, waitForFits, waitForFrame } from './support';
 
 interface Seen {
   readonly id: string;
@@ -31,6 +31,22 @@ export async function loopFor(page: Page, words: string): Promise<{ id: number; 
   return row;
 }
 
+/** Makes a project, lays into it what these edits say, and opens its page. Returns its number. */
+export async function layPiece(
+  page: Page,
+  { name, tempoBpm, key }: { readonly name: string; readonly tempoBpm: number; readonly key?: string },
+  edits: readonly Edit[],
+): Promise<number> {
+  const id = await createProject(page, name, tempoBpm, key),
+    answer = await page.request.post(`/api/v1/projects/${id}/edits`, {
+      data: { revision: 0, steps: [{ stepId: `laid-${id}`, edit: { kind: 'batch', edits } }] },
+    });
+  expect(answer.status(), await answer.text()).toBe(200);
+  await visit(page, `/projects/${id}`);
+  await page.waitForSelector('[data-clip]');
+  return id;
+}
+
 /** A project with sections of 8 and 8 bars and the demo's loops, one a track, from bar 1 for some bars. */
 export async function pieceOf(
   page: Page,
@@ -38,8 +54,7 @@ export async function pieceOf(
   loops: readonly (readonly [words: string, bars: number])[],
   { tempoBpm = 124, sectionBars = [8, 8] }: { tempoBpm?: number; sectionBars?: readonly number[] } = {},
 ): Promise<number> {
-  const id = await makeProject(page, name, tempoBpm, 'none'),
-    edits: Edit[] = [];
+  const edits: Edit[] = [];
   for (const [index, [words, length]] of loops.entries()) {
     const { id: loopId, title } = await loopFor(page, words),
       clips = length > 0 ? [newClip({ id: `clip-${index}`, loopId, startBeat: 0, lengthBeats: length * 4 })] : [];
@@ -61,13 +76,7 @@ export async function pieceOf(
     edits.push({ kind: 'add-section', section });
     startBeat += bars * 4;
   }
-  await visit(page, `/projects/${id}`);
-  await editBy(page, edits);
-  // The loops that came in by their numbers alone are fetched with the page.
-  await page.reload();
-  await page.waitForSelector('[data-clip]');
-  await waitForFits(page);
-  return id;
+  return layPiece(page, { name, tempoBpm }, edits);
 }
 
 /** Plays from a beat on, and gives what was heard: left and right, from that beat's frame. */

@@ -1,11 +1,11 @@
 import { expect } from '@playwright/test';
 import { pieceOf } from './piece';
-import { makeProject, signIn, test, visit } from './support';
+import { comeIn, makeProject, test, visit } from './support';
 
 const unique = Date.now().toString(36);
 
 test('two tabs have two projects in the room, and no page of one tab changes the other', async ({ page, context }) => {
-  await signIn(page);
+  await comeIn(page);
   const one = await makeProject(page, `First tab ${unique}`, 101),
     tab = await context.newPage();
   await visit(tab, '/');
@@ -34,7 +34,7 @@ test('two tabs have two projects in the room, and no page of one tab changes the
 });
 
 test('going back brings back the project that was in the room, and none is a room too', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   const id = await makeProject(page, `Back ${unique}`, 99);
   await page.getByRole('link', { name: 'Library' }).click();
   await page.getByLabel('Project in the room').selectOption('');
@@ -46,7 +46,7 @@ test('going back brings back the project that was in the room, and none is a roo
 });
 
 test('from a track’s menu the Library finds what goes with that track alone', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(page, `Goes with ${Date.now()}`, [
     ['Shaker 62 A', 8],
     ['Tambourine 62 A', 8],
@@ -64,7 +64,7 @@ test('from a track’s menu the Library finds what goes with that track alone', 
 });
 
 test('a view that is still on its way is kept by what is asked next', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   await visit(page, '/?view=pack');
   let open = () => {};
   const gate = new Promise<void>((done) => (open = done));

@@ -2,12 +2,12 @@ import { newClip, newTrack } from '../../core/arrangement/tree';
 import { expect, type Page } from '@playwright/test';
 import { type LoopSource } from '../../core/arrangement/fit-request';
 import {
+  comeIn,
   makeProject,
   openProject,
   rateHz,
   readTap,
   rms,
-  signIn,
   startTap,
   test,
   visit,
@@ -25,8 +25,8 @@ async function rowsOf(page: Page, query: string): Promise<{ id: number; title: s
   return (await wholeRows(page.request, query)) as { id: number; title: string; source: LoopSource }[];
 }
 
-test('the shortlist by keys: kept, switched by digits, blind, placed with what was tried', async ({ page }) => {
-  await signIn(page);
+test('the shortlist by keys: kept, switched by digits, blind, placed with what was tried', { tag: '@live' }, async ({ page }) => {
+  await comeIn(page);
   await openProject(page, 'Engine Room');
   await visit(page, '/?family=bass&kind=loop&bars=4');
   await page.keyboard.press('Space');
@@ -70,8 +70,8 @@ test('the shortlist by keys: kept, switched by digits, blind, placed with what w
   await page.keyboard.press('Control+z');
 });
 
-test('instead of a track: that track is silent while a candidate is judged, and back after it', async ({ page }) => {
-  await signIn(page);
+test('instead of a track: that track is silent while a candidate is judged, and back after it', { tag: '@live' }, async ({ page }) => {
+  await comeIn(page);
   await makeProject(page, `Instead ${Date.now()}`, 124);
   const [row] = await rowsOf(page, 'family=drums&kind=loop'),
     trackId = 'only',
@@ -106,9 +106,9 @@ test('instead of a track: that track is silent while a candidate is judged, and 
   expect(after).toBeGreaterThan(before * 0.5);
 });
 
-test('hands-free walks the list, bars each; Space keeps, another key skips, Escape ends', async ({ page }) => {
+test('hands-free walks the list, bars each; Space keeps, another key skips, Escape ends', { tag: '@live' }, async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await makeProject(page, 'Sofa', 240);
   await visit(page, '/?kind=loop&family=percussion');
   await page.locator('[data-loop-list]').focus();

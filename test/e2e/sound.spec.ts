@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
 import {
+  comeIn,
   correct,
   importFiles,
   makeProject,
@@ -10,7 +11,6 @@ import {
   readTap,
   rms,
   rowOf,
-  signIn,
   startTap,
   test,
   toDb,
@@ -26,54 +26,56 @@ async function audition(page: Page, row: object): Promise<void> {
   await page.evaluate((wanted) => window.garnetfinch.engine.audition.start(wanted), row);
 }
 
-test('the exported mixdown equals the live sound to below −60 dB, and a candidate over it begins within 1 ms of the bar line', async ({
-  page,
-}) => {
-  await signIn(page);
-  await openProject(page, 'Engine Room');
-  // What is exported: another than what may stand there already.
-  const shown = () => page.evaluate(() => document.querySelector('[data-export-id]')?.getAttribute('data-export-id') ?? null),
-    earlierId = await shown();
-  await page.getByRole('button', { name: 'Export WAV' }).click();
-  await page.waitForFunction(
-    (earlier) => {
-      const line = document.querySelector('[data-export-state=done]');
-      return line !== null && line.getAttribute('data-export-id') !== earlier;
-    },
-    earlierId,
-    { timeout: 90_000 },
-  );
-  const exportId = await shown();
-  const mixdown = parseWav(new Uint8Array(await (await page.request.get(`/media/export/${exportId}`)).body()));
-  expect(mixdown.bits).toBe(24);
-  // What is heard
-  await startTap(page);
-  await waitForFits(page);
-  await page.keyboard.press('Home');
-  await page.keyboard.press('Space');
-  const { originFrame } = await originOf(page),
-    origin = Math.round(originFrame),
-    length = Math.round(barFrames(124) * 7);
-  const [, candidate] = [null, await rowOf(page.request, await idOf(page, 'NPB Flute 124 Dm.wav'))];
-  await waitForFrame(page, origin + barFrames(124) * 7.2);
-  await audition(page, candidate);
-  await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
-  const until = Math.round(barFrames(124) * 12);
-  await waitForFrame(page, origin + until + 8000);
-  const live = await readTap(page, origin, origin + until);
-  const difference = live[0].map((sample, i) => sample - mixdown.channels[0][i]);
-  const ratioDb = toDb(rms(difference, 0, length) / rms(live[0], 0, length));
-  expect(rms(live[0], 0, length)).toBeGreaterThan(0.005);
-  test.info().annotations.push({ type: 'difference of live sound and mixdown, dB', description: ratioDb.toFixed(1) });
-  expect(ratioDb).toBeLessThan(-60);
-  // The candidate is what is left when the project is taken away.
-  const first = difference.findIndex((sample, i) => i > length && Math.abs(sample) > 1e-4);
-  const bar = Math.round(first / barFrames(124)),
-    offMs = ((first - bar * barFrames(124)) / rateHz) * 1000;
-  test.info().annotations.push({ type: 'candidate begins off its bar line, ms', description: offMs.toFixed(3) });
-  expect(bar).toBeGreaterThanOrEqual(8);
-  expect(Math.abs(offMs)).toBeLessThan(1);
-});
+test(
+  'the exported mixdown equals the live sound to below −60 dB, and a candidate over it begins within 1 ms of the bar line',
+  { tag: '@live' },
+  async ({ page }) => {
+    await comeIn(page);
+    await openProject(page, 'Engine Room');
+    // What is exported: another than what may stand there already.
+    const shown = () => page.evaluate(() => document.querySelector('[data-export-id]')?.getAttribute('data-export-id') ?? null),
+      earlierId = await shown();
+    await page.getByRole('button', { name: 'Export WAV' }).click();
+    await page.waitForFunction(
+      (earlier) => {
+        const line = document.querySelector('[data-export-state=done]');
+        return line !== null && line.getAttribute('data-export-id') !== earlier;
+      },
+      earlierId,
+      { timeout: 90_000 },
+    );
+    const exportId = await shown();
+    const mixdown = parseWav(new Uint8Array(await (await page.request.get(`/media/export/${exportId}`)).body()));
+    expect(mixdown.bits).toBe(24);
+    // What is heard
+    await startTap(page);
+    await waitForFits(page);
+    await page.keyboard.press('Home');
+    await page.keyboard.press('Space');
+    const { originFrame } = await originOf(page),
+      origin = Math.round(originFrame),
+      length = Math.round(barFrames(124) * 7);
+    const [, candidate] = [null, await rowOf(page.request, await idOf(page, 'NPB Flute 124 Dm.wav'))];
+    await waitForFrame(page, origin + barFrames(124) * 7.2);
+    await audition(page, candidate);
+    await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
+    const until = Math.round(barFrames(124) * 12);
+    await waitForFrame(page, origin + until + 8000);
+    const live = await readTap(page, origin, origin + until);
+    const difference = live[0].map((sample, i) => sample - mixdown.channels[0][i]);
+    const ratioDb = toDb(rms(difference, 0, length) / rms(live[0], 0, length));
+    expect(rms(live[0], 0, length)).toBeGreaterThan(0.005);
+    test.info().annotations.push({ type: 'difference of live sound and mixdown, dB', description: ratioDb.toFixed(1) });
+    expect(ratioDb).toBeLessThan(-60);
+    // The candidate is what is left when the project is taken away.
+    const first = difference.findIndex((sample, i) => i > length && Math.abs(sample) > 1e-4);
+    const bar = Math.round(first / barFrames(124)),
+      offMs = ((first - bar * barFrames(124)) / rateHz) * 1000;
+    test.info().annotations.push({ type: 'candidate begins off its bar line, ms', description: offMs.toFixed(3) });
+    expect(bar).toBeGreaterThanOrEqual(8);
+    expect(Math.abs(offMs)).toBeLessThan(1);
+  },
+);
 
 async function idOf(page: Page, fileName: string): Promise<number> {
   const { rows } = (await (await page.request.get(`/api/v1/loops?q=${encodeURIComponent(fileName.replace(/\.\w+$/, ''))}`)).json()) as {
@@ -84,8 +86,8 @@ async function idOf(page: Page, fileName: string): Promise<number> {
   return found.id;
 }
 
-test('one candidate takes over from another on the bar without a gap: no 5 ms under −60 dBFS', async ({ page }) => {
-  await signIn(page);
+test('one candidate takes over from another on the bar without a gap: no 5 ms under −60 dBFS', { tag: '@live' }, async ({ page }) => {
+  await comeIn(page);
   const level = 0.35 + Math.random() * 0.1,
     tone = (hz: number) => wavOf(4, (t) => level * Math.sin(2 * Math.PI * hz * t));
   const ids = await importFiles(page.request, 'Test tones', [
@@ -129,9 +131,9 @@ test('one candidate takes over from another on the bar without a gap: no 5 ms un
   expect(Math.abs(crossings(seam + 441, seam + 8820) - 330)).toBeLessThan(8);
 });
 
-test('after 64 bars a candidate is within 1 ms of its beat', async ({ page }) => {
+test('after 64 bars a candidate is within 1 ms of its beat', { tag: '@live' }, async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const beat = 60 / 150,
     level = 0.6 + Math.random() * 0.2,
     click = wavOf(4 * beat, (t) => {

@@ -1,8 +1,10 @@
 import { expect, type Page } from '@playwright/test';
+import type { Edit } from '../../core/arrangement/edit';
 import { newClip, newTrack } from '../../core/arrangement/tree';
 import { noteToHz } from '../../core/units/pitch';
-import { editBy, playFrom, tracksOf, saved } from './piece';
-import { correct, importFiles, makeProject, rateHz, startTap, visit, waitForFits, wavOf } from './support';
+import { mixdownFrom } from './mixdown';
+import { editBy, layPiece, tracksOf, saved } from './piece';
+import { correct, importFiles, rateHz, wavOf } from './support';
 
 /** Of all that is struck here. */
 export const tempoBpm = 120,
@@ -67,8 +69,7 @@ export async function pieceFrom(page: Page, name: string, parts: readonly Part[]
       page.request,
       `Walk ${name} ${stamp}`,
       parts.map((part) => ({ path: `${part.name}_${tempoBpm}bpm.wav`, bytes: part.bytes })),
-    ),
-    projectId = await makeProject(page, `Walk ${name} ${stamp}`, tempoBpm, key);
+    );
   for (const part of parts)
     if (part.chords)
       expect(
@@ -78,10 +79,10 @@ export async function pieceFrom(page: Page, name: string, parts: readonly Part[]
       ).toBe(true);
   for (const part of parts)
     if (part.key) await correct(page.request, ids.get(`${part.name}_${tempoBpm}bpm.wav`) as number, 'key', part.key);
-  await visit(page, `/projects/${projectId}`);
-  await editBy(
+  await layPiece(
     page,
-    parts.map((part, index) => ({
+    { name: `Walk ${name} ${stamp}`, tempoBpm, key },
+    parts.map((part, index): Edit => ({
       kind: 'add-track',
       index,
       track: newTrack({
@@ -100,10 +101,6 @@ export async function pieceFrom(page: Page, name: string, parts: readonly Part[]
       }),
     })),
   );
-  await page.reload();
-  await page.waitForSelector('[data-clip]');
-  await waitForFits(page);
-  await startTap(page);
 }
 
 /** What some tracks play from bar 1, left and right. */
@@ -115,7 +112,7 @@ export async function heardOf(page: Page, tracks: readonly number[], bars: numbe
         tracks.map((track) => ({ kind: 'set-track', trackId: ids[track], changes: { soloed } })),
       );
   await solo(true);
-  const heard = await playFrom(page, 0, bars * 4, tempoBpm);
+  const heard = await mixdownFrom(page, 0, bars * 4, tempoBpm);
   await solo(false);
   return heard;
 }

@@ -29,8 +29,8 @@ export const [keeper] = accounts;
 const people = new Map<string, Promise<Account>>();
 /** A person of the spec's own, so that favourites, searches and rooms of one file are none of another's. */
 function ownPerson(): Promise<Account> {
-  const { file, project } = test.info(),
-    name = `${basename(file, '.spec.ts')} ${Date.now().toString(36)}`;
+  const { file, project, parallelIndex } = test.info(),
+    name = `${basename(file, '.spec.ts')} ${Date.now().toString(36)}${parallelIndex}`;
   let made = people.get(file);
   if (!made) {
     made = addPerson(project.use.baseURL ?? '', { name, password: `a password of ${name}` });
@@ -48,14 +48,18 @@ async function addPerson(baseURL: string, account: Account): Promise<Account> {
   return account;
 }
 
-/** Signs a person in by the page; without one the spec's own. */
+/** Signs a person in, without one the spec's own, and opens no page yet. */
+export async function comeIn(page: Page, person?: Account): Promise<Account> {
+  const account = person ?? (await ownPerson()),
+    answer = await page.request.post('/sign-in', { form: { ...account }, maxRedirects: 0 });
+  expect(answer.status()).toBe(302);
+  return account;
+}
+
+/** Signs a person in, without one the spec's own, and opens the Library. */
 export async function signIn(page: Page, person?: Account): Promise<Account> {
-  const account = person ?? (await ownPerson());
-  await page.goto('/sign-in');
-  await page.getByLabel('Name').fill(account.name);
-  await page.getByLabel('Password').fill(account.password);
-  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await page.waitForSelector('html[data-ready=yes]');
+  const account = await comeIn(page, person);
+  await visit(page, '/');
   return account;
 }
 
@@ -229,12 +233,17 @@ export async function wholeRows(request: APIRequestContext, query: string): Prom
   return found.flatMap(({ id }) => whole.filter((row) => row.id === id));
 }
 
-/** Makes a project, which comes into the room of this session. */
-export async function makeProject(page: Page, name: string, tempo: number, key = 'none'): Promise<number> {
+/** Makes a project, which comes into the room of this session with the next page that is opened. */
+export async function createProject(page: Page, name: string, tempo: number, key = 'none'): Promise<number> {
   const response = await page.request.post('/api/v1/projects', {
     form: { intent: 'create', name, tempo: String(tempo), key, meter: '4/4', stay: '1' },
   });
-  const { id } = (await response.json()) as { id: number };
+  return ((await response.json()) as { id: number }).id;
+}
+
+/** Makes a project, and opens the Library with it in the room. */
+export async function makeProject(page: Page, name: string, tempo: number, key = 'none'): Promise<number> {
+  const id = await createProject(page, name, tempo, key);
   await page.goto('/');
   await page.waitForSelector('html[data-ready=yes]');
   return id;

@@ -1,13 +1,13 @@
 import { expect } from '@playwright/test';
 import { pieceOf } from './piece';
-import { signIn, test, visit } from './support';
+import { comeIn, signIn, test, visit } from './support';
 
 test('two at one project: each sees at once who is here and what is held; a note stands on its bar, is answered and ticked off', async ({
   page,
   browser,
 }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const id = await pieceOf(page, `Together ${Date.now()}`, [['Shaker 62 A', 8]]),
     // In another browser; from page to page, so that its stream of news stands before the project is opened.
     other = await (await browser.newContext({ bypassCSP: true, viewport: { width: 1280, height: 800 } })).newPage();
@@ -40,7 +40,7 @@ test('two at one project: each sees at once who is here and what is held; a note
 });
 
 test('clips are chosen as one expects: a click one, with Ctrl or Shift others beside it, again without', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(page, `Choosing ${Date.now()}`, [
     ['Shaker 62 A', 8],
     ['Tambourine 62 A', 8],

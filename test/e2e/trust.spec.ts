@@ -5,6 +5,7 @@ import { noOverrides } from '../../core/arrangement/fit-settings';
 import { writeSmf } from '../../core/formats/smf/write';
 import {
   accounts,
+  comeIn,
   correct,
   importFiles,
   originOf,
@@ -53,9 +54,9 @@ interface Tried {
   readonly overrides: object;
 }
 
-test('what was heard as a candidate is what is placed: every switch, treatment and level', async ({ page }) => {
+test('what was heard as a candidate is what is placed: every switch, treatment and level', { tag: '@live' }, async ({ page }) => {
   test.setTimeout(120_000 + tries * 40_000);
-  await signIn(page);
+  await comeIn(page);
   const random = createRandom(42),
     pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)],
     shots = await importShots(page),
@@ -140,13 +141,15 @@ test('what was heard as a candidate is what is placed: every switch, treatment a
       }),
       lands = await page.evaluate(() => document.body.innerText.includes('Lands at bar'));
     expect(lands).toBe(false);
-    await page.evaluate(async () => {
+    // From the beat line before it.
+    const fromBeat = Math.max(0, Math.floor(clip.startBeat) - 1);
+    await page.evaluate(async (beat) => {
       const { engine } = window.garnetfinch;
-      (engine as unknown as { seek(beat: number): void }).seek(0);
+      (engine as unknown as { seek(beat: number): void }).seek(beat);
       await engine.play();
-    });
+    }, fromBeat);
     const { originFrame } = await originOf(page),
-      placedFrom = originFrame + Math.round((clip.startBeat * 60 * 44100) / 118);
+      placedFrom = originFrame + Math.round(((clip.startBeat - fromBeat) * 60 * 44100) / 118);
     await waitForFrame(page, placedFrom + length + 4000);
     // What lands may begin between frames: the nearest place within a frame counts.
     let best = Infinity;
@@ -180,7 +183,7 @@ const levelOf = (planes: readonly Float32Array[]): number =>
   10 * Math.log10(planes.reduce((sum, plane) => sum + plane.reduce((power, value) => power + value * value, 0) / plane.length, 1e-12));
 
 test('a drag of a slider is one change, and one step back takes it away', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   await emptyProject(page, `Sliders ${Date.now()}`, 120, 'none');
   const id = await page.evaluate(() => window.garnetfinch.projectStore.store.getState().id);
   await visit(page, `/projects/${id}`);
@@ -212,7 +215,7 @@ test('no page breaks its own rules: nothing that is refused is loaded or run, an
   page.on('console', (message) => {
     if (/Content Security Policy|refused to/i.test(message.text())) refused.push(message.text());
   });
-  await signIn(page);
+  await comeIn(page);
   for (const address of ['/packs', '/packs/ear', '/people', '/projects', '/diagnostics', '/?kind=loop']) await visit(page, address);
   await page.evaluate(async () => {
     const found = (await (await fetch('/api/v1/loops?kind=loop&family=keys')).json()) as { rows: { id: number }[] },
@@ -295,7 +298,7 @@ test('more than a form can hold is not taken into memory', async ({ page }) => {
 });
 
 test('a member neither adds people nor archives what others brought in', async ({ page }) => {
-  await signIn(page, accounts[1]);
+  await comeIn(page, accounts[1]);
   const { rows } = (await (await page.request.get('/api/v1/loops?sort=title')).json()) as { rows: { id: number; addedBy: string }[] },
     theirs = rows.find(({ addedBy }) => addedBy !== accounts[1].name);
   expect((await page.request.put('/api/v1/loops/archived', { form: { loopId: String(theirs?.id) } })).status()).toBe(403);

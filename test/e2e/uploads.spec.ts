@@ -1,5 +1,5 @@
 import { expect, type APIRequestContext } from '@playwright/test';
-import { signIn, test, visit, wavOf } from './support';
+import { comeIn, signIn, test, visit, wavOf } from './support';
 
 const unique = Date.now().toString(36);
 /** Four bars of clicks that no earlier run has sent. */
@@ -52,7 +52,7 @@ test('an upload goes on where it broke off, by the open protocol, and nobody els
 });
 
 test('held and gone on with, left by a closed page and taken up again with the same files', async ({ page }) => {
-  await signIn(page);
+  await comeIn(page);
   await visit(page, '/packs');
   const files = [102, 104, 106, 108].map((tempo) => ({
     name: `kept ${unique} ${tempo} bpm.wav`,

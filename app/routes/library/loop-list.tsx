@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { useFetcher } from 'react-router';
+import { useSubmit } from 'react-router';
 import { RoomLink, useRoomNavigate } from '~/ui/room-link';
 import { emptyQuery, fallsAtFirst, hasFilters, queryToParameters, type LoopQuery, type Near, type SortColumn } from '~core/search/query';
 import { inRoom } from '~contracts/room-address';
@@ -62,7 +62,7 @@ export function LoopList({
   const engine = useEngine(),
     placeLoop = usePlace(),
     navigate = useRoomNavigate(),
-    fetcher = useFetcher();
+    submit = useSubmit();
   const project = useProject((state) => state.project),
     // Blind, the list must not point at the one that sounds.
     soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
@@ -148,9 +148,12 @@ export function LoopList({
     engine.audition.handsFree.setList((delta) => latestMove.current(delta));
     return () => engine.audition.handsFree.setList(null);
   }, [engine]);
+  /** Each thing said of a loop goes its own way: what is said next of another doesn't call it back. */
+  const say = (fetcherKey: string, action: string, method: 'put' | 'delete', fields: Record<string, string> = {}) =>
+    void submit(fields, { method, action, navigate: false, fetcherKey });
   const toggleFavourite = (row: LoopCard) => {
     patch(row.id, { favourite: !row.favourite });
-    void fetcher.submit({}, { method: putOrDelete(!row.favourite), action: api.favourite(row.id) });
+    say(`favourite ${row.id}`, api.favourite(row.id), putOrDelete(!row.favourite));
   };
   const toggle = (index: number, row: LoopCard) => {
     setSelected(index);
@@ -167,9 +170,13 @@ export function LoopList({
     if (keys.extends) void choice.extendTo(index);
     else choice.toggle(index, row.id);
   };
-  const rate = (row: LoopCard, stars: number | null, note = row.note) => {
-    patch(row.id, { stars, note });
-    void fetcher.submit({ ...(stars === null ? {} : { stars: String(stars) }), note }, { method: 'put', action: api.rating(row.id) });
+  const rate = (row: LoopCard, stars: number | null) => {
+    patch(row.id, { stars });
+    say(`stars ${row.id}`, api.rating(row.id), 'put', { stars: stars === null ? '' : String(stars) });
+  };
+  const write = (row: LoopCard, note: string) => {
+    patch(row.id, { note });
+    say(`note ${row.id}`, api.rating(row.id), 'put', { note });
   };
   const near = (wanted: Near) => onChange({ near: wanted, sort: wanted.kind === 'with' ? 'fit' : 'likeness', descending: true });
   const show = (chosen: LoopQuery['chosen']) => onChange({ ...emptyQuery, chosen, sort: 'title', descending: false });
@@ -252,7 +259,7 @@ export function LoopList({
           row={noted}
           onClose={() => setNoted(null)}
           onKeep={(note) => {
-            rate(noted, noted.stars, note);
+            write(noted, note);
             setNoted(null);
           }}
         />

@@ -26,7 +26,7 @@ export function Rated({
             aria-checked={row.stars === stars}
             className="btn btn-ghost btn-sm btn-square"
             aria-label={`${stars} ${stars === 1 ? 'star' : 'stars'}`}
-            onClick={() => onRate({ ...(row.stars === stars ? {} : { stars: String(stars) }), note })}
+            onClick={() => onRate({ stars: row.stars === stars ? '' : String(stars) })}
           >
             <Star className="size-4" fill={(row.stars ?? 0) >= stars ? 'var(--color-accent)' : 'none'} />
           </button>
@@ -36,7 +36,7 @@ export function Rated({
         className="mt-1 flex gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          onRate({ ...(row.stars === null ? {} : { stars: String(row.stars) }), note: note.trim() });
+          onRate({ note: note.trim() });
         }}
       >
         <input

@@ -6,15 +6,13 @@ import { requirePersonForData } from '~server/http/session.server';
 import { rate } from '~server/services/ratings.server';
 import type { Route } from './+types/loop-rating';
 
-/** PUT: stars and a note of the person who asks. */
+/** PUT: stars, a note or both, of the person who asks. */
 export async function action({ request, params }: Route.ActionArgs) {
   const person = await requirePersonForData(request),
     id = await knownLoop(idParam(params.loopId));
   onlyMethods(request, 'PUT');
-  const form = await readFormData(request);
-  if (form.get('stars') === '') form.delete('stars');
-  const read = await readForm(ratingForm, form);
+  const read = await readForm(ratingForm, await readFormData(request));
   if (!read.ok) return problem(400, 'It cannot be rated like that.', read.errors);
-  await rate(person.id, id, read.values.stars, read.values.note);
+  await rate(person.id, id, read.values);
   return { ok: true };
 }

@@ -18,9 +18,12 @@ export const rememberSearchSql = /* sql */ `insert into recent_searches (person_
 export const forgetRecentSql = /* sql */ `
   delete from recent_searches where person_id = $1 and address not in (select address from recent_searches where person_id = $1 order by at desc limit 30)`;
 
+/** $3: whether stars are said; $5: the note, or null where none is said. */
 export const rateSql = /* sql */ `
-  insert into ratings (person_id, loop_id, stars, note) values ($1, $2, $3, $4) on conflict (person_id, loop_id) do update set stars = excluded.stars, note = excluded.note, changed_at = now()`;
-export const unrateSql = /* sql */ `delete from ratings where person_id = $1 and loop_id = $2`;
+  insert into ratings (person_id, loop_id, stars, note) values ($1, $2, $4, coalesce($5, '')) on conflict (person_id, loop_id) do update
+    set stars = case when $3 then excluded.stars else ratings.stars end, note = coalesce($5, ratings.note), changed_at = now()`;
+/** Of what holds nothing any more. */
+export const unrateSql = /* sql */ `delete from ratings where person_id = $1 and loop_id = $2 and stars is null and note = ''`;
 /** What everybody gave it. */
 export const ratingsOfSql = /* sql */ `select p.name::text as person, r.stars, r.note, r.person_id = $2 as "isOwn" from ratings r join people p on p.id = r.person_id where r.loop_id = $1 order by r.changed_at desc`;
 

@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import { parseWav } from '../../../core/formats/wav/parse';
 import { addStep, benchReady, saveAs } from '../bench';
-import { accounts, rateHz, rms, signIn, test, toDb, visit, wavOf, wholeRows } from '../support';
+import { accounts, comeIn, rateHz, rms, test, toDb, visit, wavOf, wholeRows } from '../support';
 
 /** The file of a loop, as it is in the library. */
 const fileOf = async (page: Page, loopId: number): Promise<readonly Float32Array[]> =>
@@ -41,7 +41,7 @@ async function dragTo(page: Page, label: string, share: number): Promise<void> {
 
 test('two bars of a longer loop are taken on the bench, and are those two bars to the sample', async ({ page }) => {
   test.slow();
-  await signIn(page, accounts[1]);
+  await comeIn(page, accounts[1]);
   const stamp = Date.now().toString(36),
     found = (await wholeRows(page.request, 'q=piston&kind=loop&limit=30&sort=title&in=none')) as unknown as Row[],
     row = found.find(({ bars, source }) => bars === 4 && source.startFrame === 0);
@@ -70,7 +70,7 @@ test('two bars of a longer loop are taken on the bench, and are those two bars t
 
 test('a player who is early and late is drawn onto the grid, and every hit lies on it', async ({ page }) => {
   test.slow();
-  await signIn(page, accounts[1]);
+  await comeIn(page, accounts[1]);
   const stamp = Date.now().toString(36),
     beat = 60 / 108,
     // Eight beats, each off by up to 28 thousandths.

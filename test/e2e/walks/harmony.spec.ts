@@ -1,11 +1,11 @@
 import { expect } from '@playwright/test';
 import { takeClip, saved } from '../piece';
 import { struck, knocks, amountOf, strongest, barsOf, pieceFrom, heardOf, aloneFrom, writeChords, maximumDifference } from '../struck';
-import { accounts, signIn, test } from '../support';
+import { comeIn, test } from '../support';
 
 test('guitar, bass and piano on one chord, laid under a progression of ten bars; the drums stay as they are', async ({ page }) => {
   test.slow();
-  await signIn(page, accounts[1]);
+  await comeIn(page);
   await pieceFrom(
     page,
     'ten chords',
@@ -47,7 +47,7 @@ test('guitar, bass and piano on one chord, laid under a progression of ten bars;
 
 test('a bass goes −8 and then −4, and the piano with it', async ({ page }) => {
   test.slow();
-  await signIn(page, accounts[1]);
+  await comeIn(page);
   await pieceFrom(
     page,
     'eight down',
@@ -77,7 +77,7 @@ test('a bass goes −8 and then −4, and the piano with it', async ({ page }) =
 
 test('from C to D: piano and bass two up, the drums as they are; and the other way round', async ({ page }) => {
   test.slow();
-  await signIn(page, accounts[1]);
+  await comeIn(page);
   await pieceFrom(
     page,
     'two up',
@@ -105,7 +105,7 @@ test('from C to D: piano and bass two up, the drums as they are; and the other w
 
 test('who does not know the key lets it be found, hears it over a drone and takes it', async ({ page }) => {
   test.slow();
-  await signIn(page, accounts[1]);
+  await comeIn(page);
   await pieceFrom(
     page,
     'no key',
@@ -131,7 +131,7 @@ test('who does not know the key lets it be found, hears it over a drone and take
 
 test('what rubs is told in words, gone to, and mended by one act; a chord is made longer by the pointer', async ({ page }) => {
   test.slow();
-  await signIn(page, accounts[1]);
+  await comeIn(page);
   await pieceFrom(
     page,
     'rubbing',

@@ -1,7 +1,8 @@
 import { expect, type Page } from '@playwright/test';
-import { goToBar, levelsOf, pieceOf, playFrom, saved, takeClip, tracksOf } from '../piece';
+import { mixdownFrom } from '../mixdown';
+import { goToBar, levelsOf, pieceOf, saved, takeClip, tracksOf } from '../piece';
 import { addStep, benchReady, loopCalled, saveAs } from '../bench';
-import { makeProject, rateHz, rms, signIn, startTap, test, toDb, visit, wavOf, wholeRows } from '../support';
+import { comeIn, makeProject, rateHz, rms, test, toDb, visit, wavOf, wholeRows } from '../support';
 
 /** Places a loop at bar 1 of the project in the room, on a track of its own. */
 async function placeAtBar1(page: Page, loopId: number): Promise<void> {
@@ -19,7 +20,7 @@ test('a dropped beat of unknown tempo, two bars with a pause before it: cut, nam
   page,
 }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const stamp = Date.now().toString(36),
     projectId = await makeProject(page, `Walk making ${stamp}`, 112);
   // Eight beats at 97, behind 0.61 seconds of nothing, and half a second of nothing behind.
@@ -67,11 +68,10 @@ test('a dropped beat of unknown tempo, two bars with a pause before it: cut, nam
   expect(Math.abs(row.source.tempoBpm - 97)).toBeLessThan(0.05);
   await placeAtBar1(page, loopId);
   await visit(page, `/projects/${projectId}`);
-  await startTap(page);
   for (const tempo of [112, 90]) {
     await page.evaluate((tempoBpm) => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: { tempoBpm } }), tempo);
     await saved(page);
-    const [left] = await playFrom(page, 0, 8, tempo),
+    const [left] = await mixdownFrom(page, 0, 8, tempo),
       // The first half of each beat sounds, the second has died away.
       halves = levelsOf(left, 16);
     for (let k = 0; k < 8; k++) expect(halves[2 * k] - halves[2 * k + 1]).toBeGreaterThan(12);
@@ -87,7 +87,7 @@ test('a dropped beat of unknown tempo, two bars with a pause before it: cut, nam
 
 test('a notes loop and a drum loop are given back: the one with its key, the other without', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const stamp = Date.now().toString(36),
     { rows: notes } = (await (await page.request.get('/api/v1/loops?q=is:notes+bass&kind=loop&limit=1&sort=title&in=none')).json()) as {
       rows: { title: string }[];
@@ -123,7 +123,7 @@ test('a notes loop and a drum loop are given back: the one with its key, the oth
 
 test('a sketch of tracks is given back with a variation, and rebuilt as an arrangement in a new project', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const stamp = Date.now().toString(36),
     name = `Walk sketch ${stamp}`;
   await pieceOf(
@@ -137,8 +137,7 @@ test('a sketch of tracks is given back with a variation, and rebuilt as an arran
     ],
     { sectionBars: [8] },
   );
-  await startTap(page);
-  const [before] = await playFrom(page, 0, 16, 124);
+  const [before] = await mixdownFrom(page, 0, 16, 124);
   await page.getByRole('button', { name: /^Opening, section/ }).click();
   await page.getByRole('menuitem', { name: 'Give it back to the library …' }).click();
   const dialog = page.getByRole('dialog', { name: 'Give back to the library' });
@@ -165,8 +164,7 @@ test('a sketch of tracks is given back with a variation, and rebuilt as an arran
   await page.getByRole('button', { name: /^Bring its 4 tracks into/ }).click();
   await saved(page);
   await expect.poll(async () => (await tracksOf(page)).map(({ clips }) => clips.length)).toEqual([1, 1, 1, 1]);
-  await startTap(page);
-  const [after] = await playFrom(page, 0, 16, 124),
+  const [after] = await mixdownFrom(page, 0, 16, 124),
     off = after.map((value, i) => value - before[i]);
   expect(toDb(rms(off) / rms(before))).toBeLessThan(-60);
 });
@@ -175,7 +173,7 @@ test('a sung line is drawn onto the grid and to C minor, made darker and layered
   page,
 }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   const stamp = Date.now().toString(36),
     // C, E flat, F, G: each off by a third of a semitone, late or early, one half second long, as a voice of many partials.
     notes = [60.33, 62.7, 65.35, 66.68],
@@ -215,7 +213,6 @@ test('a sung line is drawn onto the grid and to C minor, made darker and layered
   await page.getByRole('button', { name: '−24, 0, +24' }).click();
   await benchReady(page);
   // Heard at once.
-  await startTap(page);
   await page.getByRole('button', { name: 'Hear it' }).click();
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding', null, { timeout: 30_000 });
   await page.evaluate(() => (window.garnetfinch.engine as unknown as { audition: { stop(): void } }).audition.stop());

@@ -1,10 +1,11 @@
 import { expect } from '@playwright/test';
-import { barsOf, dragRange, levelsOf, loopFor, pieceOf, playFrom, saved, takeClip, tracksOf } from '../piece';
-import { rms, signIn, startTap, test, toDb, waitForFits, wholeRows } from '../support';
+import { mixdownFrom } from '../mixdown';
+import { barsOf, dragRange, levelsOf, loopFor, pieceOf, saved, takeClip, tracksOf } from '../piece';
+import { comeIn, rms, test, toDb, waitForFits, wholeRows } from '../support';
 
 test('four layers come in every four bars, and a riser lands on bar 17', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(
     page,
     `Walk build-up ${Date.now()}`,
@@ -41,8 +42,7 @@ test('four layers come in every four bars, and a riser lands on bar 17', async (
   // Alone: it rises up to the line, and behind it only rings.
   await page.getByRole('button', { name: /^Solo Riser/ }).click();
   await page.evaluate(() => (window.garnetfinch.engine as unknown as { audition: { stop(): void } }).audition.stop());
-  await startTap(page);
-  const [left] = await playFrom(page, 56, 16, 124),
+  const [left] = await mixdownFrom(page, 56, 16, 124),
     line = left.length / 2,
     level = (from: number, to: number) => toDb(rms(left, Math.round(line + from * 44100), Math.round(line + to * 44100)));
   expect(level(-0.3, 0)).toBeGreaterThan(level(-2.5, -2) + 3);
@@ -52,15 +52,14 @@ test('four layers come in every four bars, and a riser lands on bar 17', async (
 
 test('four tracks, fifteen seconds, level and pan: what is on the left is heard there, and what is softer is softer', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(page, `Walk mix ${Date.now()}`, [
     ['Shaker 62 A', 8],
     ['Bass Fingered 05', 8],
     ['Piano Chords 01', 8],
     ['Piston A1', 8],
   ]);
-  await startTap(page);
-  const [before] = await playFrom(page, 0, 8, 124);
+  const [before] = await mixdownFrom(page, 0, 8, 124);
   const slide = async (name: string, keys: readonly string[]) => {
     await page.getByLabel(name, { exact: true }).focus();
     for (const key of keys) await page.keyboard.press(key);
@@ -69,25 +68,25 @@ test('four tracks, fifteen seconds, level and pan: what is on the left is heard 
   const names = (await tracksOf(page)).map(({ name }) => name);
   await slide(`Pan of ${names[0]}`, ['Home']);
   for (const name of names.slice(1)) await page.getByRole('button', { name: `Mute ${name}`, exact: true }).click();
-  const [left, right] = await playFrom(page, 0, 8, 124);
+  const [left, right] = await mixdownFrom(page, 0, 8, 124);
   expect(toDb(rms(left))).toBeGreaterThan(-60);
   expect(toDb(rms(right))).toBeLessThan(toDb(rms(left)) - 40);
   await slide(
     `Gain of ${names[0]}, dB`,
     Array.from({ length: 12 }, () => 'ArrowLeft'),
   );
-  const [softer] = await playFrom(page, 0, 8, 124);
+  const [softer] = await mixdownFrom(page, 0, 8, 124);
   expect(toDb(rms(left)) - toDb(rms(softer))).toBeCloseTo(6, 0);
   for (const name of names.slice(1)) await page.getByRole('button', { name: `Mute ${name}`, exact: true }).click();
   // All of it: eight bars are fifteen seconds and a half at 124.
-  const [all] = await playFrom(page, 0, 8, 124);
+  const [all] = await mixdownFrom(page, 0, 8, 124);
   expect(toDb(rms(all))).toBeGreaterThan(toDb(rms(softer)) + 3);
   expect(toDb(rms(before))).toBeGreaterThan(-50);
 });
 
 test('a version is kept, the piece changed, the old one heard and brought back; an end goes down to nothing', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(
     page,
     `Walk version ${Date.now()}`,
@@ -116,8 +115,7 @@ test('a version is kept, the piece changed, the old one heard and brought back; 
   await expect.poll(async () => (await tracksOf(page))[0].clips[0].fadeOutBeats).toBeCloseTo(16, 0);
   await takeClip(page, 1, 1);
   await page.keyboard.press('Delete');
-  await startTap(page);
-  const [left] = await playFrom(page, 0, 32, 200),
+  const [left] = await mixdownFrom(page, 0, 32, 200),
     bars = levelsOf(left, 8);
   expect(Math.abs(bars[0] - bars[3])).toBeLessThan(3);
   expect(bars[7]).toBeLessThan(bars[3] - 10);
@@ -135,7 +133,7 @@ test('a version is kept, the piece changed, the old one heard and brought back; 
 
 test('a range dragged on the bar numbers becomes a section; a section’s clips are chosen and silenced by one key', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(page, `Walk sections ${Date.now()}`, [['Shaker 62 A', 16]]);
   await dragRange(page, 5, 9);
   await page.getByRole('button', { name: 'A section of the range' }).click();
@@ -156,8 +154,7 @@ test('a range dragged on the bar numbers becomes a section; a section’s clips 
   await page.getByRole('menuitem', { name: 'Choose its clips' }).click();
   await expect(page.getByRole('toolbar', { name: 'Chosen clips' })).toContainText('1 clip');
   await page.getByRole('toolbar', { name: 'Chosen clips' }).getByRole('button', { name: 'Mute', exact: true }).click();
-  await startTap(page);
-  const [left] = await playFrom(page, 12, 12, 124),
+  const [left] = await mixdownFrom(page, 12, 12, 124),
     [one, two, three] = levelsOf(left, 3);
   expect(one).toBeGreaterThan(-55);
   expect(three).toBeLessThan(-80);

@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test';
-import { playFrom, saved } from '../piece';
-import { accounts, makeProject, rms, signIn, startTap, test, toDb, visit } from '../support';
+import { mixdownFrom } from '../mixdown';
+import { saved } from '../piece';
+import { comeIn, makeProject, rms, test, toDb, visit } from '../support';
 
 /** A simulated keyboard: one input that the test presses keys on. */
 const plugIn = (page: Page): Promise<unknown> =>
@@ -26,7 +27,7 @@ test('a chord is played on a connected keyboard, and stands in the line; then wr
   page,
 }) => {
   await plugIn(page);
-  await signIn(page, accounts[1]);
+  await comeIn(page);
   const projectId = await makeProject(page, `Walk played chord ${Date.now().toString(36)}`, 120, '2m');
   await visit(page, `/projects/${projectId}`);
   await page.getByRole('button', { name: 'An empty track' }).click();
@@ -67,50 +68,53 @@ test('a chord is played on a connected keyboard, and stands in the line; then wr
   expect(await chordsOf(page)).toEqual([{ startBeat: 0, symbol: 'Gm7' }]);
 });
 
-test('notes are played into a pattern over the project, behind a count-in, onto the grid, and are heard', async ({ page }) => {
-  test.slow();
-  await plugIn(page);
-  await signIn(page, accounts[1]);
-  const projectId = await makeProject(page, `Walk played notes ${Date.now().toString(36)}`, 120, '2m');
-  await visit(page, `/projects/${projectId}`);
-  await page.getByRole('button', { name: 'An empty track' }).click();
-  await page.getByRole('button', { name: 'New notes', exact: true }).click();
-  const editor = page.getByRole('region', { name: /^Notes of/ });
-  await editor.getByRole('button', { name: 'Play and record' }).click();
-  await listening(page);
-  await editor.getByLabel('Grid of notes').selectOption('1');
-  await editor.getByRole('button', { name: 'Record', exact: true }).click();
-  const at = (beat: number) =>
-    page.waitForFunction((wanted) => (window.garnetfinch.engine as unknown as { positionBeat(): number }).positionBeat() >= wanted, beat);
-  await page.waitForFunction(() => window.garnetfinch.engine.transport !== null);
-  for (const [beat, note] of [
-    [1, 62],
-    [3, 65],
-  ] as const) {
-    await at(beat);
-    await press(page, note, 100);
-    await at(beat + 0.5);
-    await press(page, note, 0);
-  }
-  await editor.getByRole('button', { name: 'Stop, 2 played' }).click();
-  await saved(page);
-  const notes = await page.evaluate(
-    () =>
-      (
-        window.garnetfinch.projectStore.store.getState().project as {
-          patterns: { notes: { startBeat: number; pitch: number; velocity: number }[] }[];
-        }
-      ).patterns[0].notes,
-  );
-  expect(notes.map(({ startBeat, pitch, velocity }) => [startBeat, pitch, velocity])).toEqual([
-    [1, 62, 100],
-    [3, 65, 100],
-  ]);
-  await startTap(page);
-  const [left] = await playFrom(page, 0, 4, 120),
-    beatFrames = left.length / 4,
-    level = (beat: number) => toDb(rms(left, Math.round(beat * beatFrames) + 500, Math.round((beat + 0.4) * beatFrames)));
-  expect(level(1)).toBeGreaterThan(-50);
-  expect(level(3)).toBeGreaterThan(-50);
-  expect(level(0)).toBeLessThan(-80);
-});
+test(
+  'notes are played into a pattern over the project, behind a count-in, onto the grid, and are heard',
+  { tag: '@live' },
+  async ({ page }) => {
+    test.slow();
+    await plugIn(page);
+    await comeIn(page);
+    const projectId = await makeProject(page, `Walk played notes ${Date.now().toString(36)}`, 120, '2m');
+    await visit(page, `/projects/${projectId}`);
+    await page.getByRole('button', { name: 'An empty track' }).click();
+    await page.getByRole('button', { name: 'New notes', exact: true }).click();
+    const editor = page.getByRole('region', { name: /^Notes of/ });
+    await editor.getByRole('button', { name: 'Play and record' }).click();
+    await listening(page);
+    await editor.getByLabel('Grid of notes').selectOption('1');
+    await editor.getByRole('button', { name: 'Record', exact: true }).click();
+    const at = (beat: number) =>
+      page.waitForFunction((wanted) => (window.garnetfinch.engine as unknown as { positionBeat(): number }).positionBeat() >= wanted, beat);
+    await page.waitForFunction(() => window.garnetfinch.engine.transport !== null);
+    for (const [beat, note] of [
+      [1, 62],
+      [3, 65],
+    ] as const) {
+      await at(beat);
+      await press(page, note, 100);
+      await at(beat + 0.5);
+      await press(page, note, 0);
+    }
+    await editor.getByRole('button', { name: 'Stop, 2 played' }).click();
+    await saved(page);
+    const notes = await page.evaluate(
+      () =>
+        (
+          window.garnetfinch.projectStore.store.getState().project as {
+            patterns: { notes: { startBeat: number; pitch: number; velocity: number }[] }[];
+          }
+        ).patterns[0].notes,
+    );
+    expect(notes.map(({ startBeat, pitch, velocity }) => [startBeat, pitch, velocity])).toEqual([
+      [1, 62, 100],
+      [3, 65, 100],
+    ]);
+    const [left] = await mixdownFrom(page, 0, 4, 120),
+      beatFrames = left.length / 4,
+      level = (beat: number) => toDb(rms(left, Math.round(beat * beatFrames) + 500, Math.round((beat + 0.4) * beatFrames)));
+    expect(level(1)).toBeGreaterThan(-50);
+    expect(level(3)).toBeGreaterThan(-50);
+    expect(level(0)).toBeLessThan(-80);
+  },
+);

@@ -1,15 +1,15 @@
 import { expect } from '@playwright/test';
 import { loopIdOf } from '../../../core/arrangement/tree';
-import { barsOf, goToBar, levelsOf, pieceOf, playFrom, takeClip, tracksOf } from '../piece';
-import { signIn, startTap, test } from '../support';
+import { mixdownFrom } from '../mixdown';
+import { barsOf, goToBar, levelsOf, pieceOf, takeClip, tracksOf } from '../piece';
+import { comeIn, test } from '../support';
 
 test('a tambourine’s accent onto 2 and 4, cut to a bar, repeated, a break, and all of it copied on', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(page, `Walk accent ${Date.now()}`, [['Tambourine 62 A', 4]]);
-  await startTap(page);
   const beatsOf = async (): Promise<number[]> => {
-    const [left] = await playFrom(page, 0, 4, 124);
+    const [left] = await mixdownFrom(page, 0, 4, 124);
     // Peaks of the beats’ first halves: hits, not what rings.
     return Array.from({ length: 4 }, (_, beat) =>
       Math.max(...left.subarray(Math.round((beat * left.length) / 4), Math.round(((beat + 0.4) * left.length) / 4)).map(Math.abs)),
@@ -47,7 +47,7 @@ test('a tambourine’s accent onto 2 and 4, cut to a bar, repeated, a break, and
   await expect
     .poll(async () => [...(await tracksOf(page))[0].clips].sort((a, b) => a.startBeat - b.startBeat).map(({ muted }) => muted))
     .toEqual([false, false, true, false, false, false, true, false]);
-  const [left] = await playFrom(page, 16, 16, 124),
+  const [left] = await mixdownFrom(page, 16, 16, 124),
     [one, two, three, four] = levelsOf(left, 4);
   for (const bar of [one, two, four]) expect(bar).toBeGreaterThan(-60);
   expect(levelsOf(left.subarray(Math.round(left.length / 2) + 3000, Math.round((left.length * 3) / 4) - 200), 1)[0]).toBeLessThan(-80);
@@ -56,7 +56,7 @@ test('a tambourine’s accent onto 2 and 4, cut to a bar, repeated, a break, and
 
 test('8 bars made 10 by the middle: first and last stay, and the plainest come again', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(
     page,
     `Walk longer ${Date.now()}`,
@@ -66,8 +66,7 @@ test('8 bars made 10 by the middle: first and last stay, and the plainest come a
     ],
     { tempoBpm: 200 },
   );
-  await startTap(page);
-  const [before] = await playFrom(page, 0, 32, 200),
+  const [before] = await mixdownFrom(page, 0, 32, 200),
     was = levelsOf(before, 8);
   await page.getByRole('button', { name: /^Opening, section/ }).click();
   await page.getByRole('menuitem', { name: /^Make it longer/ }).click();
@@ -78,13 +77,13 @@ test('8 bars made 10 by the middle: first and last stay, and the plainest come a
   expect([plan[0], plan[9]]).toEqual([1, 8]);
   await dialog.getByRole('button', { name: 'Make it so' }).click();
   await expect(page.getByRole('button', { name: 'Opening, section of bars 1 to 10' })).toBeVisible();
-  const [after] = await playFrom(page, 0, 40, 200);
+  const [after] = await mixdownFrom(page, 0, 40, 200);
   for (const [bar, level] of levelsOf(after, 10).entries()) expect(Math.abs(level - was[plan[bar] - 1])).toBeLessThan(1.5);
 });
 
 test('A A A B: the fill of the set plays in the last time, is heard before it is kept, and goes again', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(page, `Walk fill ${Date.now()}`, [['Piston A1', 16]], { sectionBars: [16] });
   await takeClip(page, 0, 1);
   await page.keyboard.press('v');
@@ -99,8 +98,7 @@ test('A A A B: the fill of the set plays in the last time, is heard before it is
   await page.evaluate(() => window.garnetfinch.engine.stop());
   await dialog.getByRole('button', { name: 'Make it so' }).click();
   await expect.poll(async () => new Set((await tracksOf(page))[0].clips.map(loopIdOf)).size).toBe(2);
-  await startTap(page);
-  const [left] = await playFrom(page, 32, 32, 124),
+  const [left] = await mixdownFrom(page, 32, 32, 124),
     half = Math.floor(left.length / 2);
   let [apart, whole] = [0, 0];
   for (let i = 0; i < half; i++) {
@@ -115,7 +113,7 @@ test('A A A B: the fill of the set plays in the last time, is heard before it is
 
 test('another in a clip’s place, walked by keys, heard where it lies; place, length and gain stay', async ({ page }) => {
   test.slow();
-  await signIn(page);
+  await comeIn(page);
   await pieceOf(page, `Walk instead ${Date.now()}`, [['Shaker 62 A', 8]]);
   await takeClip(page, 0, 1);
   await page.keyboard.press('-');
@@ -138,7 +136,6 @@ test('another in a clip’s place, walked by keys, heard where it lies; place, l
   const [after] = (await tracksOf(page))[0].clips;
   expect(loopIdOf(after)).not.toBe(loopIdOf(before));
   expect({ ...after, content: before.content }).toEqual(before);
-  await startTap(page);
-  const [left] = await playFrom(page, 0, 8, 124);
+  const [left] = await mixdownFrom(page, 0, 8, 124);
   expect(levelsOf(left, 1)[0]).toBeGreaterThan(-60);
 });

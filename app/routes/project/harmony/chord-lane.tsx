@@ -101,7 +101,7 @@ export function ChordLane({ project, look, stepBeats }: { project: Project; look
             data-chord
             className={`absolute top-0.5 h-4.5 touch-none rounded-sm px-1.5 text-left ${begins ? 'z-1 overflow-visible whitespace-nowrap' : 'truncate'} text-[0.86rem] leading-4.5 font-semibold focus-visible:z-10 focus-visible:outline-2 focus-visible:outline-primary ${isNone ? 'text-base-content/70' : belonging ? looks[belonging] : 'bg-base-300'}`}
             style={{ left: chord.startBeat * beatPixels + 1, width }}
-            aria-label={`${chord.symbol}${degree ? `, ${degree}` : ''}, from ${placeOf(chord.startBeat, bar)} for ${Number(shownLengths[index].toFixed(2))} beats${belonging ? `; ${belongingWords[belonging].label}` : ''}`}
+            aria-label={`${chord.symbol}${degree ? ` ${degree}` : ''}, from ${placeOf(chord.startBeat, bar)} for ${Number(shownLengths[index].toFixed(2))} beats${belonging ? `; ${belongingWords[belonging].label}` : ''}`}
             title={`${chord.symbol}${degree ? ` · ${degree}` : ''}${belonging ? ` · ${belongingWords[belonging].label}: ${belongingWords[belonging].says}` : ''}`}
             onPointerDown={(event) => {
               if (event.button !== 0) return;
@@ -138,8 +138,7 @@ export function ChordLane({ project, look, stepBeats }: { project: Project; look
             }}
           >
             {/* A part of a name would tell of another chord. */}
-            {(fits || begins) && chord.symbol}
-            {degree && width > 70 && <span className="ml-1.5 font-normal opacity-80">{degree}</span>}
+            {(fits || begins) && chord.symbol} {degree && width > 70 && <span className="ml-0.5 font-normal opacity-80">{degree}</span>}
           </button>
         );
       })}
