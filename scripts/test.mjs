@@ -55,12 +55,11 @@ await main(async () => {
   ensurePackages();
   mkdirSync(testData, { recursive: true });
   const wants = (name) => only === null || only === name;
-  if (wants('types')) {
-    await show(process.execPath, [bin('@react-router/dev/bin.js'), 'typegen']);
+  const checkTypes = async () => {
     await step('Types', process.execPath, [bin('typescript/bin/tsc'), '--noEmit']);
     await step('Types of core/, without Node or DOM', process.execPath, [bin('typescript/bin/tsc'), '--noEmit', '-p', 'core']);
-  }
-  if (wants('lint')) {
+  };
+  const checkLint = async () => {
     await step('Lint', process.execPath, [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']);
     await step('Layers', process.execPath, [
       bin('dependency-cruiser/bin/dependency-cruise.mjs'),
@@ -74,7 +73,10 @@ await main(async () => {
       'demo',
       'exchange',
     ]);
-  }
+  };
+  // One to a core; both read the types of the routes.
+  if (wants('types') || wants('lint')) await show(process.execPath, [bin('@react-router/dev/bin.js'), 'typegen']);
+  await Promise.all([wants('types') && checkTypes(), wants('lint') && checkLint()]);
   if (wants('unit')) {
     say('\n── Unit and database tests');
     await ensureBuild();

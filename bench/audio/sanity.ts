@@ -39,6 +39,9 @@ export interface Sanity {
   readonly isFinite: boolean;
 }
 
+/** Asked of every sample: by a name of this file, since a global costs a microsecond in the sandbox of the tests. */
+const { isFinite: isANumber } = Number;
+
 const peakOf = (planes: readonly Float32Array[]): number => {
   let peak = 0;
   for (const plane of planes) for (const value of plane) if (Math.abs(value) > peak) peak = Math.abs(value);
@@ -157,7 +160,7 @@ export function saneFit(
   const pitchRatio = engine === 'plain' ? source[0].length / targetFrames : semitonesToRatio(shiftSemitones),
     allowed = expectedLevelDb(engine, made[0].length / source[0].length, engine === 'plain' ? 1 : pitchRatio),
     levelIn = ratioToDb(Math.sqrt(powerOf(source))),
-    isFinite = made.every((plane) => plane.every((value) => Number.isFinite(value) && (value === 0 || Math.abs(value) >= 1.2e-38))),
+    isFinite = made.every((plane) => plane.every((value) => isANumber(value) && (value === 0 || Math.abs(value) >= 1.2e-38))),
     loudness = [source, made].map((planes) => integratedLoudness(planes, rateHz));
   if (levelIn < silentDbfs)
     return {

@@ -7,19 +7,24 @@ export type PeriodAt = (frame: number) => number;
 /** A period is looked for so far from where the pitch says it is, as a share of it. */
 const searchShare = 0.12;
 
-/** How alike a signal is around two frames, −1 … 1. */
-function alikeness(signal: Float32Array, first: number, second: number, half: number): number {
+/** So many frames around one, `half` before it; beyond the ends there is silence. */
+function around(signal: Float32Array, frame: number, half: number): Float32Array {
+  const from = frame - half;
+  if (from >= 0 && frame + half <= signal.length) return signal.subarray(from, frame + half);
+  const some = new Float32Array(2 * half);
+  some.set(signal.subarray(Math.max(0, from), Math.max(0, frame + half)), Math.min(2 * half, Math.max(0, -from)));
+  return some;
+}
+
+/** How alike two stretches of a signal are, −1 … 1, times the root of the power of the first. */
+function alikeness(first: Float32Array, second: Float32Array): number {
   let both = 0,
-    ofFirst = 1e-12,
     ofSecond = 1e-12;
-  for (let i = -half; i < half; i++) {
-    const a = signal[first + i] ?? 0,
-      b = signal[second + i] ?? 0;
-    both += a * b;
-    ofFirst += a * a;
-    ofSecond += b * b;
+  for (let i = 0; i < first.length; i++) {
+    both += first[i] * second[i];
+    ofSecond += second[i] * second[i];
   }
-  return both / Math.sqrt(ofFirst * ofSecond);
+  return both / Math.sqrt(ofSecond);
 }
 
 /** Where the period that begins at a mark ends: where the signal is most like itself, to a part of a frame. */
@@ -28,7 +33,8 @@ function nextMark(signal: Float32Array, mark: number, period: number): number {
     half = Math.max(8, Math.round(period)),
     reach = Math.max(1, Math.round(period * searchShare)),
     guess = Math.round(period),
-    at = (lag: number) => alikeness(signal, base, base + lag, half);
+    here = around(signal, base, half),
+    at = (lag: number) => alikeness(here, around(signal, base + lag, half));
   let best = guess,
     most = -Infinity;
   for (let lag = Math.max(4, guess - reach); lag <= guess + reach; lag++) {
