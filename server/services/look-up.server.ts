@@ -6,6 +6,7 @@ import { usualWeights, type FitWeights } from '~core/search/fit/weights';
 import type { ColourCell, FoundMap } from '~core/search/index/counts';
 import type { Answer, Group, GroupBy, Question } from '~core/search/index/finder';
 import type { GapFound } from '~core/search/fit/gaps';
+import { pageRows } from '~contracts/page-rows';
 import { outsideName, outsideOf } from '~core/search/outside';
 import { parseLoopQuery, type LoopQuery } from '~core/search/query';
 import { selectRows } from '../db/connection';
@@ -19,7 +20,7 @@ import { fitMark, fitWeightsOf, type RawFitCard } from './fit-marks.server';
 import { toLoopCard } from './loop-rows';
 import { roomScene, sceneOfLoops, type RoomScene } from './scene.server';
 import { searchFor } from './search-context.server';
-import { countFacets, countLoops, findLoops, pageSize } from './search.server';
+import { countFacets, countLoops, findLoops } from './search.server';
 
 /** Who looks for what, in which room, over which part of the project. */
 export interface LookUp {
@@ -101,7 +102,7 @@ async function questionOf(
   return {
     query,
     offset: wanted.offset,
-    limit: wanted.limit ?? pageSize,
+    limit: wanted.limit ?? pageRows,
     wants: { facets: wanted.facets, map: wanted.map, groups: wanted.groups ?? undefined },
     jumpTo: wanted.jumpTo,
     context: {
@@ -152,7 +153,7 @@ async function byDatabase(
 ): Promise<Found> {
   const search = await searchFor(query, personId, project),
     [page, total, facets] = await Promise.all([
-      findLoops(search, wanted.offset, wanted.limit ?? pageSize),
+      findLoops(search, wanted.offset, wanted.limit ?? pageRows),
       countLoops(search),
       wanted.facets ? countFacets(search) : null,
     ]),

@@ -1,3 +1,4 @@
+import { pageRows } from '~contracts/page-rows';
 import { selectRows } from '../db/connection';
 import { facets } from '~core/search/facets';
 import { chosenFacets, loopConditions, tempoFacet } from '../db/queries/loop-filter';
@@ -8,15 +9,13 @@ import type { LoopCard } from '~contracts/loop-card';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { toLoopCard, toLoopRow, type RawLoopCard, type RawLoopRow } from './loop-rows';
 
-export const pageSize = 60;
-
 export interface LoopPage {
   readonly rows: readonly LoopCard[];
   readonly offset: number;
 }
 
 /** One page of the list. */
-export async function findLoops({ query, context }: Search, offset: number, limit = pageSize): Promise<LoopPage> {
+export async function findLoops({ query, context }: Search, offset: number, limit = pageRows): Promise<LoopPage> {
   const { sql, bind } = pageSql(query, loopConditions(query, context), context.personId, context.project, offset, limit);
   return { rows: (await selectRows<RawLoopCard>(sql, bind)).map(toLoopCard), offset };
 }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigation, useSearchParams, type ShouldRevalidateFunctionArgs } from 'react-router';
 import { parseLoopQuery, queryToParameters, type LoopQuery } from '~core/search/query';
@@ -17,7 +17,7 @@ import { LoopList, type Jump } from './loop-list';
 import { MapView } from './map-view';
 import { NearBar } from './near-bar';
 import { QueryLine } from './query-line';
-import { useFreshFit } from './use-fresh-fit';
+import { FreshFit } from './fresh-fit';
 import { besideQuery, viewOf, viewParameter, type View } from './view';
 import { api } from '~/ui/api';
 
@@ -46,8 +46,32 @@ export function shouldRevalidate({ formAction, defaultShouldRevalidate }: Should
 const settledMs = 2500,
   mostSteps = 50;
 
-export default function Library({ loaderData: { found, packs, collections, weights, near } }: Route.ComponentProps) {
+type Data = Route.ComponentProps['loaderData'];
+
+/**
+ * The router draws a route, and whoever asks it for anything, when it sets out and again when it arrives: only this asks it, so that what is typed is
+ * drawn once, with what was found.
+ */
+export default function Library({ loaderData }: Route.ComponentProps) {
   const [parameters, setParameters] = useSearchParams();
+  return <LibraryPage {...loaderData} parameters={parameters} setParameters={setParameters} />;
+}
+
+interface Address {
+  readonly parameters: URLSearchParams;
+  readonly setParameters: ReturnType<typeof useSearchParams>[1];
+}
+
+/** Acts when nothing is on its way, and whenever there is something else to do then. */
+function OnIdle({ act }: { act: () => void }): null {
+  const { state } = useNavigation();
+  useEffect(() => {
+    if (state === 'idle') act();
+  }, [state, act]);
+  return null;
+}
+
+const LibraryPage = memo(function LibraryPage({ found, packs, collections, weights, near, parameters, setParameters }: Data & Address) {
   const query = useMemo(() => parseLoopQuery(parameters), [parameters]),
     view = viewOf(parameters),
     steps = useRef<LoopQuery[]>([]),
@@ -63,11 +87,10 @@ export default function Library({ loaderData: { found, packs, collections, weigh
     );
   // What was asked last, which the address says only once it is there: who types on meanwhile builds on that.
   const asked = useRef({ query, view });
-  const { state: onItsWay } = useNavigation();
-  useEffect(() => {
-    // What arrives while something newer is on its way is not what was asked last.
-    if (onItsWay === 'idle') asked.current = { query, view };
-  }, [query, view, onItsWay]);
+  // What arrives while something newer is on its way is not what was asked last.
+  const takeUp = useCallback(() => {
+    asked.current = { query, view };
+  }, [query, view]);
   const goTo = (next: typeof asked.current, replace = false) => {
     asked.current = next;
     go(next.query, next.view, replace);
@@ -82,7 +105,6 @@ export default function Library({ loaderData: { found, packs, collections, weigh
     if (!before) return;
     goTo({ ...asked.current, query: before });
   });
-  useFreshFit();
   const settled = new URLSearchParams(queryToParameters(query)).toString();
   useEffect(() => {
     if (settled === '') return;
@@ -95,6 +117,8 @@ export default function Library({ loaderData: { found, packs, collections, weigh
   return (
     <div className="flex h-full min-w-[900px] flex-col">
       <h1 className="sr-only">Library</h1>
+      <OnIdle act={takeUp} />
+      <FreshFit />
       <QueryLine query={query} packs={packs} collections={collections} meant={found.meant} total={found.total} onChange={change} />
       <Charts query={query} facets={found.facets ?? {}} colour={found.colour} onChange={change} />
       <ListBar
@@ -116,4 +140,4 @@ export default function Library({ loaderData: { found, packs, collections, weigh
       )}
     </div>
   );
-}
+});

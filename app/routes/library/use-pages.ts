@@ -1,13 +1,12 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
+import { pageRows } from '~contracts/page-rows';
 import { inRoom } from '~contracts/room-address';
 import { useSearchParams } from 'react-router';
 import { rangeParameter } from '~contracts/heard-range';
 import { useProject } from '~/ui/project-store';
 import type { LoopCard } from '~contracts/loop-card';
 import type { Found, FoundCard } from '~server/services/look-up.server';
-
-export const pageRows = 60;
 
 /** The rows of a search, fetched page by page as they come into view. `rowAt` is null while a page is on its way. */
 export function usePages(

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from 'react';
+import { memo, useCallback, useEffect, useState } from 'react';
 import { Outlet, useRevalidator, type ShouldRevalidateFunctionArgs } from 'react-router';
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { AudioEngine } from '~/audio/engine';
@@ -44,6 +44,11 @@ export function shouldRevalidate({ currentUrl, nextUrl, formAction, defaultShoul
 
 /** The room: project ribbon on top, the page, the audition tray. The engine lives here and plays on from page to page. */
 export default function Room({ loaderData }: Route.ComponentProps) {
+  return <RoomPage loaderData={loaderData} />;
+}
+
+/** A step of the router alone draws none of it anew. */
+const RoomPage = memo(function RoomPage({ loaderData }: Pick<Route.ComponentProps, 'loaderData'>) {
   // Before anything below asks what an instrument is called. The server knows them itself, and perhaps newer ones by now.
   if (typeof document !== 'undefined') setOwnInstruments(loaderData.instruments);
   const [engine] = useState(() => new AudioEngine()),
@@ -65,10 +70,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
     [engine],
   );
   useEffect(() => projectStore.load(loaderData.open), [projectStore, loaderData.open]);
-  useRoomWiring(engine, projectStore);
-  useRoomKeys(engine, projectStore, () => setHelpOpen(true));
-  useRemote(engine, loaderData.person.id);
-  useHearings(engine, projectStore);
+  const openHelp = useCallback(() => setHelpOpen(true), []);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor));
   return (
     <EngineContext.Provider value={engine}>
@@ -92,7 +94,7 @@ export default function Room({ loaderData }: Route.ComponentProps) {
               Skip to the page
             </a>
             <div className="flex h-dvh flex-col">
-              <TopBar person={loaderData.person} projects={loaderData.projects} onHelp={() => setHelpOpen(true)} />
+              <TopBar person={loaderData.person} projects={loaderData.projects} onHelp={openHelp} />
               <Ribbon />
               <main id="page" tabIndex={-1} className="relative min-h-0 flex-1 overflow-auto outline-none">
                 <Outlet />
@@ -102,13 +104,14 @@ export default function Room({ loaderData }: Route.ComponentProps) {
             {request && <PlaceDialog key={`${request.row.id}-${request.startBeat}`} request={request} onClose={() => setRequest(null)} />}
             <ShortcutsDialog open={helpOpen} onClose={() => setHelpOpen(false)} />
             <Makings />
+            <Wiring engine={engine} projectStore={projectStore} personId={loaderData.person.id} onHelp={openHelp} />
             <Toasts />
           </DndContext>
         </PlaceContext.Provider>
       </ProjectStoreContext.Provider>
     </EngineContext.Provider>
   );
-}
+});
 
 /** Somebody may have changed the project between the page's loading and its hearing of it. */
 async function askRevision(projectStore: ProjectStore): Promise<void> {
@@ -118,9 +121,25 @@ async function askRevision(projectStore: ProjectStore): Promise<void> {
   if (response?.ok) projectStore.heard(id, ((await response.json()) as { revision: number }).revision);
 }
 
-/** The engine follows the projectStore; the pages follow what the server announces. */
-function useRoomWiring(engine: AudioEngine, projectStore: ProjectStore): void {
+interface Wired {
+  readonly engine: AudioEngine;
+  readonly projectStore: ProjectStore;
+  readonly personId: number;
+  readonly onHelp: () => void;
+}
+
+/**
+ * The engine follows the projectStore; the pages follow what the server announces; keys and remotes are heard. It draws nothing: who asks the router
+ * for anything is drawn anew with each of its steps.
+ */
+function Wiring({ engine, projectStore, personId, onHelp }: Wired): null {
   const { revalidate } = useRevalidator();
+  useRoomKeys(engine, projectStore, onHelp);
+  useRemote(engine, personId);
+  useHearings(engine, projectStore);
+  // What was announced while the stream was broken, or before it stood, is made up for.
+  useLiveOpen((again) => void (again ? revalidate() : askRevision(projectStore)));
+  useLive('library', ({ loopIds }) => loopIds === null && void revalidate());
   useEffect(() => {
     const follow = () => {
       const { project, preview, loops } = projectStore.store.getState();
@@ -131,10 +150,7 @@ function useRoomWiring(engine: AudioEngine, projectStore: ProjectStore): void {
       if (state.project !== before.project || state.preview !== before.preview || state.loops !== before.loops) follow();
     });
   }, [engine, projectStore]);
-  // What was announced while the stream was broken, or before it stood, is made up for.
-  useLiveOpen((again) => void (again ? revalidate() : askRevision(projectStore)));
   useLive('project', ({ projectId, revision }) => projectStore.heard(projectId, revision));
-  useLive('library', ({ loopIds }) => loopIds === null && void revalidate());
   useChangedLoops(
     (id) => projectStore.store.getState().loops.has(id),
     (rows) => projectStore.takeLoops(rows),
@@ -144,4 +160,5 @@ function useRoomWiring(engine: AudioEngine, projectStore: ProjectStore): void {
     (window as unknown as { garnetfinch?: object }).garnetfinch = { engine, projectStore };
     document.documentElement.dataset.ready = 'yes';
   }, [engine, projectStore]);
+  return null;
 }

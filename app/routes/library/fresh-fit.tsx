@@ -7,8 +7,11 @@ import { useProject } from '~/ui/project-store';
 
 const gatherMs = 300;
 
-/** Lets the fit be reckoned anew as the project is changed, or another range of it is chosen to be heard. */
-export function useFreshFit(): void {
+/**
+ * Lets the fit be reckoned anew as the project is changed, or another range of it is chosen to be heard. It draws nothing: who watches the router
+ * is drawn anew with each of its steps, and so is all that stands in it.
+ */
+export function FreshFit(): null {
   const { revalidate } = useRevalidator(),
     { state: onItsWay } = useNavigation(),
     [parameters, setParameters] = useSearchParams(),
@@ -42,4 +45,5 @@ export function useFreshFit(): void {
     );
     return () => clearTimeout(pause);
   }, [wanted, parameters, setParameters, onItsWay]);
+  return null;
 }

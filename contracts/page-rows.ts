@@ -1,0 +1,2 @@
+/** So many loops come with an answer where nobody says how many: two screens of the list, since each key of a search brings them. */
+export const pageRows = 40;
