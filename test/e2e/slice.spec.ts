@@ -117,7 +117,7 @@ async function tabTo(page: Page, name: string): Promise<void> {
 test('the project gives way: it takes the loop’s tempo, and what is placed keeps its bars; dragging repeats a clip', async ({ page }) => {
   await comeIn(page);
   await makeProject(page, `Giving way ${unique}`, 110, '7M');
-  await visit(page, '/?q=piston+a1');
+  await visit(page, '/?q=piston+a1&sort=title&dir=asc');
   await page.locator('[data-loop-list]').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
