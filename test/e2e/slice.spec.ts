@@ -1,5 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
+import { mixdownOf } from './mixdown';
 import { accounts, comeIn, makeProject, signIn, test, visit, waitForFits } from './support';
 /** Rows of the library's list. */
 const loopRows = (page: Page) => page.getByRole('grid').getByRole('row');
@@ -152,16 +153,7 @@ test('the project gives way: it takes the loop’s tempo, and what is placed kee
   await page.getByRole('button', { name: 'Mute Piston A1' }).click();
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
   // The other kind of file: 16 bits at 48 kHz, as long as the music.
-  const id = await page.evaluate(() => window.garnetfinch.projectStore.store.getState().id);
-  const { exportId } = (await (
-    await page.request.post(`/api/v1/projects/${id}/exports`, { form: { bits: '16', rateHz: '48000' } })
-  ).json()) as { exportId: number };
-  const stateOf = async () =>
-    (
-      (await (await page.request.get(`/api/v1/projects/${id}/exports`)).json()) as { exports: { id: number; state: string }[] }
-    ).exports.find((each) => each.id === exportId)?.state;
-  await expect.poll(stateOf, { timeout: 60_000 }).toBe('done');
-  const wav = parseWav(new Uint8Array(await (await page.request.get(`/media/export/${exportId}`)).body()));
+  const wav = await mixdownOf(page, { bits: 16, rateHz: 48000 });
   expect([wav.sampleRateHz, wav.bits]).toEqual([48000, 16]);
   expect(wav.channels[0].length / 48000).toBeCloseTo((14 * 240) / 124, 1);
 });
