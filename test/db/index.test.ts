@@ -1,3 +1,4 @@
+import { pageRows } from '~contracts/page-rows';
 import fc from 'fast-check';
 import { Client } from 'pg';
 import { Finder, type FindContext } from '~core/search/index/finder';
@@ -42,7 +43,7 @@ async function bothFind(finder: Finder, query: LoopQuery) {
       weights: usualWeights,
       heard: { ids: [], atMs: [] },
     },
-    { ids, total, facets } = finder.ask({ query, context, offset: 0, limit: 60, wants: { facets: true } }),
+    { ids, total, facets } = finder.ask({ query, context, offset: 0, limit: pageRows, wants: { facets: true } }),
     counted = await s.search.countFacets(search);
   const named = (counts: readonly { value: string; count: number }[]) =>
     new Map(counts.filter(({ count }) => count > 0).map(({ value, count }) => [value, count]));
