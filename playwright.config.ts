@@ -7,11 +7,11 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 15_000 },
   workers: 2,
-  // What is timed against the audio clock, or must not stop for a moment, is tagged so: two browsers on two cores would starve each other.
-  // `npm test` runs one of the two behind the other.
+  // What is timed against the audio clock, must not stop for a moment, or disturbs others is tagged so: two browsers on two cores would starve each
+  // other. `npm test` runs one of the two behind the other.
   projects: [
-    { name: 'still', grepInvert: /@live/, fullyParallel: true },
-    { name: 'live', grep: /@live/, workers: 1 },
+    { name: 'beside', grepInvert: /@alone/, fullyParallel: true },
+    { name: 'alone', grep: /@alone/, workers: 1 },
   ],
   retries: process.env.CI ? 1 : 0,
   reporter: [['list'], ['json']],

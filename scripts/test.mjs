@@ -99,7 +99,7 @@ await main(async () => {
       port = Number(process.env.TEST_PORT ?? 3117);
     const application = await startApplication({ port, dataDir: join(testData, 'e2e'), outsideUrl: undefined, demo: true });
     try {
-      for (const project of ['still', 'live']) {
+      for (const project of ['beside', 'alone']) {
         const result = join(testData, `e2e-${project}.json`);
         rmSync(result, { force: true });
         await show(process.execPath, [bin('@playwright/test/cli.js'), 'test', `--project=${project}`, '--pass-with-no-tests', ...passOn], {

@@ -4,7 +4,7 @@ import { comeIn, rms, startTap, test, toDb, waitForFits } from './support';
 
 test(
   'a clip is cut, repeated to the end of its section, given gaps and a break that is silent; each taken back',
-  { tag: '@live' },
+  { tag: '@alone' },
   async ({ page }) => {
     test.slow();
     await comeIn(page);

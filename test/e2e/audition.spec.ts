@@ -83,7 +83,7 @@ test('what the page fits is what the server fits, sample for sample, with every 
   }
 });
 
-test('the click lies on the beats, and a count-in comes before the music', { tag: '@live' }, async ({ page }) => {
+test('the click lies on the beats, and a count-in comes before the music', { tag: '@alone' }, async ({ page }) => {
   await comeIn(page);
   await makeProject(page, 'Click', 120);
   await startTap(page);
@@ -106,7 +106,7 @@ test('the click lies on the beats, and a count-in comes before the music', { tag
 
 test(
   'a page that stood still, and a sound that was taken away: both go on where the music would be',
-  { tag: '@live' },
+  { tag: '@alone' },
   async ({ page }) => {
     await comeIn(page);
     await openProject(page, 'Engine Room');
@@ -220,7 +220,7 @@ test('a second browser as remote: the room does what is pressed there, and the r
 
 test(
   'without a project a loop is heard at a tempo of one’s own, over a chord that drones, and both stay at hand',
-  { tag: '@live' },
+  { tag: '@alone' },
   async ({ page }) => {
     await signIn(page);
     const free = page.getByRole('group', { name: 'Without a project' });
@@ -254,7 +254,7 @@ test(
 
 test(
   'tempo and key are checked by ear: clicks with the loop, a drone, and a keyboard played by a connected instrument',
-  { tag: '@live' },
+  { tag: '@alone' },
   async ({ page }) => {
     // A simulated instrument: one input that the test presses keys on.
     await page.addInitScript(() => {

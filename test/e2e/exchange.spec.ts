@@ -74,7 +74,8 @@ test('from outside: searched, heard over the project, taken, placed, and credite
   expect(text).toMatch(/page: {4}http.*half-past-lantern-08/);
 });
 
-test('trouble outside is told, and trying again is one press', async ({ page }) => {
+// Alone: the next answers of the service fail, whoever asks for them.
+test('trouble outside is told, and trying again is one press', { tag: '@alone' }, async ({ page }) => {
   await comeIn(page);
   await makeProject(page, `Trouble ${unique}`, 100);
   await search(page, 'nylon');

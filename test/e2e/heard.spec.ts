@@ -20,7 +20,7 @@ const firstSound = (samples: Float32Array): number => {
 
 test(
   `what is placed is what was heard: ${count} candidates of the library at random switches null below −60 dB`,
-  { tag: '@live' },
+  { tag: '@alone' },
   async ({ page }) => {
     test.skip(count === 0, 'HEARD_COUNT says how many');
     test.setTimeout(60_000 + count * 45_000);

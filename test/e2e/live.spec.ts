@@ -23,7 +23,7 @@ const patternOf = (id: string, isDrums: boolean, pitches: readonly number[], ins
   fromLoopId: null,
 });
 
-test('of all that a piece can hold, what is played is what is mixed down, and each track is in it', { tag: '@live' }, async ({ page }) => {
+test('of all that a piece can hold, what is played is what is mixed down, and each track is in it', { tag: '@alone' }, async ({ page }) => {
   test.slow();
   await comeIn(page);
   const loop = async (words: string) => (await loopFor(page, words)).id,

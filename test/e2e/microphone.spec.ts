@@ -46,7 +46,7 @@ test.use({
   },
 });
 
-test('a sound recorded by the microphone finds the loop that it is', { tag: '@live' }, async ({ page }) => {
+test('a sound recorded by the microphone finds the loop that it is', { tag: '@alone' }, async ({ page }) => {
   await signIn(page);
   expect(rateHz).toBe(44100);
   const ids = await importFiles(page.request, `Struck ${Date.now()}`, [{ path: 'Struck bars 120.wav', bytes: sound }]),
@@ -69,7 +69,7 @@ test('a sound recorded by the microphone finds the loop that it is', { tag: '@li
 
 test(
   'recorded over the project: counted in, the take begins with its first beat, at its tempo, and lies on the bench',
-  { tag: '@live' },
+  { tag: '@alone' },
   async ({ page }) => {
     await comeIn(page);
     await makeProject(page, `Recorded over ${Date.now()}`, 120);

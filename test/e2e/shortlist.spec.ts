@@ -25,7 +25,7 @@ async function rowsOf(page: Page, query: string): Promise<{ id: number; title: s
   return (await wholeRows(page.request, query)) as { id: number; title: string; source: LoopSource }[];
 }
 
-test('the shortlist by keys: kept, switched by digits, blind, placed with what was tried', { tag: '@live' }, async ({ page }) => {
+test('the shortlist by keys: kept, switched by digits, blind, placed with what was tried', { tag: '@alone' }, async ({ page }) => {
   await comeIn(page);
   await openProject(page, 'Engine Room');
   await visit(page, '/?family=bass&kind=loop&bars=4');
@@ -70,7 +70,7 @@ test('the shortlist by keys: kept, switched by digits, blind, placed with what w
   await page.keyboard.press('Control+z');
 });
 
-test('instead of a track: that track is silent while a candidate is judged, and back after it', { tag: '@live' }, async ({ page }) => {
+test('instead of a track: that track is silent while a candidate is judged, and back after it', { tag: '@alone' }, async ({ page }) => {
   await comeIn(page);
   await makeProject(page, `Instead ${Date.now()}`, 124);
   const [row] = await rowsOf(page, 'family=drums&kind=loop'),
@@ -106,7 +106,7 @@ test('instead of a track: that track is silent while a candidate is judged, and 
   expect(after).toBeGreaterThan(before * 0.5);
 });
 
-test('hands-free walks the list, bars each; Space keeps, another key skips, Escape ends', { tag: '@live' }, async ({ page }) => {
+test('hands-free walks the list, bars each; Space keeps, another key skips, Escape ends', { tag: '@alone' }, async ({ page }) => {
   test.slow();
   await comeIn(page);
   await makeProject(page, 'Sofa', 240);

@@ -28,7 +28,7 @@ async function audition(page: Page, row: object): Promise<void> {
 
 test(
   'the exported mixdown equals the live sound to below −60 dB, and a candidate over it begins within 1 ms of the bar line',
-  { tag: '@live' },
+  { tag: '@alone' },
   async ({ page }) => {
     await comeIn(page);
     await openProject(page, 'Engine Room');
@@ -86,7 +86,7 @@ async function idOf(page: Page, fileName: string): Promise<number> {
   return found.id;
 }
 
-test('one candidate takes over from another on the bar without a gap: no 5 ms under −60 dBFS', { tag: '@live' }, async ({ page }) => {
+test('one candidate takes over from another on the bar without a gap: no 5 ms under −60 dBFS', { tag: '@alone' }, async ({ page }) => {
   await comeIn(page);
   const level = 0.35 + Math.random() * 0.1,
     tone = (hz: number) => wavOf(4, (t) => level * Math.sin(2 * Math.PI * hz * t));
@@ -131,7 +131,7 @@ test('one candidate takes over from another on the bar without a gap: no 5 ms un
   expect(Math.abs(crossings(seam + 441, seam + 8820) - 330)).toBeLessThan(8);
 });
 
-test('after 64 bars a candidate is within 1 ms of its beat', { tag: '@live' }, async ({ page }) => {
+test('after 64 bars a candidate is within 1 ms of its beat', { tag: '@alone' }, async ({ page }) => {
   test.slow();
   await comeIn(page);
   const beat = 60 / 150,

@@ -73,7 +73,7 @@ export async function visit(page: Page, address: string): Promise<void> {
 
 /** Opens a project and waits until it stands there: left before that, the room would keep the one before. */
 export async function openProject(page: Page, name: string): Promise<void> {
-  await page.goto('/projects');
+  await visit(page, '/projects');
   await page.locator('#page').getByRole('link', { name }).click();
   await page.waitForSelector('[data-clip]');
 }

@@ -54,7 +54,7 @@ interface Tried {
   readonly overrides: object;
 }
 
-test('what was heard as a candidate is what is placed: every switch, treatment and level', { tag: '@live' }, async ({ page }) => {
+test('what was heard as a candidate is what is placed: every switch, treatment and level', { tag: '@alone' }, async ({ page }) => {
   test.setTimeout(120_000 + tries * 40_000);
   await comeIn(page);
   const random = createRandom(42),

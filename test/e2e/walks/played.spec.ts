@@ -70,7 +70,7 @@ test('a chord is played on a connected keyboard, and stands in the line; then wr
 
 test(
   'notes are played into a pattern over the project, behind a count-in, onto the grid, and are heard',
-  { tag: '@live' },
+  { tag: '@alone' },
   async ({ page }) => {
     test.slow();
     await plugIn(page);
