@@ -32,6 +32,6 @@ export async function bringIn(page: Page, packName: string, files: readonly Sent
     };
     return batches.find(({ id }) => id === batchId);
   };
-  await expect.poll(async () => (await find())?.state, { timeout: 240_000, intervals: [500] }).toBe('done');
+  await expect.poll(async () => (await find())?.state, { timeout: 400_000, intervals: [500] }).toBe('done');
   return (await find())?.packId ?? 0;
 }

@@ -152,7 +152,8 @@ test('a pack of 95 loops is judged by its demo mix and its names', async ({ page
   expect(level.seconds).toBeGreaterThan(28);
 });
 
-test('the doubts of 300 files are cleared by keyboard in under 40 acts', async ({ page }) => {
+// Alone: three hundred files are heard, which takes both cores for a while.
+test('the doubts of 300 files are cleared by keyboard in under 40 acts', { tag: '@alone' }, async ({ page }) => {
   test.setTimeout(600_000);
   await comeIn(page);
   const packId = await bringIn(

@@ -28,8 +28,6 @@ function openPool(): Piscina {
     minThreads: 1,
     maxThreads: config.poolThreads,
     idleTimeout: 30_000,
-    // Whoever listens or looks meanwhile comes first: an import has time.
-    niceIncrement: 10,
     // The threads ask the same store for files.
     env: { ...process.env, GARNETFINCH_DATA: config.dataDir },
     resourceLimits: { maxOldGenerationSizeMb: 768 },
