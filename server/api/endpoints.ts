@@ -111,7 +111,12 @@ export const endpoints: readonly Endpoint[] = [
     '`loopId`, several times',
   ),
   endpoint('delete', '/api/v1/collections/{collectionId}', 'Puts one’s own collection away; `restore` brings it back', null, '`restore`'),
-  endpoint('put', '/api/v1/loops/{loopId}/rating', 'Gives a loop stars, a note or both from who asks; what is left out stays, what is empty is taken away', ratingForm),
+  endpoint(
+    'put',
+    '/api/v1/loops/{loopId}/rating',
+    'Gives a loop stars, a note or both from who asks; what is left out stays, what is empty is taken away',
+    ratingForm,
+  ),
   endpoint('get', '/api/v1/searches', 'Kept searches of who asks and shared ones, and what was looked for last'),
   endpoint('post', '/api/v1/searches', 'Keeps a search under a name', searchForm),
   endpoint('post', '/api/v1/searches/recent', 'Remembers what was looked for', null, '`address`'),
