@@ -1,3 +1,4 @@
+import { isANumber } from '../../core/dsp/is-a-number';
 import { scheduleProject } from '../../core/arrangement/schedule';
 import { renderMix } from '../../core/mix/render';
 import { renderFitted } from '../../core/mix/render-fitted';
@@ -19,9 +20,6 @@ export interface SoundAfterPlan {
 
 const blockFrames = Math.round(0.005 * projectRateHz),
   nearFrames = Math.round(0.02 * projectRateHz);
-
-/** Asked of every sample: by a name of this file, since a global costs a microsecond in the sandbox of the tests. */
-const { isFinite: isANumber } = Number;
 
 const peakOf = (plane: Float32Array): number => plane.reduce((most, value) => Math.max(most, Math.abs(value)), 0),
   rmsOf = (plane: Float32Array): number => Math.sqrt(plane.reduce((sum, value) => sum + value * value, 0) / Math.max(1, plane.length));

@@ -1,12 +1,10 @@
+import { isANumber } from './is-a-number';
 import { assertPositive } from '../units/assert';
 
 /** 2 ms at 44.1 kHz: short enough to play through, long enough not to be heard as a crackle. */
 export const ceilingLookaheadFrames = 88;
 /** After a peak the gain comes back by this share of what is missing, each frame: in about a tenth of a second. */
 const returnShare = 1 / 2000;
-
-/** Asked of every sample: by a name of this file, since a global costs a microsecond in the sandbox of the tests. */
-const { isFinite: isANumber } = Number;
 
 /**
  * A lookahead ceiling: what comes out is `lookaheadFrames − 1` frames late, never above the ceiling, and frame for frame what went in

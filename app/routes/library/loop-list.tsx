@@ -1,11 +1,10 @@
 import { useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { useSubmit } from 'react-router';
 import { RoomLink, useRoomNavigate } from '~/ui/room-link';
 import { emptyQuery, fallsAtFirst, hasFilters, queryToParameters, type LoopQuery, type Near, type SortColumn } from '~core/search/query';
 import { inRoom } from '~contracts/room-address';
 import { useEngine, useEngineState } from '~/audio/hooks';
-import { api, putOrDelete } from '~/ui/api';
+import { useSay } from '~/ui/use-say';
 import { useChangedLoops } from '~/ui/changed-loops';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
@@ -62,7 +61,7 @@ export function LoopList({
   const engine = useEngine(),
     placeLoop = usePlace(),
     navigate = useRoomNavigate(),
-    submit = useSubmit();
+    say = useSay();
   const project = useProject((state) => state.project),
     // Blind, the list must not point at the one that sounds.
     soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
@@ -148,12 +147,9 @@ export function LoopList({
     engine.audition.handsFree.setList((delta) => latestMove.current(delta));
     return () => engine.audition.handsFree.setList(null);
   }, [engine]);
-  /** Each thing said of a loop goes its own way: what is said next of another doesn't call it back. */
-  const say = (fetcherKey: string, action: string, method: 'put' | 'delete', fields: Record<string, string> = {}) =>
-    void submit(fields, { method, action, navigate: false, fetcherKey });
   const toggleFavourite = (row: LoopCard) => {
     patch(row.id, { favourite: !row.favourite });
-    say(`favourite ${row.id}`, api.favourite(row.id), putOrDelete(!row.favourite));
+    say.favourite(row.id, !row.favourite);
   };
   const toggle = (index: number, row: LoopCard) => {
     setSelected(index);
@@ -172,11 +168,11 @@ export function LoopList({
   };
   const rate = (row: LoopCard, stars: number | null) => {
     patch(row.id, { stars });
-    say(`stars ${row.id}`, api.rating(row.id), 'put', { stars: stars === null ? '' : String(stars) });
+    say.stars(row.id, stars);
   };
   const write = (row: LoopCard, note: string) => {
     patch(row.id, { note });
-    say(`note ${row.id}`, api.rating(row.id), 'put', { note });
+    say.note(row.id, note);
   };
   const near = (wanted: Near) => onChange({ near: wanted, sort: wanted.kind === 'with' ? 'fit' : 'likeness', descending: true });
   const show = (chosen: LoopQuery['chosen']) => onChange({ ...emptyQuery, chosen, sort: 'title', descending: false });

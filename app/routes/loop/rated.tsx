@@ -7,11 +7,13 @@ import type { Rating } from '~contracts/rating';
 export function Rated({
   row,
   ratings,
-  onRate,
+  onStars,
+  onNote,
 }: {
   row: LoopCard;
   ratings: readonly Rating[];
-  onRate: (fields: Record<string, string>) => void;
+  onStars: (stars: number | null) => void;
+  onNote: (note: string) => void;
 }) {
   const [note, setNote] = useState(row.note),
     others = ratings.filter(({ isOwn }) => !isOwn);
@@ -26,7 +28,7 @@ export function Rated({
             aria-checked={row.stars === stars}
             className="btn btn-ghost btn-sm btn-square"
             aria-label={`${stars} ${stars === 1 ? 'star' : 'stars'}`}
-            onClick={() => onRate({ stars: row.stars === stars ? '' : String(stars) })}
+            onClick={() => onStars(row.stars === stars ? null : stars)}
           >
             <Star className="size-4" fill={(row.stars ?? 0) >= stars ? 'var(--color-accent)' : 'none'} />
           </button>
@@ -36,7 +38,7 @@ export function Rated({
         className="mt-1 flex gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          onRate({ note: note.trim() });
+          onNote(note.trim());
         }}
       >
         <input

@@ -10,6 +10,7 @@ import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api, putOrDelete, refusalOf } from '~/ui/api';
+import { useSay } from '~/ui/use-say';
 import { hearAnew } from '~/ui/edit-many';
 import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
@@ -57,6 +58,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
     engine = useEngine(),
     place = usePlace(),
     act = useFetcher(),
+    say = useSay(),
     project = useProject((state) => state.project);
   const { revalidate } = useRevalidator();
   useLive('library', ({ loopIds }) => loopIds?.includes(row.id) && void revalidate());
@@ -105,7 +107,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           className="btn btn-sm btn-square"
           aria-label="Favourite"
           aria-pressed={row.favourite}
-          onClick={() => send(api.favourite(row.id), putOrDelete(!row.favourite))}
+          onClick={() => say.favourite(row.id, !row.favourite)}
         >
           <Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} />
         </button>
@@ -203,10 +205,11 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
             onRemove={(value) => send(api.tag(row.id, value), 'delete')}
           />
           <Rated
-            key={`${row.id} ${row.stars} ${row.note}`}
+            key={`${row.id} ${row.note}`}
             row={row}
             ratings={detail.ratings}
-            onRate={(fields) => send(api.rating(row.id), 'put', fields)}
+            onStars={(stars) => say.stars(row.id, stars)}
+            onNote={(note) => say.note(row.id, note)}
           />
           {detail.made && <MadeOf made={detail.made} />}
           {detail.siblings.length > 0 && (
