@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
-import { useRevalidator, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { LayoutGrid, Rows3 } from 'lucide-react';
 import { doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/registry';
 import { useEngine } from '~/audio/hooks';
+import { useRenewal } from '~/ui/use-renewal';
 import { factLabel } from '~/ui/fact-words';
 import { useLive } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
@@ -52,8 +53,8 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId,
     currentName = current ? nameOf(current) : null,
     waiting = only ? counts[only] : doubtAttributes.reduce((sum, attribute) => sum + counts[attribute], 0),
     total = doubtAttributes.reduce((sum, attribute) => sum + counts[attribute], 0);
-  const { revalidate } = useRevalidator();
-  useLive('library', ({ loopIds }) => loopIds?.some((id) => doubts.some(({ row }) => row.id === id)) && void revalidate());
+  const renew = useRenewal();
+  useLive('library', ({ loopIds }) => loopIds?.some((id) => doubts.some(({ row }) => row.id === id)) && void renew());
   // The one that moves up after an answer is heard at once.
   useEffect(() => {
     if (!current || !flowing.current) return;

@@ -1,9 +1,9 @@
 import { useRef, useState } from 'react';
-import { useRevalidator } from 'react-router';
 import { attributeRow } from '~core/analysis/attributes/registry';
 import type { Candidate } from '~core/analysis/facts';
 import type { Change } from '~core/library/change';
 import { appliesTo, ruleOf, type Answer, type Rule } from '~core/library/rules';
+import { useRenewal } from '~/ui/use-renewal';
 import { api, putOrDelete } from '~/ui/api';
 import { changeMany } from '~/ui/edit-many';
 import { factLabel, inWords } from '~/ui/fact-words';
@@ -32,7 +32,7 @@ const send = async (address: string, method: string, body: URLSearchParams): Pro
 
 /** Says what doubtful facts are, one by one and many at once; each with a way back. */
 export function useAnswers() {
-  const { revalidate } = useRevalidator(),
+  const renew = useRenewal(),
     said = useRef<Answer[]>([]),
     [last, setLast] = useState<LastAnswer | null>(null),
     [offer, setOffer] = useState<Offer | null>(null);
@@ -40,7 +40,7 @@ export function useAnswers() {
   const agree = async (facts: readonly string[], isAgreed: boolean) => {
     if (!(await send(api.agreedFacts, putOrDelete(isAgreed), new URLSearchParams(facts.map((fact) => ['fact', fact])))))
       toast.error('The server did not answer.');
-    void revalidate();
+    void renew();
   };
   const agreeWith = (facts: readonly string[]) => {
     void agree(facts, true);
@@ -56,7 +56,7 @@ export function useAnswers() {
     setLast(null);
     if (!(await send(api.fact(row.id, attribute), 'put', new URLSearchParams({ value: field }))))
       return toast.error('That value does not fit.');
-    void revalidate();
+    void renew();
     const words = isOther ? 'set by you' : inWords(attribute, value, row.source.barBeats);
     toast(`${row.title}: ${factLabel(attribute).toLowerCase()} ${words}.`, {
       action: {

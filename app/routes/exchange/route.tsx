@@ -1,7 +1,8 @@
 import { useState } from 'react';
-import { Form, useRevalidator, useSearchParams } from 'react-router';
+import { Form, useSearchParams } from 'react-router';
 import { roomParameter } from '~contracts/room-address';
 import type { OutsideLine } from '~contracts/outside';
+import { useRenewal } from '~/ui/use-renewal';
 import { useLive } from '~/ui/live';
 import { useProject } from '~/ui/project-store';
 import { RoomLink } from '~/ui/room-link';
@@ -45,8 +46,8 @@ function Source({ source, found, takes, hasKey, words, category }: Shown) {
   const [parameters] = useSearchParams(),
     [chosen, setChosen] = useState<ReadonlySet<string>>(new Set()),
     project = useProject((state) => state.project),
-    { revalidate } = useRevalidator();
-  useLive('import', () => void revalidate());
+    renew = useRenewal();
+  useLive('import', () => void renew());
   const toggle = (id: string) =>
       setChosen((before) => {
         const next = new Set(before);
@@ -59,7 +60,7 @@ function Source({ source, found, takes, hasKey, words, category }: Shown) {
       `?${new URLSearchParams({ ...(words && { q: words }), ...(category && { category }), page: String(page) })}`;
   const take = async (loops: readonly OutsideLine[]) => {
     if (await takeLoops(source.id, loops)) setChosen(new Set());
-    void revalidate();
+    void renew();
   };
   return (
     <div className="mx-auto grid max-w-7xl gap-6 p-6 lg:grid-cols-[1fr_16rem]">
@@ -85,7 +86,7 @@ function Source({ source, found, takes, hasKey, words, category }: Shown) {
         {found.trouble ? (
           <div className="panel mt-4 p-4" role="alert">
             <p className="font-semibold">{found.trouble}</p>
-            <button className="btn btn-sm mt-2" onClick={() => void revalidate()}>
+            <button className="btn btn-sm mt-2" onClick={() => void renew()}>
               Try again
             </button>
           </div>
@@ -104,7 +105,7 @@ function Source({ source, found, takes, hasKey, words, category }: Shown) {
               {found.pages > 1 && (
                 <button
                   className="btn btn-sm ml-auto"
-                  onClick={() => void takeFound(source.id, { words, category }, found.total).then(() => revalidate())}
+                  onClick={() => void takeFound(source.id, { words, category }, found.total).then(() => renew())}
                 >
                   Take all {found.total} found
                 </button>
@@ -131,7 +132,7 @@ function Source({ source, found, takes, hasKey, words, category }: Shown) {
                   chosen={chosen.has(loop.id)}
                   onChoose={() => toggle(loop.id)}
                   onTake={() => void take([loop])}
-                  onTakePack={() => void takePack(source.id, loop.packId).then(() => revalidate())}
+                  onTakePack={() => void takePack(source.id, loop.packId).then(() => renew())}
                 />
               ))}
             </ul>

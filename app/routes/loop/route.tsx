@@ -1,4 +1,5 @@
-import { data, useFetcher, useRevalidator } from 'react-router';
+import { data, useFetcher } from 'react-router';
+import { useRenewal } from '~/ui/use-renewal';
 import { RoomLink } from '~/ui/room-link';
 import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
@@ -60,8 +61,8 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
     act = useFetcher(),
     say = useSay(),
     project = useProject((state) => state.project);
-  const { revalidate } = useRevalidator();
-  useLive('library', ({ loopIds }) => loopIds?.includes(row.id) && void revalidate());
+  const renew = useRenewal();
+  useLive('library', ({ loopIds }) => loopIds?.includes(row.id) && void renew());
   const sounding = useEngineState((state) => state.candidate?.row.id === row.id);
   const send = (action: string, method: 'put' | 'delete', fields: Record<string, string> = {}) =>
       void act.submit(fields, { method, action }),

@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import { Archive, Download, Ear, Pencil, Search } from 'lucide-react';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { data, useFetcher, useRevalidator } from 'react-router';
+import { data, useFetcher } from 'react-router';
 import { emptyQuery, queryToParameters } from '~core/search/query';
 import { families, instrumentById, type Family } from '~core/theory/instruments';
+import { useRenewal } from '~/ui/use-renewal';
 import { api } from '~/ui/api';
 import { BarsChart } from '~/ui/charts/bars-chart';
 import { FifthsChart } from '~/ui/charts/fifths-chart';
@@ -56,8 +57,8 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
   const act = useFetcher(),
     navigate = useRoomNavigate(),
     [isEditing, setEditing] = useState(false),
-    { revalidate } = useRevalidator();
-  useLive('library', () => void revalidate());
+    renew = useRenewal();
+  useLive('library', () => void renew());
   const address = `pack=${pack.id}`,
     query = { ...emptyQuery, chosen: { pack: [String(pack.id)] } },
     // A chart of the pack leads to what it shows, in the Library.
@@ -78,7 +79,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
     }
     const before = answer?.before;
     if (!isUndo && before) toast('Changed.', { action: { label: 'Undo', onClick: () => void save(before, true) } });
-    void revalidate();
+    void renew();
     return null;
   };
   const words: PackWords = {
@@ -167,7 +168,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
             <h2 id="instruments-title">Instruments</h2>
             <Instruments rows={pack.instruments} />
           </section>
-          {pack.names.length > 0 && <Names packId={pack.id} groups={pack.names} onSaid={() => void revalidate()} />}
+          {pack.names.length > 0 && <Names packId={pack.id} groups={pack.names} onSaid={() => void renew()} />}
           <div className="grid gap-5 md:grid-cols-2">
             <section className="panel p-3" aria-labelledby="folders-title">
               <h2 id="folders-title">The vendor’s folders</h2>

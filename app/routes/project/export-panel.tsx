@@ -1,6 +1,7 @@
+import { useRenewal } from '~/ui/use-renewal';
 import { useLive, useLiveOpen } from '~/ui/live';
 import { Download } from 'lucide-react';
-import { useFetcher, useRevalidator } from 'react-router';
+import { useFetcher } from 'react-router';
 import type { ExportLine } from '~server/services/exports.server';
 
 const stateWords: Readonly<Record<ExportLine['state'], string>> = {
@@ -13,11 +14,11 @@ const stateWords: Readonly<Record<ExportLine['state'], string>> = {
 /** The mixdown as WAV, with the list of what was used. */
 export function ExportPanel({ projectId, initial }: { projectId: number; initial: readonly ExportLine[] }) {
   const fetcher = useFetcher(),
-    { revalidate } = useRevalidator(),
+    renew = useRenewal(),
     [latest] = initial;
   const waiting = latest !== undefined && (latest.state === 'queued' || latest.state === 'working');
-  useLive('export', () => void revalidate());
-  useLiveOpen(() => waiting && void revalidate());
+  useLive('export', () => void renew());
+  useLiveOpen(() => waiting && void renew());
   return (
     <section aria-label="Export" className="flex min-h-11 shrink-0 items-center gap-3 border-t border-base-300 px-3 py-1.5">
       <fetcher.Form method="post" action={`/api/v1/projects/${projectId}/exports`} className="flex items-center gap-2">

@@ -1,8 +1,9 @@
 import { memo, useCallback, useEffect, useState } from 'react';
-import { Outlet, useRevalidator, type ShouldRevalidateFunctionArgs } from 'react-router';
+import { Outlet, type ShouldRevalidateFunctionArgs } from 'react-router';
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { AudioEngine } from '~/audio/engine';
 import { EngineContext } from '~/audio/hooks';
+import { useRenewal } from '~/ui/use-renewal';
 import { api } from '~/ui/api';
 import { PlaceContext, type PlaceRequest } from '~/ui/place';
 import { useChangedLoops } from '~/ui/changed-loops';
@@ -133,13 +134,13 @@ interface Wired {
  * for anything is drawn anew with each of its steps.
  */
 function Wiring({ engine, projectStore, personId, onHelp }: Wired): null {
-  const { revalidate } = useRevalidator();
+  const renew = useRenewal();
   useRoomKeys(engine, projectStore, onHelp);
   useRemote(engine, personId);
   useHearings(engine, projectStore);
   // What was announced while the stream was broken, or before it stood, is made up for.
-  useLiveOpen((again) => void (again ? revalidate() : askRevision(projectStore)));
-  useLive('library', ({ loopIds }) => loopIds === null && void revalidate());
+  useLiveOpen((again) => void (again ? renew() : askRevision(projectStore)));
+  useLive('library', ({ loopIds }) => loopIds === null && void renew());
   useEffect(() => {
     const follow = () => {
       const { project, preview, loops } = projectStore.store.getState();
