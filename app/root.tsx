@@ -1,6 +1,7 @@
-import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from 'react-router';
+import { Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteLoaderData } from 'react-router';
 import { useContext } from 'react';
 import { NonceContext } from './ui/nonce';
+import { Trouble } from './ui/trouble';
 import type { Route } from './+types/root';
 import { readThemeCookie } from './ui/theme';
 import './styles/app.css';
@@ -40,16 +41,13 @@ export default function Root() {
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  const known = isRouteErrorResponse(error);
   return (
-    <main className="mx-auto mt-24 max-w-lg p-6">
-      <h1>{known && error.status === 404 ? 'There is nothing here' : 'Something went wrong'}</h1>
-      <p className="mt-2">{known ? String(error.data || error.statusText) : 'An unexpected error. Nothing you had saved is lost.'}</p>
-      <p className="mt-4">
+    <main>
+      <Trouble error={error}>
         <a className="link link-primary" href="/">
           Back to the library
         </a>
-      </p>
+      </Trouble>
     </main>
   );
 }

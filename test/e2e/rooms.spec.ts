@@ -79,3 +79,25 @@ test('a view that is still on its way is kept by what is asked next', async ({ p
   await expect(page).not.toHaveURL(/view=/);
   await expect(page.locator('[data-loop-list]').locator('[role=row]').first()).toBeVisible();
 });
+
+test('a page that is not there says so in its own place, and what sounds goes on', async ({ page }) => {
+  await comeIn(page);
+  await pieceOf(page, `Goes on ${unique}`, [['Shaker 62 A', 64]]);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  const playing = page.getByRole('button', { name: 'Stop', exact: true });
+  await expect(playing).toBeVisible();
+  const origin = () => page.evaluate(() => window.garnetfinch.engine.transport?.originFrame),
+    before = await origin();
+  // As a link out of date would lead there.
+  await page.evaluate(() => {
+    history.pushState({}, '', '/loops/999999999');
+    dispatchEvent(new PopStateEvent('popstate'));
+  });
+  await expect(page.getByRole('heading', { name: 'There is nothing here' })).toBeVisible();
+  await expect(playing).toBeVisible();
+  expect(await origin()).toBe(before);
+  await page.getByRole('link', { name: 'Back to the library' }).click();
+  await expect(page.locator('[data-loop-list]')).toBeVisible();
+  await expect(playing).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Project', exact: true })).toContainText(`Goes on ${unique}`);
+});
