@@ -1,8 +1,10 @@
+import { changeInWords, type Change } from '~core/library/change';
 import { fold } from '~core/names/fold';
 import { folderTree, type FolderNode } from '~core/library/folder-tree';
 import { emptyQuery } from '~core/search/query';
 import { selectRows, sequelize } from '../db/connection';
 import {
+  changesOfPackSql,
   foldersOfPackSql,
   historyOfPackSql,
   instrumentsOfPackSql,
@@ -20,6 +22,9 @@ import { recordActivity } from './people.server';
 import type { FacetCounts } from '~contracts/facet-counts';
 import { searchFor } from './search-context.server';
 import { countFacets } from './search.server';
+
+/** Lines of a pack's history at most. */
+const mostHistory = 30;
 
 /** What is said of a pack, and can be changed. */
 export interface PackWords {
@@ -74,12 +79,13 @@ export interface PackPage extends PackHead {
 export async function findPackPage(packId: number, personId: number): Promise<PackPage | null> {
   const [head] = await selectRows<PackHead & { addedAt: Date | string }>(packPageSql, [packId]);
   if (!head) return null;
-  const [folders, instruments, sets, uses, history, documents, facets, names] = await Promise.all([
+  const [folders, instruments, sets, uses, acts, changes, documents, facets, names] = await Promise.all([
     selectRows<{ folder: string; count: number }>(foldersOfPackSql, [packId]),
     selectRows<PackPage['instruments'][number]>(instrumentsOfPackSql, [packId]),
     selectRows<PackPage['sets'][number]>(setsOfPackSql, [packId]),
     selectRows<PackPage['uses'][number]>(usesOfPackSql, [packId]),
     selectRows<{ id: string; person: string; verb: string; detail: Record<string, unknown>; at: Date }>(historyOfPackSql, [packId]),
+    selectRows<{ id: string; person: string; change: Change; state: string; loops: number; at: Date }>(changesOfPackSql, [packId]),
     PackDocument.findAll({ where: { packId }, order: [['path', 'asc']] }),
     searchFor({ ...emptyQuery, chosen: { pack: [String(packId)] } }, personId).then(countFacets),
     findNameGroups(packId),
@@ -94,7 +100,18 @@ export async function findPackPage(packId: number, personId: number): Promise<Pa
     facets,
     names,
     documents: documents.map(({ id, path, kind, bytes }) => ({ id, path, kind, bytes: Number(bytes) })),
-    history: history.map(({ id, person, verb, detail, at }) => ({ id, person, words: historyWords(verb, detail), at: at.toISOString() })),
+    history: [
+      ...acts.map(({ id, person, verb, detail, at }) => ({ id, person, words: historyWords(verb, detail), at })),
+      ...changes.map(({ id, person, change, state, loops, at }) => ({
+        id,
+        person,
+        words: `changed ${loops} ${loops === 1 ? 'loop' : 'loops'}, ${changeInWords(change)}${state.startsWith('und') ? ', taken back' : ''}`,
+        at,
+      })),
+    ]
+      .sort((a, b) => b.at.getTime() - a.at.getTime())
+      .slice(0, mostHistory)
+      .map(({ at, ...line }) => ({ ...line, at: at.toISOString() })),
   };
 }
 

@@ -47,6 +47,15 @@ test('a tempo is halved on all of them in one step, and comes back in one', asyn
   expect(await tempos()).toEqual([90, 100, 110]);
   expect(await changes.undoChange(id, keeper())).toMatch(/already/);
 });
+test('a pack tells what was changed of its loops, how many they were, and that it was taken back', async () => {
+  const { findPackPage } = await import('~server/services/pack-page.server'),
+    [packId] = (await column('pack_id')) as number[],
+    last = async () => (await findPackPage(packId, library.person))?.history[0];
+  const id = await change({ kind: 'tag', name: 'told', isWanted: true }, ids.slice(0, 2));
+  expect(await last()).toMatchObject({ words: 'changed 2 loops, tagged “told”', person: 'Ada Quill' });
+  await undo(id);
+  expect(await last()).toMatchObject({ words: 'changed 2 loops, tagged “told”, taken back' });
+});
 test('what a person had said before comes back as their word, not as nothing', async () => {
   await library.s.facts.correctFact(ids[1], { attribute: 'key', value: { tonic: 2, mode: 'minor' } }, library.person);
   const id = await change({ kind: 'fact', attribute: 'key', value: '5M' });

@@ -30,6 +30,12 @@ export const usesOfPackSql = /* sql */ `
 export const historyOfPackSql = /* sql */ `
   select a.id::text, p.name::text as person, a.verb, a.detail, a.at from activity a join people p on p.id = a.person_id where a.subject = 'pack' and a.subject_id = $1 order by a.at desc, a.id desc limit 30`;
 
+/** Changes to many loops at once among which are some of this pack. */
+export const changesOfPackSql = /* sql */ `
+  select 'change-' || c.id as id, p.name::text as person, c.change, c.state, count(*)::int as loops, c.made_at as at
+  from loops l join changed_loops d on d.loop_id = l.id join loop_changes c on c.id = d.change_id join people p on p.id = c.person_id
+  where l.pack_id = $1 group by c.id, p.name order by c.made_at desc limit 30`;
+
 /** What a demo mix is arranged from: loops that repeat. A pack of thousands has enough in its first hundreds. */
 export const demoCandidatesSql = /* sql */ `
   select id, chroma from loops l where ${ofPack} and kind = 'loop' and tempo_bpm is not null and beats is not null order by id limit 600`;
