@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import type { ColourCell } from '~core/search/index/counts';
+import type { ColourCell } from '~core/search/index/colour-cells';
 import type { LoopQuery } from '~core/search/query';
 import type { FacetCounts } from '~contracts/facet-counts';
 import { BarsChart } from './bars-chart';

@@ -1,5 +1,5 @@
 import { max, scaleLinear } from 'd3';
-import { brightnessStep, densitySteps, type ColourCell } from '~core/search/index/counts';
+import { brightnessStep, densitySteps, type ColourCell } from '~core/search/index/colour-cells';
 import type { LoopQuery } from '~core/search/query';
 import { chartHeight, Frame, type Change } from './frame';
 import { useBrush } from './use-brush';

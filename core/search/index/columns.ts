@@ -87,3 +87,28 @@ export class FacetColumn {
     }
   }
 }
+
+/** Numbers that recur, each by a code that counts up: what many slots hold is counted without looking anything up. NaN is for none. */
+export class CodedColumn {
+  /** The number of each code. */
+  readonly values: number[] = [];
+  private readonly known = new Map<number, number>();
+  private readonly codes = new Column(Uint32Array);
+  push(value: number): void {
+    let code = this.known.get(value);
+    if (code === undefined) {
+      code = this.values.length;
+      this.known.set(value, code);
+      this.values.push(value);
+    }
+    this.codes.push(code);
+  }
+  codeAt = (slot: number): number => this.codes.data[slot];
+  /** How many of these slots hold each number that any of them holds. */
+  count(slots: Uint32Array): { readonly value: number; readonly count: number }[] {
+    const { data } = this.codes,
+      counts = new Uint32Array(this.values.length);
+    for (let k = 0; k < slots.length; k++) counts[data[slots[k]]]++;
+    return this.values.flatMap((value, code) => (counts[code] > 0 && !Number.isNaN(value) ? [{ value, count: counts[code] }] : []));
+  }
+}

@@ -1,5 +1,5 @@
 import type { FitContext } from '../fit/coarse';
-import { tempoBinBpm } from '../tempo-bins';
+import { countedCell, type ColourCell } from './colour-cells';
 import type { LibraryIndex } from './library-index';
 import { tempoFacet } from './matching';
 import { measureOf } from './ranges';
@@ -8,17 +8,6 @@ export interface Count {
   readonly value: string;
   readonly count: number;
 }
-/** A cell of brightness (octaves above 50 Hz) against density (steps of an octave of hits a beat). */
-export interface ColourCell {
-  readonly brightness: number;
-  readonly density: number;
-  readonly count: number;
-}
-
-/** Sides of a cell: half an octave of brightness; hits a beat by steps that double. */
-export const brightnessStep = 0.5,
-  densitySteps = [0, 0.25, 0.5, 1, 1.5, 2, 3, 4, 6, 11] as const;
-
 /** Counts for the charts. @param slotsFor what a facet is counted among: all that is found, without its own choice */
 export function countFacetsOf(
   index: LibraryIndex,
@@ -32,36 +21,13 @@ export function countFacetsOf(
     // What there is elsewhere in the library is told too, as none.
     facets[name] = texts.slice(1).map((value, k) => ({ value, count: counts[k + 1] }));
   }
-  facets.pack = countIds(index.packIds.data, slotsFor('pack'));
-  const bins = new Map<number, number>();
-  for (const slot of slotsFor(tempoFacet)) {
-    const tempo = index.tempoBpm.data[slot];
-    if (Number.isNaN(tempo)) continue;
-    const bin = Math.floor(tempo / tempoBinBpm) * tempoBinBpm;
-    bins.set(bin, (bins.get(bin) ?? 0) + 1);
-  }
-  facets[tempoFacet] = [...bins].sort(([a], [b]) => a - b).map(([value, count]) => ({ value: String(value), count }));
-  return { facets, colour: colourOf(index, slotsFor('colour')) };
-}
-
-function countIds(column: Int32Array, slots: Uint32Array): Count[] {
-  const counts = new Map<number, number>();
-  for (const slot of slots) counts.set(column[slot], (counts.get(column[slot]) ?? 0) + 1);
-  return [...counts].map(([id, count]) => ({ value: String(id), count }));
-}
-
-function colourOf(index: LibraryIndex, slots: Uint32Array): ColourCell[] {
-  const brightness = measureOf(index, 'brightness', null),
-    density = measureOf(index, 'density', null),
-    counts = new Map<number, number>();
-  for (const slot of slots) {
-    const bright = brightness(slot),
-      dense = density(slot);
-    if (Number.isNaN(bright) || Number.isNaN(dense)) continue;
-    const cell = Math.floor(bright / brightnessStep) * 16 + densitySteps.findLastIndex((step) => dense >= step);
-    counts.set(cell, (counts.get(cell) ?? 0) + 1);
-  }
-  return [...counts].map(([cell, count]) => ({ brightness: (cell >> 4) * brightnessStep, density: densitySteps[cell & 15], count }));
+  const asText = ({ value, count }: { readonly value: number; readonly count: number }): Count => ({ value: String(value), count });
+  facets.pack = index.packs.count(slotsFor('pack')).map(asText);
+  facets[tempoFacet] = index.tempoBins
+    .count(slotsFor(tempoFacet))
+    .sort((a, b) => a.value - b.value)
+    .map(asText);
+  return { facets, colour: index.colourCells.count(slotsFor('colour')).map(({ value, count }) => countedCell(value, count)) };
 }
 
 /** The result over shift and stretch: cells with how many lie there, and each by itself where they are few. */
@@ -74,14 +40,17 @@ export interface FoundMap {
 }
 
 export const mapStepsPerOctave = 24;
-const mostMarks = 300;
+const mostMarks = 300,
+  mapColumns = 16,
+  mostSteps = 12;
 
 /** Where what is found lies on the map; all of it outside when there is no project in the middle. */
 export function mapOf(index: LibraryIndex, slots: Uint32Array, project: FitContext | null): FoundMap {
   if (!project) return { cells: [], marks: [], outside: slots.length };
   const stretch = measureOf(index, 'stretch', project),
     shift = measureOf(index, 'shift', project),
-    counts = new Map<number, number>();
+    // Fifteen shifts and one for none, by steps of stretch.
+    counts = new Uint32Array(mapColumns * (2 * mostSteps + 1));
   let outside = 0;
   const placed: number[] = [];
   for (let k = 0; k < slots.length; k++) {
@@ -92,13 +61,18 @@ export function mapOf(index: LibraryIndex, slots: Uint32Array, project: FitConte
       continue;
     }
     const across = shift(slot),
-      step = Math.max(-12, Math.min(12, Math.round(up * mapStepsPerOctave))),
-      cell = (step + 12) * 16 + (Number.isNaN(across) ? 15 : across + 5);
-    counts.set(cell, (counts.get(cell) ?? 0) + 1);
+      step = Math.max(-mostSteps, Math.min(mostSteps, Math.round(up * mapStepsPerOctave)));
+    counts[(step + mostSteps) * mapColumns + (Number.isNaN(across) ? 15 : across + 5)]++;
     if (placed.length <= mostMarks) placed.push(slot);
   }
   return {
-    cells: [...counts].map(([cell, count]) => ({ stretch: (cell >> 4) - 12, shift: (cell & 15) === 15 ? null : (cell & 15) - 5, count })),
+    cells: [...counts.entries()]
+      .filter(([, count]) => count > 0)
+      .map(([cell, count]) => ({
+        stretch: Math.floor(cell / mapColumns) - mostSteps,
+        shift: cell % mapColumns === 15 ? null : (cell % mapColumns) - 5,
+        count,
+      })),
     marks:
       placed.length > mostMarks
         ? []

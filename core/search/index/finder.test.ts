@@ -4,6 +4,7 @@ import { generateLoops } from '../../../test/generators/library-rows';
 import { families } from '../../theory/instruments';
 import { shiftToKey, type Key } from '../../theory/key';
 import { stretchOctaves } from '../fit/coarse';
+import { ProfileReader } from '../fit/profile';
 import { usualWeights } from '../fit/weights';
 import { emptyQuery, sortColumns, type LoopQuery } from '../query';
 import { Finder, type FindContext } from './finder';
@@ -172,17 +173,29 @@ describe('what is found', () => {
   test('counts of each facet are those of a look at each loop, its own choice left out', () => {
     fc.assert(
       fc.property(query, (asked) => {
-        const { facets } = ask(asked, 0, 0);
+        const { facets, colour } = ask(asked, 0, 0),
+          found = rows.filter((each) => finds(each, asked));
         for (const name of ['family', 'key', 'genre', 'kind', 'bars', 'pack'] as const) {
           const { [name]: _, ...chosen } = asked.chosen,
             counts = new Map<string, number>();
-          for (const row of rows.filter((each) => finds(each, { ...asked, chosen }))) {
+          for (const row of name in asked.chosen ? rows.filter((each) => finds(each, { ...asked, chosen })) : found) {
             const value = name === 'pack' ? String(row.packId) : row.facets[name];
             for (const each of value === null ? [] : [value].flat()) counts.set(each, (counts.get(each) ?? 0) + 1);
           }
           expect(new Map((facets?.[name] ?? []).filter(({ count }) => count > 0).map((each) => [each.value, each.count]))).toEqual(counts);
         }
-        const tempos = rows.filter((each) => finds(each, { ...asked, tempo: null }) && each.tempoBpm !== null).length;
+        const cells = new Map<string, number>();
+        for (const row of found) {
+          const profile = row.profile && new ProfileReader(row.profile);
+          if (!profile?.isKnown || profile.brightnessOctaves === null || profile.density === null) continue;
+          const { density, brightnessOctaves } = profile,
+            cell = `${Math.floor(brightnessOctaves * 2) / 2} ${[11, 6, 4, 3, 2, 1.5, 1, 0.5, 0.25, 0].find((step) => step <= density)}`;
+          cells.set(cell, (cells.get(cell) ?? 0) + 1);
+        }
+        expect(new Map((colour ?? []).map((each) => [`${each.brightness} ${each.density}`, each.count]))).toEqual(cells);
+        const tempos = (asked.tempo ? rows.filter((each) => finds(each, { ...asked, tempo: null })) : found).filter(
+          ({ tempoBpm }) => tempoBpm !== null,
+        ).length;
         expect((facets?.tempo ?? []).reduce((sum, { count }) => sum + count, 0)).toBe(tempos);
       }),
       { numRuns: 120 },

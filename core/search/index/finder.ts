@@ -5,7 +5,8 @@ import type { FitWeights } from '../fit/weights';
 import type { LoopQuery, Near } from '../query';
 import { bestOf } from './best';
 import { countBits, hasBit, intersect, slotsOf, type Bits } from './bits';
-import { countFacetsOf, mapOf, type ColourCell, type FoundMap } from './counts';
+import type { ColourCell } from './colour-cells';
+import { countFacetsOf, mapOf, type FoundMap } from './counts';
 import type { LibraryIndex } from './library-index';
 import { conditionsOf, meantIn, tiersOf, type Condition, type MatchContext } from './matching';
 import { nearConditions, nearValues, type AskedWith } from './nearness';
@@ -214,24 +215,27 @@ export class Finder {
 
   private groups(all: Bits, total: number, by: GroupBy, order: Order, descending: boolean): Group[] {
     const { index } = this,
-      column = by === 'pack' ? index.packIds.data : index.setIds.data,
-      counts = new Map<number, number>(),
-      first = new Map<number, number>();
-    for (const slot of slotsOf(all, total)) {
-      const id = column[slot],
-        place = descending ? turnedPlace(order, order.placeOf[slot]) : order.placeOf[slot];
-      counts.set(id, (counts.get(id) ?? 0) + 1);
-      if (place < (first.get(id) ?? Infinity)) first.set(id, place);
+      column = by === 'pack' ? index.packs : index.sets,
+      counts = new Uint32Array(column.values.length),
+      first = new Uint32Array(column.values.length).fill(order.slots.length),
+      slots = slotsOf(all, total),
+      codes: number[] = [];
+    for (let k = 0; k < slots.length; k++) {
+      const code = column.codeAt(slots[k]),
+        at = order.placeOf[slots[k]],
+        place = descending ? turnedPlace(order, at) : at;
+      if (counts[code]++ === 0) codes.push(code);
+      if (place < first[code]) first[code] = place;
     }
-    const names = by === 'pack' ? index.packNames : index.setStems;
+    const names = by === 'pack' ? index.packNames : index.setStems,
+      { values } = column;
     return (
-      [...counts]
+      codes
         // What is of no set stands behind all sets.
-        .sort(([a], [b]) => Number(a === 0) - Number(b === 0) || (first.get(a) ?? 0) - (first.get(b) ?? 0))
-        .map(([id, count]) => {
-          const place = first.get(id) ?? 0,
-            slot = order.slots[descending ? turnedPlace(order, place) : place];
-          return { id, name: id === 0 ? '' : (names.textAt(slot) ?? ''), count };
+        .sort((a, b) => Number(values[a] === 0) - Number(values[b] === 0) || first[a] - first[b])
+        .map((code) => {
+          const slot = order.slots[descending ? turnedPlace(order, first[code]) : first[code]];
+          return { id: values[code], name: values[code] === 0 ? '' : (names.textAt(slot) ?? ''), count: counts[code] };
         })
     );
   }

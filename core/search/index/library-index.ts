@@ -3,6 +3,7 @@ import { families } from '../../theory/instruments';
 import { loopBarBeats } from '../../units/time';
 import { licenceAllows, licenceUses, type LicenceUse } from '../../library/licence';
 import { wordsIn } from '../line';
+import { tempoBinBpm } from '../tempo-bins';
 import { fold } from '../../names/fold';
 import type { FitLoop } from '../fit/score';
 import { ProfileReader, profileLength } from '../fit/profile';
@@ -10,7 +11,8 @@ import { likenessLength } from '../../analysis/similarity/likeness';
 import type { LoopKind } from '../../analysis/attributes/loop-kinds';
 import type { Family } from '../../theory/instruments';
 import { clearBit, newBits, setBit, slotsOf, countBits, type Bits } from './bits';
-import { Column, FacetColumn } from './columns';
+import { colourCellOf } from './colour-cells';
+import { CodedColumn, Column, FacetColumn } from './columns';
 import type { IndexedLoop } from './indexed-loop';
 import { WordIndex } from './words';
 
@@ -49,6 +51,11 @@ export class LibraryIndex {
   readonly vendors = new FacetColumn(false);
   readonly setStems = new FacetColumn(false);
   readonly licences = new FacetColumn(false);
+  /** Packs by id, sets by id (0 for none), bars of the tempo chart, and cells of the colour chart, for counting. */
+  readonly packs = new CodedColumn();
+  readonly sets = new CodedColumn();
+  readonly tempoBins = new CodedColumn();
+  readonly colourCells = new CodedColumn();
   readonly facetColumns: ReadonlyMap<string, FacetColumn> = new Map(
     columnFacets.map(({ name, match }) => [name, new FacetColumn(match === 'among')]),
   );
@@ -110,6 +117,11 @@ export class LibraryIndex {
     );
     this.hasLikeness.push(loop.likeness ? 1 : 0);
     this.profiles.append(loop.profile?.length === profileLength ? loop.profile : null, profileLength);
+    const profile = new ProfileReader(this.profiles.data, slot * profileLength);
+    this.packs.push(loop.packId);
+    this.sets.push(loop.setId ?? 0);
+    this.tempoBins.push(loop.tempoBpm === null ? NaN : Math.floor(loop.tempoBpm / tempoBinBpm) * tempoBinBpm);
+    this.colourCells.push(profile.isKnown ? colourCellOf(profile.brightnessOctaves, profile.density) : NaN);
     this.words.add(slot, new Set(wordsIn(loop.searchText)));
     if (slot >= this.alive.length * 32) {
       const next = newBits(slot * 2);
