@@ -13,6 +13,35 @@ export function saturate(sound: Stereo, drive: number): void {
 const combSeconds = [0.0297, 0.0371, 0.0411, 0.0437],
   allPassSeconds = [0.005, 0.0017];
 
+/** Adds what a damped comb gives for a sound that is played as often as `into` is longer. */
+function addComb(into: Float64Array, plane: Float32Array, frames: number, gain: number): void {
+  const line = new Float32Array(frames);
+  let at = 0,
+    damp = 0,
+    from = 0;
+  for (let i = 0; i < into.length; i++) {
+    const read = line[at];
+    damp += 0.45 * (read - damp);
+    line[at] = plane[from] + damp * gain;
+    if (++at === frames) at = 0;
+    if (++from === plane.length) from = 0;
+    into[i] += read;
+  }
+}
+
+/** An all-pass, in place. */
+function passThrough(sound: Float64Array, frames: number): void {
+  const line = new Float32Array(frames);
+  let at = 0;
+  for (let i = 0; i < sound.length; i++) {
+    const read = line[at],
+      fed = sound[i] + read * 0.6;
+    line[at] = fed;
+    sound[i] = read - fed * 0.6;
+    if (++at === frames) at = 0;
+  }
+}
+
 /**
  * A small room (Schroeder 1962: four combs and two all-passes a side, slightly different left and right), added at `wet`.
  * With `cyclic` the sound is run through twice, so that its end rings into its start.
@@ -22,31 +51,15 @@ export function room(sound: Stereo, rateHz: number, wet: number, decaySeconds: n
   sound.forEach((plane, side) => {
     const length = plane.length,
       cycles = cyclic ? 2 : 1,
+      rung = new Float64Array(length * cycles),
       reverb = new Float32Array(length);
-    const combs = combSeconds.map((seconds) => {
+    // One after the other over the whole sound: each line stays in the processor's nearest memory.
+    for (const seconds of combSeconds) {
       const frames = Math.round((seconds + side * 0.0007) * rateHz);
-      return { line: new Float32Array(frames), at: 0, gain: 10 ** ((-3 * (frames / rateHz)) / decaySeconds), damp: 0 };
-    });
-    const passes = allPassSeconds.map((seconds) => ({ line: new Float32Array(Math.round((seconds + side * 0.0003) * rateHz)), at: 0 }));
-    for (let cycle = 0; cycle < cycles; cycle++)
-      for (let i = 0; i < length; i++) {
-        let sum = 0;
-        for (const comb of combs) {
-          const read = comb.line[comb.at];
-          comb.damp += 0.45 * (read - comb.damp);
-          comb.line[comb.at] = plane[i] + comb.damp * comb.gain;
-          comb.at = (comb.at + 1) % comb.line.length;
-          sum += read;
-        }
-        for (const pass of passes) {
-          const read = pass.line[pass.at],
-            fed = sum + read * 0.6;
-          pass.line[pass.at] = fed;
-          sum = read - fed * 0.6;
-          pass.at = (pass.at + 1) % pass.line.length;
-        }
-        reverb[i] = sum * 0.25;
-      }
+      addComb(rung, plane, frames, 10 ** ((-3 * (frames / rateHz)) / decaySeconds));
+    }
+    for (const seconds of allPassSeconds) passThrough(rung, Math.round((seconds + side * 0.0003) * rateHz));
+    for (let i = 0, from = rung.length - length; i < length; i++) reverb[i] = rung[from + i] * 0.25;
     const clean = filterSignal(reverb, passFilter('high', 180, rateHz));
     for (let i = 0; i < length; i++) plane[i] += clean[i] * wet;
   });
@@ -56,7 +69,7 @@ export function room(sound: Stereo, rateHz: number, wet: number, decaySeconds: n
 export function removeDc(sound: Stereo): void {
   for (const plane of sound) {
     let mean = 0;
-    for (const value of plane) mean += value;
+    for (let i = 0; i < plane.length; i++) mean += plane[i];
     mean /= plane.length || 1;
     for (let i = 0; i < plane.length; i++) plane[i] -= mean;
   }
@@ -65,7 +78,7 @@ export function removeDc(sound: Stereo): void {
 /** Scales to a sample peak in dBFS. Silence stays. */
 export function scaleToPeak(sound: Stereo, peakDbfs: number): void {
   let peak = 0;
-  for (const plane of sound) for (const value of plane) peak = Math.max(peak, Math.abs(value));
+  for (const plane of sound) for (let i = 0; i < plane.length; i++) peak = Math.max(peak, Math.abs(plane[i]));
   if (peak === 0) return;
   const gain = dbToRatio(peakDbfs) / peak;
   for (const plane of sound) for (let i = 0; i < plane.length; i++) plane[i] *= gain;
