@@ -56,13 +56,15 @@ test('without beats, everything goes where the map sends it', () => {
 
 test('from near a line to between the lines there is no jump', () => {
   const map = straightMap(bar, bar * 2);
-  let before = placeHits([4 * sixteenth], map, 4, rateHz)[0];
+  let before = placeHits([4 * sixteenth], map, 4, rateHz)[0],
+    farthest = 0;
   for (let frame = 4 * sixteenth + 1; frame < 5 * sixteenth; frame++) {
     const [place] = placeHits([frame], map, 4, rateHz);
-    // Of a target twice as long a frame is two, and three where the distance is let go.
-    expect(Math.abs(place - before)).toBeLessThanOrEqual(5);
+    farthest = Math.max(farthest, Math.abs(place - before));
     before = place;
   }
+  // Of a target twice as long a frame is two, and three where the distance is let go.
+  expect(farthest).toBeLessThanOrEqual(5);
 });
 
 test('hits stay in order, and apart, however close they lie', () => {
@@ -73,11 +75,12 @@ test('hits stay in order, and apart, however close they lie', () => {
       ratio = 0.5 + random() * 1.5,
       target = Math.round(bar * ratio),
       places = placeHits(onsets, straightMap(bar, target), 4, rateHz);
-    places.forEach((place, k) => {
+    const tooClose = places.filter((place, k) => {
       const last = k === places.length - 1,
         gap = last ? onsets[0] + bar - onsets[k] : onsets[k + 1] - onsets[k];
-      expect((last ? places[0] + target : places[k + 1]) - place).toBeGreaterThanOrEqual(Math.floor(0.5 * ratio * gap) - 1);
+      return !((last ? places[0] + target : places[k + 1]) - place >= Math.floor(0.5 * ratio * gap) - 1);
     });
+    expect(tooClose).toEqual([]);
   }
 });
 

@@ -19,6 +19,12 @@ export const soundsAt = (project: Project, beat: number): string[] =>
     .sort();
 export const places = Array.from({ length: 4 * 60 }, (_, k) => k / 4 + 0.125),
   soundsAll = (project: Project) => places.map((beat) => soundsAt(project, beat).join(', '));
+/** What sounds at each of these beats, a line each; or what sounds where it came from, nothing where that is null. */
+export const soundsAtAll = (beats: readonly number[], project: Project, cameFrom: (beat: number) => number | null = (beat) => beat) =>
+  beats.map((beat) => {
+    const from = cameFrom(beat);
+    return `${beat}: ${from === null ? '' : soundsAt(project, from).join(', ')}`;
+  });
 
 export const project: Project = {
   ...emptyProject('Engine Room', 120, null),

@@ -36,15 +36,16 @@ test('chords are made of the notes of the chord that stands there, held ones end
   for (const seed of seeds)
     for (const player of [held, compPlayer, strum]) {
       const { chance, shape, harmony } = scene(seed);
-      for (const note of player(chance, shape, harmony)) {
+      const odd = player(chance, shape, harmony).filter((note) => {
         // The strings of a strum are up to a sixteenth behind each other.
         const chord = chordAt(harmony.chords, note.startBeat + 0.001),
-          before = chordAt(harmony.chords, note.startBeat - (player === strum ? 0.26 : 0));
-        expect(
-          [chord, before].some(({ root, intervals }) => intervals.some((step) => pitchClass(root + step) === pitchClass(note.pitch))),
-        ).toBe(true);
-        expect(ends(note)).toBeLessThan(chord.startBeat + chord.lengthBeats + 0.5);
-      }
+          before = chordAt(harmony.chords, note.startBeat - (player === strum ? 0.26 : 0)),
+          isOfChord = [chord, before].some(({ root, intervals }) =>
+            intervals.some((step) => pitchClass(root + step) === pitchClass(note.pitch)),
+          );
+        return !(isOfChord && ends(note) < chord.startBeat + chord.lengthBeats + 0.5);
+      });
+      expect(odd).toEqual([]);
     }
 });
 
@@ -54,10 +55,11 @@ test('broken chords go through the notes of each chord at one pace', () => {
       notes = arpeggio(chance, shape, harmony, 60),
       gaps = notes.slice(1).map(({ startBeat }, k) => startBeat - notes[k].startBeat);
     expect(Math.max(...gaps) - Math.min(...gaps)).toBeLessThan(0.35);
-    for (const { startBeat, pitch } of notes) {
+    const outside = notes.filter(({ startBeat, pitch }) => {
       const chord = chordAt(harmony.chords, startBeat);
-      expect(chord.intervals.map((interval) => pitchClass(chord.root + interval))).toContain(pitchClass(pitch));
-    }
+      return !chord.intervals.map((interval) => pitchClass(chord.root + interval)).includes(pitchClass(pitch));
+    });
+    expect(outside).toEqual([]);
   }
 });
 
@@ -67,10 +69,9 @@ test('a melody keeps to its range, plays one note at a time, and seldom leaves i
   for (const seed of seeds) {
     const { chance, shape, harmony } = scene(seed),
       notes = melody(chance, shape, harmony, 60, 84);
-    notes.forEach((note, k) => {
-      expect(note.pitch).toBeGreaterThanOrEqual(59);
-      expect(note.pitch).toBeLessThanOrEqual(84);
-      if (k > 0) expect(ends(notes[k - 1])).toBeLessThanOrEqual(note.startBeat + 0.09);
+    expect(notes.filter(({ pitch }) => !(pitch >= 59 && pitch <= 84))).toEqual([]);
+    expect(notes.slice(1).filter((note, k) => !(ends(notes[k]) <= note.startBeat + 0.09))).toEqual([]);
+    notes.forEach((note) => {
       all++;
       inside += Number((scales[harmony.scale] as readonly number[]).includes(pitchClass(note.pitch - harmony.key.tonic)));
     });
@@ -83,7 +84,7 @@ test('a bass is low and one voice', () => {
     const { chance, shape, harmony } = scene(seed),
       notes = bassLine(chance, shape, harmony);
     expect(Math.max(...notes.map(({ pitch }) => pitch))).toBeLessThan(31 + 12 + 24);
-    notes.slice(1).forEach((note, k) => expect(note.startBeat).toBeGreaterThan(notes[k].startBeat));
+    expect(notes.slice(1).filter((note, k) => !(note.startBeat > notes[k].startBeat))).toEqual([]);
   }
 });
 
