@@ -83,8 +83,8 @@ test('a view that is still on its way is kept by what is asked next', async ({ p
 test('a page that is not there says so in its own place, and what sounds goes on', async ({ page }) => {
   await comeIn(page);
   await pieceOf(page, `Goes on ${unique}`, [['Shaker 62 A', 64]]);
-  await page.getByRole('button', { name: 'Play', exact: true }).click();
-  const playing = page.getByRole('button', { name: 'Stop', exact: true });
+  await page.getByRole('button', { name: 'Play the project' }).click();
+  const playing = page.getByRole('button', { name: 'Stop the project' });
   await expect(playing).toBeVisible();
   const origin = () => page.evaluate(() => window.garnetfinch.engine.transport?.originFrame),
     before = await origin();
