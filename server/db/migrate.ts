@@ -41,6 +41,7 @@ import * as makings from './migrations/0039-makings';
 import * as madeUnder from './migrations/0040-made-under';
 import * as harmonyAndNotes from './migrations/0041-harmony-and-notes';
 import * as fillsLand from './migrations/0042-fills-land';
+import * as doubtsByPack from './migrations/0043-doubts-by-pack';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -86,6 +87,7 @@ const migrations = [
   { name: '0040-made-under', ...madeUnder },
   { name: '0041-harmony-and-notes', ...harmonyAndNotes },
   { name: '0042-fills-land', ...fillsLand },
+  { name: '0043-doubts-by-pack', ...doubtsByPack },
 ];
 const lockId = 7270017;
 

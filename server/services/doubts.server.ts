@@ -1,7 +1,15 @@
 import { attributeRow, doubtAttributes, type DoubtAttribute } from '~core/analysis/attributes/registry';
 import type { Candidate } from '~core/analysis/facts';
 import { selectRows } from '../db/connection';
-import { alikeSql, doubtCountsSql, doubtsSql, packsInDoubtSql } from '../db/queries/doubts';
+import {
+  alikeSql,
+  doubtCountsSql,
+  doubtsOfPackSql,
+  doubtsSql,
+  packsInDoubtSql,
+  packWeightsSql,
+  type PacksOfWeight,
+} from '../db/queries/doubts';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';
 import { findRowsById } from './search.server';
@@ -36,8 +44,11 @@ export interface DoubtsAsked {
 /** A page of doubtful facts, those most worth settling first. */
 export async function findDoubts(personId: number, { only, packId, from }: DoubtsAsked, limit = doubtsAtOnce): Promise<DoubtQueue> {
   const asked = doubtAttributes.filter((attribute) => only === null || attribute === only),
-    counts = await countDoubts(packId),
-    found = await selectRows<{ id: number; attribute: DoubtAttribute }>(doubtsSql(asked), [personId, limit, from, packId]);
+    { sql, bind } =
+      packId === null
+        ? doubtsSql(asked, await selectRows<PacksOfWeight>(packWeightsSql, [personId]), limit, from)
+        : { sql: doubtsOfPackSql(asked), bind: [limit, from, packId] },
+    [counts, found] = await Promise.all([countDoubts(packId), selectRows<{ id: number; attribute: DoubtAttribute }>(sql, bind)]);
   const ids = [...new Set(found.map(({ id }) => id))],
     rows = new Map((await findRowsById(ids, personId)).map((row) => [row.id, row])),
     chosen = await chosenFactsOf(ids);

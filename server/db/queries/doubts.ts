@@ -5,27 +5,83 @@ const doubtful = (attribute: DoubtAttribute): string => `archived_at is null and
 
 /**
  * What a doubt's settling is worth: how doubtful it is, times how much its pack is used (clips and favourites), times whether somebody waits for
- * it: who asks has just brought it in.
+ * it: who asks has just brought it in. Packs by what they weigh, the weight of most packs first. `$1` who asks.
  */
-const packWeights = `select p.id, (1 + ln(1 + coalesce(c.uses, 0) + 0.5 * coalesce(f.kept, 0))) * case when p.added_by = $1 and p.added_at > now() - interval '14 days' then 1.5 else 1 end as weight
-  from packs p
-  left join (select l.pack_id, count(*) as uses from clips c join loops l on l.id = c.loop_id group by 1) c on c.pack_id = p.id
-  left join (select l.pack_id, count(*) as kept from favourites f join loops l on l.id = f.loop_id group by 1) f on f.pack_id = p.id`;
+export const packWeightsSql = `
+  select weight, array_agg(id order by id) as "packIds" from (
+    select p.id, ((1 + ln(1 + coalesce(c.uses, 0) + 0.5 * coalesce(f.kept, 0))) * case when p.added_by = $1 and p.added_at > now() - interval '14 days' then 1.5 else 1 end)::float8 as weight
+    from packs p
+    left join (select l.pack_id, count(*) as uses from clips c join loops l on l.id = c.loop_id group by 1) c on c.pack_id = p.id
+    left join (select l.pack_id, count(*) as kept from favourites f join loops l on l.id = f.loop_id group by 1) f on f.pack_id = p.id) weights
+  group by weight order by count(*) desc, weight`;
+
+/** Packs that weigh the same. */
+export interface PacksOfWeight {
+  readonly weight: number;
+  readonly packIds: readonly number[];
+}
+
+/** So many packs of one weight are read as a whole; of more than that only the first doubts are. */
+const fewPacks = 12;
 
 /**
- * A page of doubts of some kinds, the most worth settling first. `$1` who asks, `$2` and `$3` limit and offset, `$4` a pack or null. Most packs weigh one:
- * of theirs each kind's index gives the first ones, and only of the packs that weigh more all doubts are read.
+ * A page of doubts of some kinds, the most worth settling first. Where packs weigh the same the index gives the first ones; only of packs that
+ * weigh what few do all doubts are read. @param weights of all packs, the weight of most first
  */
-export const doubtsSql = (kinds: readonly DoubtAttribute[]): string =>
-  `with heavy as (select id, weight from (${packWeights}) weights where weight <> 1)
-   select id, attribute from (${kinds
-     .map((attribute) => {
-       const columns = `l.id, '${attribute}' as attribute`,
-         where = `l.archived_at is null and l.${attribute}_confidence < ${sureFrom} and ($4::int is null or l.pack_id = $4)`;
-       return `(select ${columns}, 1 - l.${attribute}_confidence as worth from loops l where ${where} and not exists (select 1 from heavy h where h.id = l.pack_id) order by l.${attribute}_confidence, l.id limit $2::int + $3::int)
-         union all select ${columns}, (1 - l.${attribute}_confidence) * h.weight from heavy h join loops l on l.pack_id = h.id where ${where}`;
-     })
-     .join(' union all ')}) found order by worth desc, id, attribute limit $2 offset $3`;
+export function doubtsSql(
+  kinds: readonly DoubtAttribute[],
+  weights: readonly PacksOfWeight[],
+  limit: number,
+  offset: number,
+): { sql: string; bind: unknown[] } {
+  const bind: unknown[] = [limit, offset, limit + offset],
+    bound = (value: unknown, type: string) => `$${bind.push(value)}::${type}`,
+    [most, ...others] = weights,
+    few = others.filter(({ packIds }) => packIds.length <= fewPacks),
+    elsewhere = bound(
+      others.flatMap(({ packIds }) => packIds),
+      'int[]',
+    ),
+    classes = [
+      { weight: bound(most?.weight ?? 1, 'float8'), isOf: `l.pack_id <> all(${elsewhere})` },
+      ...others
+        .filter(({ packIds }) => packIds.length > fewPacks)
+        .map(({ weight, packIds }) => ({ weight: bound(weight, 'float8'), isOf: `l.pack_id = any(${bound(packIds, 'int[]')})` })),
+    ],
+    fewIds = bound(
+      few.flatMap(({ packIds }) => packIds),
+      'int[]',
+    ),
+    fewWeights = bound(
+      few.flatMap(({ weight, packIds }) => packIds.map(() => weight)),
+      'float8[]',
+    );
+  const parts = kinds.flatMap((attribute) => {
+    const columns = `l.id, '${attribute}' as attribute`,
+      doubt = `(1 - l.${attribute}_confidence)`,
+      where = `l.archived_at is null and l.${attribute}_confidence < ${sureFrom}`;
+    return [
+      ...classes.map(
+        ({ weight, isOf }) =>
+          `(select ${columns}, ${doubt} * ${weight} as worth from loops l where ${where} and ${isOf} order by l.${attribute}_confidence, l.id limit $3)`,
+      ),
+      `select ${columns}, ${doubt} * w.weight from unnest(${fewIds}, ${fewWeights}) w(id, weight) join loops l on l.pack_id = w.id where ${where}`,
+    ];
+  });
+  return {
+    sql: `select id, attribute from (${parts.join(' union all ')}) found order by worth desc, id, attribute limit $1 offset $2`,
+    bind,
+  };
+}
+
+/** The same of one pack. `$1` and `$2` limit and offset, `$3` the pack. */
+export const doubtsOfPackSql = (kinds: readonly DoubtAttribute[]): string =>
+  `select id, attribute from (${kinds
+    .map(
+      (attribute) =>
+        `select id, '${attribute}' as attribute, 1 - ${attribute}_confidence as worth from loops where ${doubtful(attribute)} and pack_id = $3`,
+    )
+    .join(' union all ')}) found order by worth desc, id, attribute limit $1 offset $2`;
 
 /** How many facts of each kind are in doubt, a column each; in a pack, or with null in all. */
 export const doubtCountsSql = `select ${doubtAttributes
