@@ -137,7 +137,7 @@ export function MapView({
   };
   return (
     <section aria-label="Map" className="flex min-h-0 flex-1 flex-col px-3 py-2">
-      <p className="quiet">
+      <p className="quiet mb-2">
         {heard ? (
           <>
             <strong className="text-base-content">{heard.title}</strong> · {columnName(at.column)}, {percent(at.step)} · Enter places it.
