@@ -13,5 +13,7 @@ export function roomProjectId(request: Request, { projectId }: SignedIn): number
 export function settleRoom(request: Request, person: SignedIn): void {
   const url = new URL(request.url);
   if (request.method !== 'GET' || roomOf(url) !== undefined) return;
+  // Behind a form that was refused the room is asked with the form's headers: it must not lead away from what is said of it.
+  if (request.headers.has('Content-Type')) return;
   throw redirect(inRoom(pageAddress(url), person.projectId));
 }

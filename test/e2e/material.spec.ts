@@ -183,9 +183,11 @@ test('the doubts of 300 files are cleared by keyboard in under 40 acts', { tag: 
     if ((await left()) === 0) break;
     await expect(strip).toBeVisible();
     if (await strip.getByText('Three times in').isVisible()) {
-      const rest = await left();
+      const rest = await left(),
+        more = Number(/Do it for (\d+)/.exec(await strip.innerText())?.[1]);
       await act('r');
-      await expect.poll(left, { timeout: 60_000 }).toBeLessThan(rest);
+      // They are settled one after the other, and the page shows it as it goes: the next key waits for all of them.
+      await expect.poll(left, { timeout: 60_000 }).toBeLessThanOrEqual(rest - more);
     }
   }
   expect(await left()).toBe(0);
