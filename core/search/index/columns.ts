@@ -104,6 +104,7 @@ export class CodedColumn {
     this.codes.push(code);
   }
   codeAt = (slot: number): number => this.codes.data[slot];
+  at = (slot: number): number => this.values[this.codes.data[slot]];
   /** How many of these slots hold each number that any of them holds. */
   count(slots: Uint32Array): { readonly value: number; readonly count: number }[] {
     const { data } = this.codes,

@@ -8,6 +8,7 @@ export interface Count {
   readonly value: string;
   readonly count: number;
 }
+
 /** Counts for the charts. @param slotsFor what a facet is counted among: all that is found, without its own choice */
 export function countFacetsOf(
   index: LibraryIndex,
@@ -49,7 +50,7 @@ export function mapOf(index: LibraryIndex, slots: Uint32Array, project: FitConte
   if (!project) return { cells: [], marks: [], outside: slots.length };
   const stretch = measureOf(index, 'stretch', project),
     shift = measureOf(index, 'shift', project),
-    // Fifteen shifts and one for none, by steps of stretch.
+    // Twelve shifts and, in the last column, none; by steps of stretch.
     counts = new Uint32Array(mapColumns * (2 * mostSteps + 1));
   let outside = 0;
   const placed: number[] = [];

@@ -27,8 +27,6 @@ export class LibraryIndex {
   /** Grows with every change: what was reckoned for another is outdated. */
   version = 0;
   readonly ids = new Column(Int32Array);
-  readonly packIds = new Column(Int32Array);
-  readonly setIds = new Column(Int32Array);
   readonly addedBy = new Column(Int32Array);
   readonly addedAtMs = new Column(Float64Array);
   readonly tempoBpm = new Column(Float64Array);
@@ -51,7 +49,7 @@ export class LibraryIndex {
   readonly vendors = new FacetColumn(false);
   readonly setStems = new FacetColumn(false);
   readonly licences = new FacetColumn(false);
-  /** Packs by id, sets by id (0 for none), bars of the tempo chart, and cells of the colour chart, for counting. */
+  /** Ids of packs and of sets (0 for none), bars of the tempo chart, and cells of the colour chart. */
   readonly packs = new CodedColumn();
   readonly sets = new CodedColumn();
   readonly tempoBins = new CodedColumn();
@@ -87,8 +85,6 @@ export class LibraryIndex {
     const slot = this.length;
     this.version++;
     this.ids.push(loop.id);
-    this.packIds.push(loop.packId);
-    this.setIds.push(loop.setId ?? 0);
     this.addedBy.push(loop.addedBy);
     this.addedAtMs.push(loop.addedAtMs);
     this.tempoBpm.push(loop.tempoBpm ?? NaN);
@@ -264,10 +260,10 @@ class SlotReader implements FitLoop {
     return loopBarBeats(this);
   }
   get setId(): number | null {
-    return this.index.setIds.data[this.slot] || null;
+    return this.index.sets.at(this.slot) || null;
   }
   get packId(): number {
-    return this.index.packIds.data[this.slot];
+    return this.index.packs.at(this.slot);
   }
   allows = (use: LicenceUse): boolean | null => {
     const code = (this.licence(this.slot) >> (2 * licenceUses.indexOf(use))) & 3;

@@ -72,7 +72,7 @@ export function conditionsOf(index: LibraryIndex, query: LoopQuery, context: Mat
       if (column) return [{ facet: name, cacheKey: key, bits: () => index.bitsOfTexts(column, (text) => values.includes(text)) }];
       switch (match) {
         case 'id':
-          return [{ facet: name, cacheKey: key, bits: () => index.bitsWhere((slot) => ids.includes(index.setIds.data[slot])) }];
+          return [{ facet: name, cacheKey: key, bits: () => index.bitsWhere((slot) => ids.includes(index.sets.at(slot))) }];
         case 'folder':
           return [
             {
@@ -87,7 +87,7 @@ export function conditionsOf(index: LibraryIndex, query: LoopQuery, context: Mat
               facet: name,
               cacheKey: null,
               bits: () => {
-                const own = index.bitsWhere((slot) => ids.includes(index.packIds.data[slot]));
+                const own = index.bitsWhere((slot) => ids.includes(index.packs.at(slot)));
                 return ids.reduce((bits, packId) => unite(bits, told({ kind: 'linked', packId })), own);
               },
             },
