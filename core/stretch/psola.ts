@@ -7,24 +7,24 @@ export type PeriodAt = (frame: number) => number;
 /** A period is looked for so far from where the pitch says it is, as a share of it. */
 const searchShare = 0.12;
 
-/** So many frames around one, `half` before it; beyond the ends there is silence. */
-function around(signal: Float32Array, frame: number, half: number): Float32Array {
-  const from = frame - half;
-  if (from >= 0 && frame + half <= signal.length) return signal.subarray(from, frame + half);
-  const some = new Float32Array(2 * half);
-  some.set(signal.subarray(Math.max(0, from), Math.max(0, frame + half)), Math.min(2 * half, Math.max(0, -from)));
-  return some;
-}
-
-/** How alike two stretches of a signal are, −1 … 1, times the root of the power of the first. */
-function alikeness(first: Float32Array, second: Float32Array): number {
-  let both = 0,
-    ofSecond = 1e-12;
-  for (let i = 0; i < first.length; i++) {
-    both += first[i] * second[i];
-    ofSecond += second[i] * second[i];
+/** The sum over so many frames of what stands from `from` on times what stands from `to` on; beyond the ends there is silence. */
+function product(signal: Float32Array, from: number, to: number, frames: number): number {
+  const first = Math.max(0, -from, -to),
+    end = Math.min(frames, signal.length - from, signal.length - to);
+  // Four sums, since each addition to one waits for the one before.
+  let a = 0,
+    b = 0,
+    c = 0,
+    d = 0,
+    i = first;
+  for (; i + 3 < end; i += 4) {
+    a += signal[from + i] * signal[to + i];
+    b += signal[from + i + 1] * signal[to + i + 1];
+    c += signal[from + i + 2] * signal[to + i + 2];
+    d += signal[from + i + 3] * signal[to + i + 3];
   }
-  return both / Math.sqrt(ofSecond);
+  for (; i < end; i++) a += signal[from + i] * signal[to + i];
+  return a + b + (c + d);
 }
 
 /** Where the period that begins at a mark ends: where the signal is most like itself, to a part of a frame. */
@@ -33,18 +33,22 @@ function nextMark(signal: Float32Array, mark: number, period: number): number {
     half = Math.max(8, Math.round(period)),
     reach = Math.max(1, Math.round(period * searchShare)),
     guess = Math.round(period),
-    here = around(signal, base, half),
-    at = (lag: number) => alikeness(here, around(signal, base + lag, half));
-  let best = guess,
-    most = -Infinity;
-  for (let lag = Math.max(4, guess - reach); lag <= guess + reach; lag++) {
-    const alike = at(lag);
-    if (alike > most) [best, most] = [lag, alike];
+    here = base - half,
+    power = (frame: number) => (signal[frame] ?? 0) ** 2,
+    nearest = Math.max(4, guess - reach) - 1,
+    alike: number[] = [];
+  // The power of a stretch is that of the one before, without its first frame and with one more.
+  let ofSecond = product(signal, here + nearest, here + nearest, 2 * half);
+  for (let lag = nearest; lag <= guess + reach + 1; lag++) {
+    alike.push(product(signal, here, here + lag, 2 * half) / Math.sqrt(Math.max(0, ofSecond) + 1e-12));
+    ofSecond += power(here + lag + 2 * half) - power(here + lag);
   }
-  const [before, after] = [at(best - 1), at(best + 1)],
+  let best = 1;
+  for (let k = 2; k < alike.length - 1; k++) if (alike[k] > alike[best]) best = k;
+  const [before, most, after] = alike.slice(best - 1, best + 2),
     curve = before - 2 * most + after,
     part = curve < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (before - after)) / curve)) : 0;
-  return mark + best + part;
+  return mark + nearest + best + part;
 }
 
 /** Marks of the periods of a signal, where it has a pitch. */

@@ -95,3 +95,20 @@ export class StateVariable {
 }
 
 export const tau = 2 * Math.PI;
+
+/** Where in its turn a phase is, 0–1, of a phase in turns ≥ 0: what is left of it by 1, which a division finds ten times as slowly. */
+export const withinTurn = (turns: number): number => turns - Math.floor(turns);
+
+/** White noise in −1…1. */
+export function noise(note: VoiceNote, lengthFrames: number): Float32Array {
+  const out = new Float32Array(lengthFrames);
+  for (let i = 0; i < lengthFrames; i++) out[i] = note.random() * 2 - 1;
+  return out;
+}
+
+/** A sound under a gain for each frame. */
+export function shaped(sound: Float64Array, gainAt: (value: number, i: number) => number): Float32Array {
+  const out = new Float32Array(sound.length);
+  for (let i = 0; i < out.length; i++) out[i] = gainAt(sound[i], i);
+  return out;
+}

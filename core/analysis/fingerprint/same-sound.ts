@@ -16,11 +16,11 @@ const mostShiftSeconds = 0.16,
 
 /** The largest of each column and its neighbours. */
 function widened(overview: ArrayLike<number>): Float32Array {
-  return Float32Array.from({ length: overview.length }, (_, k) => {
-    let most = 0;
-    for (let i = Math.max(0, k - wideColumns); i <= Math.min(overview.length - 1, k + wideColumns); i++) most = Math.max(most, overview[i]);
-    return most;
-  });
+  const out = new Float32Array(overview.length);
+  for (let k = 0; k < out.length; k++)
+    for (let i = Math.max(0, k - wideColumns); i <= Math.min(out.length - 1, k + wideColumns); i++)
+      if (overview[i] > out[k]) out[k] = overview[i];
+  return out;
 }
 
 /** How alike two envelopes are, 1 for the same but for level, at the best shift of one against the other. */
@@ -28,29 +28,33 @@ export function envelopeLikeness(a: SoundMarks, b: SoundMarks): number {
   const one = widened(a.overview),
     other = widened(b.overview),
     count = one.length,
-    columnSeconds = a.lengthSeconds / count;
+    // Columns of the other a column of the one, and a second.
+    pace = (a.lengthSeconds / count / b.lengthSeconds) * other.length,
+    shiftPace = other.length / b.lengthSeconds;
   let best = -1;
   for (let shift = -mostShiftSeconds; shift <= mostShiftSeconds; shift += stepSeconds) {
-    let n = 0,
-      sumA = 0,
+    const start = 0.5 * pace + shift * shiftPace - 0.5,
+      // Where both are.
+      from = Math.max(0, Math.ceil(-start / pace)),
+      to = Math.min(count, Math.ceil((other.length - 1 - start) / pace)),
+      n = to - from;
+    if (n < count * 0.8) continue;
+    let sumA = 0,
       sumB = 0,
       ab = 0,
       aa = 0,
       bb = 0;
-    for (let k = 0; k < count; k++) {
-      const at = (((k + 0.5) * columnSeconds + shift) / b.lengthSeconds) * other.length - 0.5,
-        low = Math.floor(at);
-      if (low < 0 || low + 1 >= other.length) continue;
-      const x = one[k],
+    for (let k = from; k < to; k++) {
+      const at = start + k * pace,
+        low = at | 0,
+        x = one[k],
         y = other[low] + (at - low) * (other[low + 1] - other[low]);
-      n++;
       sumA += x;
       sumB += y;
       ab += x * y;
       aa += x * x;
       bb += y * y;
     }
-    if (n < count * 0.8) continue;
     const spread = (aa - (sumA * sumA) / n) * (bb - (sumB * sumB) / n);
     // What is even all along has no shape to compare: it is alike when both are.
     best = Math.max(best, spread <= 1e-6 ? Number(Math.abs(aa / n - bb / n) < 1) : (ab - (sumA * sumB) / n) / Math.sqrt(spread));

@@ -1,8 +1,7 @@
 import { bandFilter, filterSignal, passFilter } from '../../dsp/biquad';
-import { tau, type Voice, type VoiceNote } from '../voice';
+import { noise, shaped, tau, withinTurn, type Voice, type VoiceNote } from '../voice';
 
 const frames = (note: VoiceNote, seconds: number) => Math.round(seconds * note.rateHz);
-const noise = (note: VoiceNote, length: number) => Float32Array.from({ length }, () => note.random() * 2 - 1);
 
 /** A sine that falls in pitch, with a click; `tone` shortens and tightens it. */
 export const kick: Voice = (note) => {
@@ -81,14 +80,13 @@ function metal(note: VoiceNote, decay: number, seconds: number, edgeHz: number, 
     base = 310 + 80 * note.tone;
   for (let i = 0; i < length; i++) {
     let sum = 0;
-    for (const ratio of metalRatios) sum += ((base * ratio * i) / note.rateHz) % 1 < 0.5 ? 1 : -1;
+    for (const ratio of metalRatios) sum += withinTurn((base * ratio * i) / note.rateHz) < 0.5 ? 1 : -1;
     raw[i] = (sum / 6) * (1 - noiseShare) + (note.random() * 2 - 1) * noiseShare;
   }
   const high = filterSignal(filterSignal(raw, passFilter('high', edgeHz, note.rateHz)), passFilter('high', edgeHz * 0.8, note.rateHz));
-  const bright = passFilter('low', 7000 + 9000 * note.velocity, note.rateHz),
-    shaped = filterSignal(high, bright);
-  return Float32Array.from(
-    shaped,
+  const bright = passFilter('low', 7000 + 9000 * note.velocity, note.rateHz);
+  return shaped(
+    filterSignal(high, bright),
     (value, i) =>
       value * Math.exp(-i / note.rateHz / decay) * note.velocity * 0.9 * Math.min(1, (i + 1) / 20) * Math.min(1, (length - i) / 400),
   );

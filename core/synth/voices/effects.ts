@@ -1,4 +1,4 @@
-import { saw, StateVariable, tau, type Voice } from '../voice';
+import { saw, StateVariable, tau, withinTurn, type Voice } from '../voice';
 
 /** Noise and saws that climb for the held time and stop: a riser lands where it ends. */
 export const riser: Voice = (note) => {
@@ -9,7 +9,7 @@ export const riser: Voice = (note) => {
   for (let i = 0; i < length; i++) {
     const share = i / length,
       step = (note.hz * 2 ** (share * 2)) / note.rateHz;
-    phase = (phase + step) % 1;
+    phase = withinTurn(phase + step);
     const raw = (note.random() * 2 - 1) * (0.7 - 0.4 * note.tone) + saw(phase, step) * 0.5 * note.tone;
     out[i] =
       filter.step(raw, 250 + 9000 * share ** 2, 0.3) *

@@ -1,4 +1,4 @@
-import { envelope, saw, StateVariable, tau, type Voice, type VoiceNote } from '../voice';
+import { envelope, saw, StateVariable, tau, withinTurn, type Voice, type VoiceNote } from '../voice';
 import { render } from './render-voice';
 
 /** Several detuned saws through a slow filter: strings, pads and brass are settings of this. */
@@ -84,9 +84,9 @@ export const lead: Voice = (note) => {
   return render(note, 0.15, (t) => {
     const bend = 1 + 0.004 * Math.min(1, t / 0.3) * Math.sin(tau * 5.4 * t);
     const step = (note.hz * bend) / note.rateHz;
-    a = (a + step) % 1;
-    b = (b + step * 1.004) % 1;
-    const raw = note.tone < 0.5 ? saw(a, step) + saw(b, step) : saw(a, step) - saw((a + 0.35) % 1, step);
+    a = withinTurn(a + step);
+    b = withinTurn(b + step * 1.004);
+    const raw = note.tone < 0.5 ? saw(a, step) + saw(b, step) : saw(a, step) - saw(withinTurn(a + 0.35), step);
     return (
       filter.step(raw * 0.5, 900 + 2500 * note.tone + 2200 * Math.exp(-t / 0.2) * note.velocity, 0.3) *
       envelope(t, note.heldSeconds, 0.008, 0.8, 0.65, 0.07) *
@@ -102,8 +102,8 @@ export const synthPluck: Voice = (note) => {
     b = note.random();
   const step = note.hz / note.rateHz;
   return render({ ...note, heldSeconds: Math.max(0.1, note.heldSeconds) }, 0.3, (t) => {
-    a = (a + step) % 1;
-    b = (b + step * 1.006) % 1;
+    a = withinTurn(a + step);
+    b = withinTurn(b + step * 1.006);
     return (
       filter.step((saw(a, step) + saw(b, step)) * 0.5, 250 + (1500 + 4000 * note.tone) * note.velocity * Math.exp(-t / 0.09), 0.25) *
       envelope(t, 0.1, 0.002, 0.16, 0.1, 0.18) *

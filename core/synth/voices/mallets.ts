@@ -1,4 +1,4 @@
-import { addPartial, envelope, saw, StateVariable, tau, type Voice } from '../voice';
+import { addPartial, envelope, saw, StateVariable, tau, withinTurn, type Voice } from '../voice';
 import { render } from './render-voice';
 
 /** Wooden bars: the fourth partial of a tuned bar sounds two octaves up (Fletcher & Rossing 1998). */
@@ -53,7 +53,7 @@ export const voice: Voice = (note) => {
     breath = 0;
   return render(note, 0.25, (t) => {
     const step = (note.hz * (1 + 0.007 * Math.min(1, t / 0.4) * Math.sin(tau * 5.1 * t) - 0.02 * Math.exp(-t / 0.05))) / note.rateHz;
-    phase = (phase + step) % 1;
+    phase = withinTurn(phase + step);
     breath = note.random() * 2 - 1;
     const source = saw(phase, step) * 0.8 + breath * 0.04,
       mix = Math.min(1, t / Math.max(0.2, note.heldSeconds));

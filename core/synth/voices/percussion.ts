@@ -1,18 +1,18 @@
 import { bandFilter, filterSignal, passFilter } from '../../dsp/biquad';
-import { tau, type Voice, type VoiceNote } from '../voice';
+import { noise, shaped, tau, type Voice, type VoiceNote } from '../voice';
 
 const frames = (note: VoiceNote, seconds: number) => Math.round(seconds * note.rateHz);
 
 /** Grains sliding in a shell: band noise with a soft start. */
 export const shaker: Voice = (note) => {
   const length = frames(note, 0.14),
-    raw = Float32Array.from({ length }, () => note.random() * 2 - 1);
+    raw = noise(note, length);
   const band = filterSignal(
     filterSignal(raw, bandFilter(5200 + 2600 * note.tone, 0.9, note.rateHz)),
     passFilter('high', 3000, note.rateHz),
   );
   const attack = 0.006 + 0.012 * (1 - note.velocity);
-  return Float32Array.from(band, (value, i) => {
+  return shaped(band, (value, i) => {
     const t = i / note.rateHz;
     return (
       value * Math.min(1, t / attack) * Math.exp(-Math.max(0, t - attack) / 0.024) * note.velocity * 1.5 * Math.min(1, (length - i) / 200)
@@ -88,5 +88,5 @@ export const metalBell: Voice = (note) => {
       note.velocity *
       Math.min(1, (length - i) / 300);
   }
-  return Float32Array.from(filterSignal(raw, bandFilter(note.hz * 2.2, 0.8, note.rateHz)), (value) => value * 1.6);
+  return shaped(filterSignal(raw, bandFilter(note.hz * 2.2, 0.8, note.rateHz)), (value) => value * 1.6);
 };

@@ -1,4 +1,4 @@
-import { envelope, onePole, saw, StateVariable, tau, type Voice, type VoiceNote } from '../voice';
+import { envelope, onePole, saw, StateVariable, tau, withinTurn, type Voice, type VoiceNote } from '../voice';
 import { render } from './render-voice';
 
 /** Plucked string (Karplus & Strong 1983; Jaffe & Smith 1983: fractional delay and tone filter). */
@@ -22,13 +22,14 @@ export function pluckedString(note: VoiceNote, brightness: number, decaySeconds:
   let at = 0,
     previous = 0;
   return render(note, release * 3, (t) => {
-    const older = line[(at + 1) % line.length],
-      newer = line[(at + 2) % line.length];
+    const next = at + 1 === line.length ? 0 : at + 1,
+      older = line[next],
+      newer = line[next + 1 === line.length ? 0 : next + 1];
     const read = older * fraction + newer * (1 - fraction);
     const averaged = 0.5 * (read + previous);
     previous = read;
     line[at] = averaged * loss;
-    at = (at + 1) % line.length;
+    at = next;
     return read * note.velocity * (t < note.heldSeconds ? 1 : Math.exp(-(t - note.heldSeconds) / release)) * Math.min(1, t / 0.0008);
   });
 }
@@ -82,9 +83,9 @@ export const synthBass: Voice = (note) => {
     sub = 0;
   const step = note.hz / note.rateHz;
   return render(note, 0.08, (t) => {
-    phase = (phase + step) % 1;
-    sub = (sub + step / 2) % 1;
-    const raw = note.tone < 0.5 ? saw(phase, step) : saw(phase, step) - saw((phase + 0.5) % 1, step);
+    phase = withinTurn(phase + step);
+    sub = withinTurn(sub + step / 2);
+    const raw = note.tone < 0.5 ? saw(phase, step) : saw(phase, step) - saw(withinTurn(phase + 0.5), step);
     const cutoff = 120 + (500 + 2600 * note.tone) * note.velocity * Math.exp(-t / 0.12) + note.hz * 1.5;
     const sound = filter.step(raw * 0.6 + Math.sin(tau * sub) * 0.25, cutoff, 0.35 + 0.35 * note.tone);
     return Math.tanh(1.5 * sound) * envelope(t, note.heldSeconds, 0.003, 0.4, 0.6, 0.03) * note.velocity * 0.8;
