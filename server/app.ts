@@ -43,7 +43,9 @@ app.use((request, response, next) => {
 });
 app.get('/events', eventStream);
 app.all(`${uploadsPath}{/*upload}`, resumableUploads);
-app.use(createRequestHandler({ build: () => import('virtual:react-router/server-build') }));
+// A function is asked again with each request, and all routes ranked anew: for development, where they change.
+const pages = () => import('virtual:react-router/server-build');
+app.use(createRequestHandler({ build: process.env.NODE_ENV === 'production' ? await pages() : pages }));
 
 app.use(
   (
