@@ -1,8 +1,9 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { startApplication } from './lib/application.mjs';
+import { runTypeScript, startApplication } from './lib/application.mjs';
 import { buildPoolWorkers, ensureBuild } from './lib/build.mjs';
+import { layFreshDemo } from './lib/fresh-demo.mjs';
 import { main } from './lib/main.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/packages.mjs';
 import { at, dataDir, say } from './lib/paths.mjs';
@@ -81,7 +82,8 @@ await main(async () => {
     say('\n── Unit and database tests');
     await ensureBuild();
     await buildPoolWorkers();
-    const database = await startDatabase({ dataDir: join(testData, 'unit'), outsideUrl: undefined });
+    const database = await startDatabase({ dataDir: join(testData, 'unit'), outsideUrl: undefined, isForTests: true });
+    runTypeScript('test/db/make-template.ts', [], { TEST_DATABASE_URL: database.url });
     const result = join(testData, 'jest.json');
     rmSync(result, { force: true });
     rmSync(join(testData, 'unit', 'files'), { recursive: true, force: true });
@@ -96,8 +98,10 @@ await main(async () => {
   if (wants('e2e')) {
     say('\n── Browser tests on the production build');
     const chromium = ensureChromium(),
-      port = Number(process.env.TEST_PORT ?? 3117);
-    const application = await startApplication({ port, dataDir: join(testData, 'e2e'), outsideUrl: undefined, demo: true });
+      port = Number(process.env.TEST_PORT ?? 3117),
+      dataDir = join(testData, 'e2e');
+    await layFreshDemo({ dataDir, keptDir: join(testData, 'demo'), port });
+    const application = await startApplication({ port, dataDir, outsideUrl: undefined, demo: true });
     try {
       for (const project of ['beside', 'alone']) {
         const result = join(testData, `e2e-${project}.json`);
@@ -106,7 +110,7 @@ await main(async () => {
           CHROMIUM: chromium,
           TEST_ADDRESS: application.address,
           TEST_DATABASE_URL: application.databaseUrl,
-          TEST_DATA: join(testData, 'e2e'),
+          TEST_DATA: dataDir,
           PLAYWRIGHT_JSON_OUTPUT_NAME: result,
           TEST_OUTPUT: join(testData, `e2e-output-${project}`),
         });

@@ -35,6 +35,9 @@ export const demoLoops = (): readonly FileSpec[] =>
     .flatMap((pack) => pack.files)
     .filter(({ format, truth }) => format !== 'midi' && truth.tempoBpm !== null && truth.bars !== null);
 
+/** How long a demo loop lasts as it was played. */
+export const secondsOf = ({ truth }: FileSpec): number => ((truth.bars ?? 0) * beatsPerBar(truth.meter) * 60) / (truth.tempoBpm as number);
+
 /** A demo loop as it is heard after import: at the project's rate, one specimen, its tail folded in. */
 export function demoSpecimen(spec: FileSpec): Specimen {
   const { channels, sampleRateHz } = renderAudio(spec),

@@ -1,7 +1,7 @@
 import { chord, rateHz, sine } from '../../test/generators/signals';
 import { stretchModeRows } from '../../core/stretch/stretch-modes';
 import { saneFit } from './sanity';
-import { demoSpecimen, demoLoops, madeUpSpecimens } from './sanity-specimens';
+import { demoSpecimen, demoLoops, madeUpSpecimens, secondsOf } from './sanity-specimens';
 import { broken, fitsOfSpecimen } from './sanity-run';
 
 const frames = rateHz,
@@ -68,9 +68,7 @@ const everyLoop = demoLoops(),
   sequenced = ['drums', 'tops', 'kick'];
 /** Each engine's loops and all hard-hitting ones are among them: the shortest of each player, of what is sequenced the shortest four. */
 const some = everyLoop.filter((spec) => {
-  const alike = everyLoop
-    .filter((other) => other.player === spec.player)
-    .sort((a, b) => (a.truth.bars ?? 0) / (a.truth.tempoBpm ?? 1) - (b.truth.bars ?? 0) / (b.truth.tempoBpm ?? 1));
+  const alike = everyLoop.filter((other) => other.player === spec.player).sort((a, b) => secondsOf(a) - secondsOf(b));
   return alike.indexOf(spec) < (sequenced.includes(spec.player) ? 4 : 1);
 });
 test.each(some.map((spec) => [spec.path, spec] as const))('%s is fitted without a burst, at its level', (_, spec) => {

@@ -27,10 +27,11 @@ function* files(path) {
   for (const entry of readdirSync(path).sort()) yield* files(join(path, entry));
 }
 
-function sourceHash() {
+/** A hash of all files below these places, tests left out. */
+export function hashOf(places) {
   const hash = createHash('sha256');
-  for (const source of sources)
-    for (const file of files(at(source))) if (!file.endsWith('.test.ts')) hash.update(file).update(readFileSync(file));
+  for (const place of places)
+    for (const file of files(at(place))) if (!file.endsWith('.test.ts')) hash.update(file).update(readFileSync(file));
   return hash.digest('hex');
 }
 
@@ -64,7 +65,7 @@ export async function buildPoolWorkers() {
 /** Builds the application when its sources changed since the last build. */
 export async function ensureBuild() {
   const stamp = at('build/.sources');
-  const hash = sourceHash();
+  const hash = hashOf(sources);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return;
   say('Building the application …');
   run(process.execPath, [at('node_modules/@react-router/dev/bin.js'), 'build'], { quiet: true, env: { NODE_ENV: 'production' } });

@@ -44,10 +44,23 @@ export function installDebianPackage(name, why) {
   }
 }
 
-/** The path of Chromium for the browser tests; installs Debian's where missing. */
+const headlessShell = '/usr/bin/chromium-headless-shell',
+  browsers = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+
+/**
+ * The path of Chromium for the browser tests; installs Debian's where missing. Its headless shell comes first: without the windows that nobody sees,
+ * a page costs a quarter less. `CHROMIUM` names another.
+ */
 export function ensureChromium() {
-  const find = () => process.env.CHROMIUM ?? ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(existsSync);
-  if (!find()) installDebianPackage('chromium', 'The browser tests need Chromium.');
+  if (process.env.CHROMIUM) return process.env.CHROMIUM;
+  const find = () => [headlessShell, ...browsers].find(existsSync),
+    whole = browsers.find(existsSync);
+  if (!existsSync(headlessShell))
+    try {
+      installDebianPackage('chromium-headless-shell', 'The browser tests need Chromium.');
+    } catch (error) {
+      if (!whole) throw error;
+    }
   const found = find();
   if (!found) throw new Stop('Chromium was installed but not found; set CHROMIUM to its path.');
   return found;

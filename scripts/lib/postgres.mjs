@@ -101,9 +101,9 @@ function initialise(bin, dir, user, password) {
 
 /**
  * Starts the private cluster on loopback, making it the first time. With `DATABASE_URL` nothing is started.
- * Returns `{ url, stop }`; `stop` leaves an outside server, and one that was running before, alone.
+ * With `isForTests` it may lose its data when the machine goes down. Returns `{ url, stop }`; `stop` leaves an outside server, and one that was running before, alone.
  */
-export async function startDatabase({ dataDir = defaultDataDir, outsideUrl = process.env.DATABASE_URL } = {}) {
+export async function startDatabase({ dataDir = defaultDataDir, outsideUrl = process.env.DATABASE_URL, isForTests = false } = {}) {
   if (outsideUrl) return { url: outsideUrl, stop: () => {}, isRunning: () => true, kind: 'outside' };
   let bin = findBinaries();
   if (!bin) {
@@ -129,7 +129,7 @@ export async function startDatabase({ dataDir = defaultDataDir, outsideUrl = pro
     secret.port = Number(readFileSync(join(dir, 'postmaster.pid'), 'utf8').split('\n')[3]);
   } else {
     secret.port = await freePort(secret.port);
-    const settings = `-p ${secret.port} -h 127.0.0.1 -k '' -c shared_buffers=128MB -c max_connections=60`;
+    const settings = `-p ${secret.port} -h 127.0.0.1 -k '' -c shared_buffers=128MB -c max_connections=60${isForTests ? ' -c fsync=off -c synchronous_commit=off -c full_page_writes=off' : ''}`;
     // Output must not be piped: the server would hold the pipe open and pg_ctl never return.
     const started = control('-w', '-t', '60', '-l', join(dir, 'server.log'), '-o', settings, 'start');
     if (started.status !== 0) throw new Stop(`PostgreSQL did not start; see ${join(dir, 'server.log')}`);

@@ -26,7 +26,7 @@ describe('the life of an import', () => {
   });
   test('stopped while files are being heard, nothing more comes in and nothing stays', async () => {
     const id = await s.imports.openBatch({ packName: 'Stopped', vendor: '', licence: '', description: '' }, person);
-    for (let k = 0; k < 12; k++) await s.imports.receiveFile(id, person, `stop ${k}.wav`, Readable.from([wav(beats(60.5 + k, 24))]));
+    for (let k = 0; k < 12; k++) await s.imports.receiveFile(id, person, `stop ${k}.wav`, Readable.from([wav(beats(60.5 + k, 8))]));
     await s.imports.startBatch(id, person);
     const working = await until(async () => (await s.imports.listBatchFiles(id)).some((line) => line.state === 'working'));
     expect(working).toBe(true);
@@ -46,7 +46,7 @@ describe('the life of an import', () => {
   test('held, what waits waits; gone on with, all of it comes in', async () => {
     const id = await s.imports.openBatch({ packName: 'Held', vendor: '', licence: '', description: '' }, person),
       count = 10;
-    for (let k = 0; k < count; k++) await s.imports.receiveFile(id, person, `held ${k}.wav`, Readable.from([wav(beats(70.3 + k, 16))]));
+    for (let k = 0; k < count; k++) await s.imports.receiveFile(id, person, `held ${k}.wav`, Readable.from([wav(beats(70.3 + k, 6))]));
     await s.imports.startBatch(id, person);
     await until(async () => (await s.imports.listBatchFiles(id)).some((line) => line.state === 'done'));
     await s.imports.pauseBatch(id);

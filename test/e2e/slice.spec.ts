@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
 import { mixdownOf } from './mixdown';
+import { loopFor } from './piece';
 import { accounts, comeIn, makeProject, signIn, test, visit, waitForFits } from './support';
 /** Rows of the library's list. */
 const loopRows = (page: Page) => page.getByRole('grid').getByRole('row');
@@ -118,7 +119,8 @@ async function tabTo(page: Page, name: string): Promise<void> {
 test('the project gives way: it takes the loop’s tempo, and what is placed keeps its bars; dragging repeats a clip', async ({ page }) => {
   await comeIn(page);
   await makeProject(page, `Giving way ${unique}`, 110, '7M');
-  await visit(page, '/?q=piston+a1&sort=title&dir=asc');
+  const { packId } = await loopFor(page, 'Piston A1');
+  await visit(page, `/?q=piston+a1&pack=${packId}&kind=loop&sort=title&dir=asc`);
   await page.locator('[data-loop-list]').focus();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');

@@ -2,7 +2,7 @@ import { inRoom, roomOf } from '../../contracts/room-address';
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { Readable } from 'node:stream';
-import { expect, request, test as base, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, request, test as base, type APIRequestContext, type BrowserContext, type Page } from '@playwright/test';
 import { ZipFile } from 'yazl';
 import { writeWav } from '../../core/formats/wav/write';
 
@@ -26,7 +26,8 @@ export const accounts = JSON.parse(readFileSync('server/services/demo-accounts.j
 /** The demo's keeper, for what only a keeper may do. */
 export const [keeper] = accounts;
 
-const people = new Map<string, Promise<Account>>();
+const people = new Map<string, Promise<Account>>(),
+  sessions = new Map<string, { testId: string; readonly cookies: Awaited<ReturnType<BrowserContext['cookies']>> }>();
 /** A person of the spec's own, so that favourites, searches and rooms of one file are none of another's. */
 function ownPerson(): Promise<Account> {
   const { file, project, parallelIndex } = test.info(),
@@ -48,11 +49,26 @@ async function addPerson(baseURL: string, account: Account): Promise<Account> {
   return account;
 }
 
-/** Signs a person in, without one the spec's own, and opens no page yet. */
+/**
+ * Signs a person in, without one the spec's own, and opens no page yet. A password takes half a second of the server's work, by intent: who signed in
+ * for an earlier test comes back by that session, once a test.
+ */
 export async function comeIn(page: Page, person?: Account): Promise<Account> {
   const account = person ?? (await ownPerson()),
-    answer = await page.request.post('/sign-in', { form: { ...account }, maxRedirects: 0 });
+    { testId } = test.info(),
+    earlier = sessions.get(account.name);
+  // Two browsers of one test are two sessions.
+  if (earlier && earlier.testId !== testId) {
+    await page.context().addCookies(earlier.cookies);
+    // Perhaps that test signed out.
+    if ((await page.request.get('/api/v1/tags', { maxRedirects: 0 })).ok()) {
+      earlier.testId = testId;
+      return account;
+    }
+  }
+  const answer = await page.request.post('/sign-in', { form: { ...account }, maxRedirects: 0 });
   expect(answer.status()).toBe(302);
+  if (!earlier || earlier.testId !== testId) sessions.set(account.name, { testId, cookies: await page.context().cookies() });
   return account;
 }
 
