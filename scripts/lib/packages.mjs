@@ -54,12 +54,12 @@ const headlessShell = '/usr/bin/chromium-headless-shell',
 export function ensureChromium() {
   if (process.env.CHROMIUM) return process.env.CHROMIUM;
   const find = () => [headlessShell, ...browsers].find(existsSync),
-    whole = browsers.find(existsSync);
+    why = 'The browser tests need Chromium.';
   if (!existsSync(headlessShell))
     try {
-      installDebianPackage('chromium-headless-shell', 'The browser tests need Chromium.');
-    } catch (error) {
-      if (!whole) throw error;
+      installDebianPackage('chromium-headless-shell', why);
+    } catch {
+      if (!find()) installDebianPackage('chromium', why);
     }
   const found = find();
   if (!found) throw new Stop('Chromium was installed but not found; set CHROMIUM to its path.');
