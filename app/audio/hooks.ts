@@ -1,5 +1,6 @@
 import { createContext, useContext, useEffect, useRef } from 'react';
 import { useStore } from 'zustand';
+import { DrawPace } from './draw-pace';
 import type { AudioEngine } from './engine';
 import type { EngineState } from './store';
 
@@ -15,19 +16,27 @@ export function useEngineState<T>(select: (state: EngineState) => T): T {
   return useStore(useEngine().store, select);
 }
 
-/** Runs a drawing for every frame of the screen while mounted; React is not involved. */
+const drawings = new Set<() => void>(),
+  pace = new DrawPace();
+let handle = 0;
+function drawAll(nowMs: number): void {
+  handle = requestAnimationFrame(drawAll);
+  if (pace.shouldDraw(nowMs)) for (const draw of drawings) draw();
+}
+
+/** Runs a drawing with the frames of the screen while mounted, see `DrawPace`; React is not involved. */
 export function useFrame(draw: () => void): void {
   const latest = useRef(draw);
   useEffect(() => {
     latest.current = draw;
   });
   useEffect(() => {
-    let handle = 0;
-    const tick = () => {
-      latest.current();
-      handle = requestAnimationFrame(tick);
+    const mine = () => latest.current();
+    drawings.add(mine);
+    if (drawings.size === 1) handle = requestAnimationFrame(drawAll);
+    return () => {
+      drawings.delete(mine);
+      if (drawings.size === 0) cancelAnimationFrame(handle);
     };
-    handle = requestAnimationFrame(tick);
-    return () => cancelAnimationFrame(handle);
   }, []);
 }

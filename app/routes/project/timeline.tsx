@@ -10,6 +10,7 @@ import { newPatternClip } from '~core/arrangement/acts/patterns';
 import { audibleTracks, findClip, newTrack, patternOf, projectEndBeat, trackColourCount, type Project } from '~core/arrangement/tree';
 import { beatsPerBar } from '~core/units/time';
 import { useEngine, useFrame } from '~/audio/hooks';
+import { MovingHead } from '~/ui/moving-head';
 import { newId } from '~/ui/new-id';
 import { api } from '~/ui/api';
 import type { BarNote } from '~contracts/project-room';
@@ -58,7 +59,6 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     [menu, setMenu] = useState<MenuPlace | null>(null),
     [dialog, setDialog] = useState<ClipDialog | null>(null),
     askedBack = useStore(giveBackAsked, ({ asked }) => asked),
-    head = useRef<HTMLDivElement>(null),
     scroller = useRef<HTMLDivElement>(null);
   const bar = beatsPerBar(project.meter),
     [view] = useState(() => new TimelineView(projectId)),
@@ -73,9 +73,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
     audible = useMemo(() => new Set(audibleTracks(shown).map((track) => track.id)), [shown]);
   const { heldBy, hold } = usePresence(projectId);
   useFrame(() => {
-    const x = engine.positionBeat() * beatPixels;
-    if (head.current) head.current.style.transform = `translateX(${headWidth + x}px)`;
-    if (look.follows && engine.store.getState().playing) view.keepInView(x);
+    if (look.follows && engine.store.getState().playing) view.keepInView(engine.positionBeat() * beatPixels);
   });
   const { there, chosenSet, clipsChosen } = useThere(project, chosen),
     acts = useClipActs(project, there);
@@ -302,7 +300,7 @@ export function Timeline({ projectId, project }: { projectId: number; project: P
             </span>
           </div>
           <AsideTracks tracks={project.tracks} onBack={(trackId) => trackHands.change(trackId, { setAside: false })} />
-          <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 z-5 w-0.5 bg-primary" />
+          <MovingHead at={() => engine.positionBeat()} beatPixels={beatPixels} offsetPixels={headWidth} className="z-5 w-0.5" />
         </div>
       </div>
       {band.shown}

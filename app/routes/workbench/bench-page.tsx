@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Pause, Play, Redo2, Save, Undo2 } from 'lucide-react';
 import { useStore } from 'zustand';
 import { zeroCrossingNear } from '~core/workbench/part';
@@ -9,8 +9,9 @@ import { beatToFrame, projectRateHz } from '~core/units/time';
 import { benchLoopId, type WholeLoop } from '~contracts/whole-loop';
 import type { BenchReply, ShownSound } from '~workers/bench-protocol';
 import { keepOwnSound } from '~/audio/own-sounds';
-import { useEngine, useEngineState, useFrame } from '~/audio/hooks';
+import { useEngine, useEngineState } from '~/audio/hooks';
 import { tempoText } from '~/ui/format';
+import { Playhead } from '~/ui/playhead';
 import { RoomLink } from '~/ui/room-link';
 import { Bench, withHandle } from './bench';
 import { CleanEditor } from './clean-editor';
@@ -122,7 +123,6 @@ function OnBench({
     [snap, setSnap] = useState<HandleSnap>('zero'),
     [withPicture, setWithPicture] = useState(true),
     [isSaving, setSaving] = useState(false),
-    head = useRef<HTMLDivElement>(null),
     isHeard = useEngineState(({ candidate }) => candidate?.row.id === benchLoopId),
     step = chosen === null ? null : (steps[chosen] ?? null),
     total = shown?.channels[0].length ?? 0,
@@ -132,13 +132,12 @@ function OnBench({
     if (made && engine.store.getState().candidate?.row.id === benchLoopId)
       void engine.audition.hear({ row: heardAs(row, made), overrides: engine.store.getState().candidate!.overrides, offsetBeats: 0 });
   }, [engine, made, row]);
-  useFrame(() => {
+  const heardPlace = () => {
     const phase = isHeard && chosen === null ? engine.audition.phase() : null;
-    if (!head.current) return;
-    head.current.hidden = phase === null || !made;
-    if (phase !== null && made)
-      head.current.style.left = `${((made.startFrame + phase * (made.frames - made.startFrame) - now.fromFrame) / (now.toFrame - now.fromFrame)) * 100}%`;
-  });
+    if (phase === null || !made) return null;
+    const place = (made.startFrame + phase * (made.frames - made.startFrame) - now.fromFrame) / (now.toFrame - now.fromFrame);
+    return place >= 0 && place <= 1 ? place : null;
+  };
   const hear = () => {
       if (isHeard) engine.audition.stop();
       else if (made) void engine.audition.start(heardAs(row, made));
@@ -286,7 +285,7 @@ function OnBench({
               }}
             />
           )}
-          <div ref={head} className="pointer-events-none absolute inset-y-0 z-10 w-0.5 bg-primary" hidden />
+          <Playhead at={heardPlace} />
         </Wave>
       )}
       <div className="flex min-h-0 flex-wrap gap-4 lg:flex-nowrap">

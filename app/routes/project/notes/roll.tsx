@@ -2,8 +2,9 @@ import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { moved } from '~core/arrangement/pattern/edit-notes';
 import type { Harmonic } from '~core/arrangement/harmony/harmony';
 import type { Pattern, PatternNote, SoundingNote } from '~core/arrangement/pattern/pattern';
-import { useEngine, useFrame } from '~/audio/hooks';
+import { useEngine } from '~/audio/hooks';
 import { Canvas } from '~/ui/canvas';
+import { MovingHead } from '~/ui/moving-head';
 import { newId } from '~/ui/new-id';
 import { drumRows, melodicRows, noteAt, notesIn, pitchAt, rowCount, rowName, topOf } from './roll-rows';
 import { useDrawings } from './use-drawings';
@@ -53,7 +54,6 @@ export function Roll({
   const engine = useEngine(),
     rows = pattern.isDrums ? drumRows : melodicRows,
     scroller = useRef<HTMLDivElement>(null),
-    playhead = useRef<HTMLDivElement>(null),
     [scroll, setScroll] = useState({ x: 0, y: 0 }),
     [drag, setDrag] = useState<Drag | null>(null),
     [draft, setDraft] = useState<readonly PatternNote[] | null>(null),
@@ -70,14 +70,11 @@ export function Roll({
     // For another pattern only: what is edited stays where it is.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [pattern.id]);
-  useFrame(() => {
-    const node = playhead.current;
-    if (!node) return;
-    const into = engine.positionBeat() - clipBeat,
-      beat = ((into % pattern.lengthBeats) + pattern.lengthBeats) % pattern.lengthBeats;
-    node.style.transform = `translateX(${beat * beatPixels}px)`;
-    node.style.visibility = into >= -1e-6 ? 'visible' : 'hidden';
-  });
+  /** Beat of the pattern under the playhead; null before the clip. */
+  const playedBeat = () => {
+    const into = engine.positionBeat() - clipBeat;
+    return into < -1e-6 ? null : Math.max(0, into) % pattern.lengthBeats;
+  };
   const { drawGrid, drawLeft, drawBelow } = useDrawings({
     rows,
     notes: pattern.notes,
@@ -260,7 +257,7 @@ export function Roll({
                 }}
               />
             )}
-            <div ref={playhead} className="pointer-events-none absolute inset-y-0 left-0 w-px bg-primary" />
+            <MovingHead at={playedBeat} beatPixels={beatPixels} className="w-px" />
           </div>
         </div>
       </div>
