@@ -59,6 +59,10 @@ export function MovingHead({
           );
   });
   return (
-    <div ref={line} className={`pointer-events-none invisible absolute inset-y-0 left-0 bg-primary will-change-transform ${className}`} />
+    <div
+      ref={line}
+      data-playhead
+      className={`pointer-events-none invisible absolute inset-y-0 left-0 bg-primary will-change-transform ${className}`}
+    />
   );
 }

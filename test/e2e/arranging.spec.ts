@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { barsOf as bars, pieceOf, saved, tracksOf as tracks } from './piece';
+import { barsOf as bars, goToBar, pieceOf, saved, tracksOf as tracks } from './piece';
 import { comeIn, rms, startTap, test, toDb, waitForFits } from './support';
 
 test(
@@ -118,4 +118,34 @@ test('several are chosen and moved together; a section comes again, is made long
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeEnabled();
   await page.keyboard.press('Control+z');
   await expect.poll(() => tracks(page)).toEqual(start);
+});
+
+test('the playhead over the tracks stands where the music is: while it plays, after a jump, and when it has stopped', async ({ page }) => {
+  await comeIn(page);
+  await pieceOf(page, `Playhead ${Date.now()}`, [['Shaker 62 A', 8]]);
+  /** The beat of the music, and the one that the line stands on. */
+  const seen = () =>
+      page.evaluate(() => {
+        const left = (selector: string) => document.querySelector<HTMLElement>(selector)!.getBoundingClientRect().left,
+          beatPixels = (document.querySelector<HTMLElement>('[data-clip]')!.getBoundingClientRect().width + 1) / 32;
+        return {
+          beat: (window.garnetfinch.engine as unknown as { positionBeat(): number }).positionBeat(),
+          drawn: (left('[data-playhead]') - left('[data-lane]')) / beatPixels,
+        };
+      }),
+    offBeats = async () => {
+      const { beat, drawn } = await seen();
+      return Math.abs(beat - drawn);
+    };
+  await page.evaluate(() => window.garnetfinch.engine.play());
+  for (const from of [0, 12]) {
+    await goToBar(page, 1 + from / 4);
+    await expect.poll(async () => (await seen()).beat).toBeGreaterThan(from + 2);
+    // A third of a beat is a sixth of a second: some frames late on a busy machine, and no more.
+    await expect.poll(offBeats).toBeLessThan(0.33);
+  }
+  await page.evaluate(() => window.garnetfinch.engine.stop());
+  await expect.poll(offBeats).toBeLessThan(0.02);
+  await goToBar(page, 3);
+  await expect.poll(async () => (await seen()).drawn).toBeCloseTo(8, 1);
 });
