@@ -1,18 +1,7 @@
 import { useRef } from 'react';
 import { useEngine, useFrame } from '~/audio/hooks';
+import { courseMs, isOnCourse, type Course } from './head-course';
 import { useProject } from './project-store';
-
-/** The line may be so far from where the music is before it is put right: the audio clock goes by steps of some milliseconds. */
-const mostOffMs = 40,
-  mostOffPixels = 1.5,
-  aheadMs = 60_000;
-
-/** Where the line is at a moment, and how it moves on from there. */
-interface Course {
-  readonly x: number;
-  readonly pixelsAMs: number;
-  readonly fromMs: number;
-}
 
 /**
  * The playhead over beats of the project. The browser moves it by itself, beside the page's work, and is told only where the music goes another
@@ -33,30 +22,30 @@ export function MovingHead({
   const engine = useEngine(),
     tempoBpm = useProject(({ project }) => project?.tempoBpm ?? 0),
     line = useRef<HTMLDivElement>(null),
-    course = useRef<Course>({ x: NaN, pixelsAMs: 0, fromMs: 0 }),
+    course = useRef<Course>({ x: null, pixelsAMs: 0, fromMs: 0 }),
     moving = useRef<Animation | null>(null);
   useFrame(() => {
     const beat = at(),
-      x = beat === null ? NaN : offsetPixels + beat * beatPixels,
-      pixelsAMs = beat !== null && engine.store.getState().playing ? (beatPixels * tempoBpm) / 60_000 : 0,
-      nowMs = performance.now(),
-      { x: fromX, pixelsAMs: pace, fromMs } = course.current,
-      isOnCourse =
-        pace === 0
-          ? Object.is(x, fromX)
-          : nowMs - fromMs < aheadMs && Math.abs(x - fromX - pace * (nowMs - fromMs)) < Math.max(mostOffPixels, mostOffMs * pace);
-    if (!line.current || (pixelsAMs === pace && isOnCourse)) return;
-    course.current = { x, pixelsAMs, fromMs: nowMs };
+      // While it is counted in before the first bar, the music plays and the line waits.
+      isMoving = beat !== null && engine.store.getState().playing && engine.positionBeat() > 0,
+      next: Course = {
+        x: beat === null ? null : offsetPixels + beat * beatPixels,
+        pixelsAMs: isMoving ? (beatPixels * tempoBpm) / 60_000 : 0,
+        fromMs: performance.now(),
+      },
+      { x, pixelsAMs } = next;
+    if (!line.current || isOnCourse(course.current, next)) return;
+    course.current = next;
     moving.current?.cancel();
-    line.current.style.visibility = beat === null ? 'hidden' : 'visible';
-    line.current.style.transform = `translateX(${beat === null ? 0 : x}px)`;
-    moving.current =
-      pixelsAMs === 0
-        ? null
-        : line.current.animate(
-            [x, x + pixelsAMs * aheadMs].map((place) => ({ transform: `translateX(${place}px)` })),
-            aheadMs,
-          );
+    moving.current = null;
+    line.current.style.visibility = x === null ? 'hidden' : 'visible';
+    if (x === null) return;
+    line.current.style.transform = `translateX(${x}px)`;
+    if (isMoving)
+      moving.current = line.current.animate(
+        [x, x + pixelsAMs * courseMs].map((place) => ({ transform: `translateX(${place}px)` })),
+        courseMs,
+      );
   });
   return (
     <div

@@ -4,8 +4,8 @@ import { startApplication } from './application.mjs';
 import { hashOf } from './build.mjs';
 import { run } from './run.mjs';
 
-/** What the demo library is made by: where one of these has changed, it is made anew. */
-const makers = ['demo', 'core', 'server/services/imports', 'server/jobs', 'server/db/migrations', 'server/services/demo-accounts.json'];
+/** What the demo library is made by: where something in one of these has changed, it is made anew. */
+const makers = ['demo', 'core', 'server'];
 
 /**
  * Lays into `dataDir` the demo library as its installation leaves it, whatever an earlier run has done there. The library is made once in

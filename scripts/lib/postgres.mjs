@@ -101,7 +101,8 @@ function initialise(bin, dir, user, password) {
 
 /**
  * Starts the private cluster on loopback, making it the first time. With `DATABASE_URL` nothing is started.
- * With `isForTests` it may lose its data when the machine goes down. Returns `{ url, stop }`; `stop` leaves an outside server, and one that was running before, alone.
+ * With `isForTests` it may lose its data when the machine goes down.
+ * Returns `{ url, stop }`; `stop` leaves an outside server, and one that was running before, alone.
  */
 export async function startDatabase({ dataDir = defaultDataDir, outsideUrl = process.env.DATABASE_URL, isForTests = false } = {}) {
   if (outsideUrl) return { url: outsideUrl, stop: () => {}, isRunning: () => true, kind: 'outside' };

@@ -137,7 +137,16 @@ test('the playhead over the tracks stands where the music is: while it plays, af
       const { beat, drawn } = await seen();
       return Math.abs(beat - drawn);
     };
+  // Counted in before the first bar, it waits.
+  await page.evaluate(() => (window.garnetfinch.engine as unknown as { setTransport(said: object): void }).setTransport({ countInBars: 1 }));
   await page.evaluate(() => window.garnetfinch.engine.play());
+  const waiting: number[] = [];
+  for (let beat = 0; beat === 0;) {
+    const now = await seen();
+    if ((beat = now.beat) === 0) waiting.push(now.drawn);
+  }
+  expect(waiting.length).toBeGreaterThan(5);
+  expect(Math.max(...waiting) - Math.min(...waiting)).toBeLessThan(1e-6);
   for (const from of [0, 12]) {
     await goToBar(page, 1 + from / 4);
     await expect.poll(async () => (await seen()).beat).toBeGreaterThan(from + 2);

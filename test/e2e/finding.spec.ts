@@ -257,3 +257,31 @@ test('the map, groups, taps, a sound of one’s own, stars and a note', async ({
   await visit(page, '/?q=rated:4');
   await expect.poll(() => total(page)).toBe(1);
 });
+
+test('what is said of a loop while another list is on its way is still there when it arrives', async ({ page }) => {
+  await comeIn(page);
+  await visit(page, '/?q=instrument:tambourine&sort=title&dir=asc');
+  const title = (await rows(page).first().getByRole('link').first().textContent()) as string,
+    row = rows(page).filter({ has: page.getByRole('link', { name: title, exact: true }) });
+  let hasSetOut = () => {},
+    mayArrive = () => {};
+  const setOut = new Promise<void>((done) => (hasSetOut = done)),
+    arrives = new Promise<void>((done) => (mayArrive = done));
+  // The list in another order, as it was before anything was said.
+  await page.route(/_?\.data\?.*dir=desc/, async (route) => {
+    const response = await route.fetch();
+    hasSetOut();
+    await arrives;
+    await route.fulfill({ response });
+  });
+  await page.getByRole('button', { name: /^Sort by Title/ }).click();
+  await setOut;
+  const kept = page.waitForResponse((response) => response.url().includes('/rating') && response.ok());
+  await list(page).focus();
+  await page.keyboard.press('Alt+3');
+  await expect(row.getByLabel('3 of 5 stars')).toBeVisible();
+  await kept;
+  mayArrive();
+  await expect(page).toHaveURL(/dir=desc/);
+  await expect(row.getByLabel('3 of 5 stars')).toBeVisible();
+});

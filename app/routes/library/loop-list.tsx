@@ -61,12 +61,12 @@ export function LoopList({
   const engine = useEngine(),
     placeLoop = usePlace(),
     navigate = useRoomNavigate(),
-    say = useSay();
+    send = useSay();
   const project = useProject((state) => state.project),
     // Blind, the list must not point at the one that sounds.
     soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
   const choice = useChoice(new URLSearchParams(queryToParameters(query)).toString(), total),
-    { rowAt, has, want, patch } = usePages(query, first),
+    { rowAt, has, want, take, say } = usePages(query, first),
     scroller = useRef<HTMLDivElement>(null),
     [selected, setSelected] = useState(-1),
     [noted, setNoted] = useState<LoopCard | null>(null);
@@ -96,7 +96,7 @@ export function LoopList({
     top = Math.max(0, Math.min(total - drawn, Math.floor(place.listTop / rowHeight) - overscan)),
     bottom = top + drawn - 1,
     items = Array.from({ length: drawn }, (_, k) => top + k);
-  useChangedLoops(has, (rows) => rows.forEach((row) => patch(row.id, row)));
+  useChangedLoops(has, take);
   useEffect(() => {
     if (total > 0) want(top, bottom);
   }, [want, top, bottom, total, first]);
@@ -148,8 +148,8 @@ export function LoopList({
     return () => engine.audition.handsFree.setList(null);
   }, [engine]);
   const toggleFavourite = (row: LoopCard) => {
-    patch(row.id, { favourite: !row.favourite });
-    say.favourite(row.id, !row.favourite);
+    say(row.id, { favourite: !row.favourite });
+    send.favourite(row.id, !row.favourite);
   };
   const toggle = (index: number, row: LoopCard) => {
     setSelected(index);
@@ -167,12 +167,12 @@ export function LoopList({
     else choice.toggle(index, row.id);
   };
   const rate = (row: LoopCard, stars: number | null) => {
-    patch(row.id, { stars });
-    say.stars(row.id, stars);
+    say(row.id, { stars });
+    send.stars(row.id, stars);
   };
   const write = (row: LoopCard, note: string) => {
-    patch(row.id, { note });
-    say.note(row.id, note);
+    say(row.id, { note });
+    send.note(row.id, note);
   };
   const near = (wanted: Near) => onChange({ near: wanted, sort: wanted.kind === 'with' ? 'fit' : 'likeness', descending: true });
   const show = (chosen: LoopQuery['chosen']) => onChange({ ...emptyQuery, chosen, sort: 'title', descending: false });

@@ -7,6 +7,7 @@ import { rangeParameter } from '~contracts/heard-range';
 import { useProject } from '~/ui/project-store';
 import type { LoopCard } from '~contracts/loop-card';
 import type { Found, FoundCard } from '~server/services/look-up.server';
+import { OwnWords } from './own-words';
 
 /** The rows of a search, fetched page by page as they come into view. `rowAt` is null while a page is on its way. */
 export function usePages(
@@ -17,11 +18,15 @@ export function usePages(
   /** Whether a loop is among the rows that are here. */
   has: (id: number) => boolean;
   want: (from: number, to: number) => void;
-  patch: (id: number, changes: Partial<LoopCard>) => void;
+  /** Rows that were changed elsewhere. */
+  take: (rows: readonly LoopCard[]) => void;
+  /** What this person says of a loop here: shown at once, whatever list is still on its way. */
+  say: OwnWords['say'];
 } {
   const pages = useRef(new Map<number, readonly FoundCard[]>()),
     asked = useRef(new Set<number>()),
     source = useRef<Found | null>(null),
+    [own] = useState(() => new OwnWords()),
     [, redraw] = useState(0);
   const [parameters] = useSearchParams(),
     over = parameters.get(rangeParameter);
@@ -34,42 +39,50 @@ export function usePages(
   if (source.current !== first) {
     source.current = first;
     current.current = address;
-    pages.current = new Map([[0, first.rows]]);
+    pages.current = new Map([[0, own.over(first.rows)]]);
     asked.current = new Set([0]);
   }
   /* eslint-enable react-hooks/refs */
-  const want = useCallback((from: number, to: number) => {
-    for (let page = Math.floor(from / pageRows); page <= Math.floor(to / pageRows); page++) {
-      if (asked.current.has(page)) continue;
-      asked.current.add(page);
-      const owner = pages.current;
-      void fetch(`/api/v1/loops${current.current}&offset=${page * pageRows}`).then(
-        async (response) => {
-          if (!response.ok) {
-            asked.current.delete(page);
-            return;
-          }
-          const { rows } = (await response.json()) as Found;
-          owner.set(page, rows);
-          if (owner === pages.current) redraw((n) => n + 1);
-        },
-        () => asked.current.delete(page),
-      );
-    }
-  }, []);
+  const want = useCallback(
+    (from: number, to: number) => {
+      for (let page = Math.floor(from / pageRows); page <= Math.floor(to / pageRows); page++) {
+        if (asked.current.has(page)) continue;
+        asked.current.add(page);
+        const owner = pages.current;
+        void fetch(`/api/v1/loops${current.current}&offset=${page * pageRows}`).then(
+          async (response) => {
+            if (!response.ok) {
+              asked.current.delete(page);
+              return;
+            }
+            const { rows } = (await response.json()) as Found;
+            owner.set(page, own.over(rows));
+            if (owner === pages.current) redraw((n) => n + 1);
+          },
+          () => asked.current.delete(page),
+        );
+      }
+    },
+    [own],
+  );
   useEffect(() => {
     current.current = address;
   }, [address]);
   const rowAt = (index: number) => pages.current.get(Math.floor(index / pageRows))?.[index % pageRows] ?? null;
-  const patch = useCallback((id: number, changes: Partial<LoopCard>) => {
-    for (const [page, rows] of pages.current)
-      if (rows.some((row) => row.id === id))
-        pages.current.set(
-          page,
-          rows.map((row) => (row.id === id ? { ...row, ...changes } : row)),
-        );
-    redraw((n) => n + 1);
-  }, []);
+  const patch = (id: number, changes: Partial<LoopCard>) => {
+      for (const [page, rows] of pages.current)
+        if (rows.some((row) => row.id === id))
+          pages.current.set(
+            page,
+            rows.map((row) => (row.id === id ? { ...row, ...changes } : row)),
+          );
+      redraw((n) => n + 1);
+    },
+    take = (rows: readonly LoopCard[]) => own.over(rows).forEach((row) => patch(row.id, row)),
+    say: OwnWords['say'] = (loopId, words) => {
+      own.say(loopId, words);
+      patch(loopId, words);
+    };
   const has = useCallback((id: number) => [...pages.current.values()].some((rows) => rows.some((row) => row.id === id)), []);
-  return { rowAt, has, want, patch };
+  return { rowAt, has, want, take, say };
 }

@@ -68,7 +68,7 @@ export const organ: Voice = (note) => {
     const wobble = 0.0025 * Math.sin(tau * 6.3 * t),
       angle = 0.5 * (tau * note.hz * t + 0.4 * wobble * note.hz),
       twice = 2 * Math.cos(angle);
-    // All are multiples of one angle, and sin (n + 1)x = 2 cos x · sin nx − sin (n − 1)x: two tables' worth of sines instead of seven.
+    // All are multiples of one angle, and sin (n + 1)x = 2 cos x · sin nx − sin (n − 1)x: a sine and a cosine instead of seven sines.
     let before = 0,
       now = Math.sin(angle),
       sum = 0;
