@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { attributeRow } from '~core/analysis/attributes/registry';
 import type { PackFor, Sheet } from '~contracts/making';
 import { fetchOwnPacks, fetchTags, type OwnPack } from './making-api';
@@ -174,14 +174,19 @@ export function SheetFields({
 
 /** Into which of the group's own packs it goes. */
 export function PackChoice({ pack, onChange }: { pack: PackFor; onChange: (pack: PackFor) => void }) {
-  const [packs, setPacks] = useState<readonly OwnPack[]>([]);
+  const [packs, setPacks] = useState<readonly OwnPack[]>([]),
+    isSaid = useRef(false),
+    say = (changes: Partial<PackFor>) => {
+      isSaid.current = true;
+      onChange({ ...pack, ...changes });
+    };
   useEffect(() => {
     let gone = false;
     void fetchOwnPacks().then((found) => {
       if (gone) return;
       setPacks(found);
-      // What was given last went there.
-      if (found[0] && pack.packId === null && pack.name === '') onChange({ ...pack, packId: found[0].id });
+      // What was given last went there; not where something else was said while the packs were on their way.
+      if (found[0] && !isSaid.current) onChange({ ...pack, packId: found[0].id });
     });
     return () => {
       gone = true;
@@ -196,7 +201,7 @@ export function PackChoice({ pack, onChange }: { pack: PackFor; onChange: (pack:
         required={name === 'name'}
         maxLength={name === 'licence' ? 300 : 120}
         value={pack[name]}
-        onChange={({ target }) => onChange({ ...pack, [name]: target.value })}
+        onChange={({ target }) => say({ [name]: target.value })}
       />
     </label>
   );
@@ -207,7 +212,7 @@ export function PackChoice({ pack, onChange }: { pack: PackFor; onChange: (pack:
         <select
           className="select select-sm w-full"
           value={pack.packId ?? ''}
-          onChange={({ target }) => onChange({ ...pack, packId: target.value === '' ? null : Number(target.value) })}
+          onChange={({ target }) => say({ packId: target.value === '' ? null : Number(target.value) })}
         >
           <option value="">a new one of ours</option>
           {packs.map(({ id, name }) => (

@@ -4,6 +4,24 @@ import { goToBar, levelsOf, pieceOf, saved, takeClip, tracksOf } from '../piece'
 import { addStep, benchReady, loopCalled, saveAs } from '../bench';
 import { comeIn, makeProject, rateHz, rms, test, toDb, visit, wavOf, wholeRows } from '../support';
 
+/** Holds back the list of the group's own packs until it is let go, each time it is asked for. */
+async function holdPacks(page: Page): Promise<{ letGo(): void }> {
+  let waiting: (() => void)[] = [];
+  await page.route(
+    (url) => url.pathname.endsWith('/makings') && url.search === '',
+    async (route) => {
+      if (route.request().method() === 'GET') await new Promise<void>((next) => waiting.push(next));
+      await route.continue();
+    },
+  );
+  return {
+    letGo: () => {
+      for (const next of waiting) next();
+      waiting = [];
+    },
+  };
+}
+
 /** Places a loop at bar 1 of the project in the room, on a track of its own. */
 async function placeAtBar1(page: Page, loopId: number): Promise<void> {
   const [row] = await wholeRows(page.request, `id=${loopId}`);
@@ -98,20 +116,27 @@ test('a notes loop and a drum loop are given back: the one with its key, the oth
   ]);
   await page.evaluate(() => window.garnetfinch.projectStore.edit({ kind: 'set-project', changes: { key: { tonic: 2, mode: 'minor' } } }));
   await saved(page);
-  const giveBack = async (track: number, name: string, asNotes: boolean): Promise<number> => {
+  const packs = await holdPacks(page);
+  const giveBack = async (track: number, name: string, asNotes: boolean, hasPacks: boolean): Promise<number> => {
     await takeClip(page, track, 1);
+    const asked = page.waitForRequest((request) => request.url().endsWith('/makings') && request.method() === 'GET');
     await page.keyboard.press('g');
+    await asked;
     const dialog = page.getByRole('dialog', { name: 'Give back to the library' });
     await dialog.getByLabel('Name', { exact: true }).fill(name);
     if (asNotes) await dialog.getByRole('combobox', { name: 'As', exact: true }).selectOption('notes');
     await dialog.getByLabel('Into the pack').selectOption('');
     await dialog.getByLabel('Its name').fill(`Keys ${name}`);
+    // The packs there are come late, and leave what was said as it is.
+    packs.letGo();
+    if (hasPacks) await expect(dialog.getByLabel('Into the pack').getByRole('option')).not.toHaveCount(1);
+    await expect(dialog.getByLabel('Its name')).toHaveValue(`Keys ${name}`);
     await dialog.getByRole('button', { name: 'Give it back' }).click();
     await expect(page.getByText(`“${name}” is in the library.`)).toBeVisible({ timeout: 60_000 });
     return loopCalled(page, name);
   };
-  const bass = await giveBack(0, `Ferry bass ${stamp}`, true),
-    drums = await giveBack(1, `Ferry drums ${stamp}`, false),
+  const bass = await giveBack(0, `Ferry bass ${stamp}`, true, false),
+    drums = await giveBack(1, `Ferry drums ${stamp}`, false, true),
     [first, second] = (await wholeRows(page.request, `id=${bass}&id=${drums}`)) as unknown as {
       id: number;
       source: { media: string; key: { tonic: number; mode: string } | null; pitched: boolean | null; tempoBpm: number; beats: number };
