@@ -29,6 +29,7 @@ export function BatchLine({ batch, onChanged }: { batch: BatchProgress; onChange
   const [open, setOpen] = useState(false),
     busy = ['queued', 'unpacking', 'analysing', 'paused'].includes(batch.state),
     isHeld = batch.state === 'paused',
+    isUnpacking = batch.state === 'unpacking',
     settled = batch.total - batch.counts.queued - batch.counts.working;
   const takenBack = batch.loops > 0 && batch.archived === batch.loops;
   const run = (intent: string) => void act({ intent, batchId: String(batch.id) }).then(onChanged);
@@ -79,14 +80,17 @@ export function BatchLine({ batch, onChanged }: { batch: BatchProgress; onChange
       {busy && (
         <progress
           className="progress progress-primary w-full"
-          value={settled}
+          // How many there are is known when the last archive is at its end.
+          value={isUnpacking ? undefined : settled}
           max={Math.max(1, batch.total)}
           aria-label={`Import of ${batch.packName}`}
         />
       )}
       <button className="quiet text-left" aria-expanded={open} onClick={() => setOpen(!open)}>
         {busy
-          ? `${batch.state === 'unpacking' ? 'unpacking, ' : isHeld ? 'held, ' : ''}${settled} of ${batch.total}`
+          ? isUnpacking
+            ? `unpacking, ${settled} of ${batch.total} so far`
+            : `${isHeld ? 'held, ' : ''}${settled} of ${batch.total}`
           : batch.state === 'cancelled'
             ? 'stopped'
             : batch.state === 'failed'

@@ -1,3 +1,4 @@
+import { documentsByExtension } from '~core/formats/documents';
 import { fileTransitions } from '~core/imports/states';
 
 export const batchesSql = /* sql */ `
@@ -18,10 +19,13 @@ export const batchFilesSql = /* sql */ `select id::text, path, state, message, l
 
 export const recordFileSql = /* sql */ `insert into import_files (batch_id, path, bytes, file_sha256, state, message) values ($1, $2, $3, $4, $5, $6) on conflict (batch_id, path) do update set bytes = excluded.bytes, file_sha256 = excluded.file_sha256, state = excluded.state, message = excluded.message`;
 
+/** Archives and documents are nobody's twins: they are put where they belong apart from sounds. */
+const noSoundPattern = `[.](${['zip', ...Object.keys(documentsByExtension)].join('|')})$`;
+
 export const markTwinsSql = /* sql */ `update import_files f set state = '${fileTransitions.know.to}', message = 'the same file as “' || twin.path || '”'
       from (
         select id, first_value(id) over alike as first_id, first_value(path) over alike as path from import_files
-        where batch_id = $1 and file_sha256 is not null window alike as (partition by file_sha256 order by id)
+        where batch_id = $1 and file_sha256 is not null and state <> '${fileTransitions.fail.to}' and lower(path) !~ '${noSoundPattern}' window alike as (partition by file_sha256 order by id)
       ) twin
       where f.id = twin.id and twin.first_id <> f.id and f.state = 'queued'`;
 

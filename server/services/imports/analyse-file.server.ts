@@ -16,7 +16,7 @@ import { log } from '../../log.server';
 import { addLoop } from '../loops.server';
 import { recordActivity } from '../people.server';
 import { noRoomWords } from './receive.server';
-import { finishIfDone, moveFiles, type Finished } from './states.server';
+import { finishIfDone, lockBatch, moveFiles, type Finished } from './states.server';
 import { importTasks } from './stop.server';
 
 /** The job for one file: decode, analyse, add. A broken file becomes a row that says why; the rest goes on. */
@@ -24,8 +24,8 @@ export async function analyseImportFile(fileId: string): Promise<void> {
   const file = await ImportFile.findByPk(fileId);
   if (!file?.fileSha256) return;
   const batch = await ImportBatch.findByPk(file.batchId, { rejectOnEmpty: true });
-  // Held, it stays where it is; who goes on with the batch queues it anew.
-  if (batch.state === 'paused') return;
+  // Held, or for want of room, it stays where it is; who goes on with the batch queues it anew.
+  if (batch.state === 'paused' || batch.state === 'failed') return;
   const taken = await moveFiles({ id: fileId }, 'work');
   if (!taken || batch.state === 'cancelled') return;
   const twin = await Loop.findOne({ where: { fileSha256: file.fileSha256, archivedAt: null } });
@@ -76,6 +76,7 @@ function lastingWords(error: unknown): string | null {
 async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<AnalyseResult, { ok: true }>): Promise<void> {
   const fileSha256 = file.fileSha256 as string,
     add = async (soundSha256: string, transaction: Transaction) => {
+      await lockBatch(file.batchId, transaction);
       const current = await ImportFile.findByPk(file.id, { lock: transaction.LOCK.UPDATE, transaction, rejectOnEmpty: true });
       if (current.state !== 'working') throw new TaskEnded('cancelled');
       const { loopId, twinTitle, twinPackId } = await addLoop(
@@ -119,6 +120,7 @@ async function endFile(
   changes: { readonly message: string; readonly loopId?: number },
 ): Promise<void> {
   const finished = await sequelize.transaction(async (transaction) => {
+    await lockBatch(file.batchId, transaction);
     await moveFiles({ id: file.id }, event, changes, transaction);
     // What is wrong with a file is wrong with its twins of the same batch, which point to it.
     if (event === 'fail' && file.fileSha256 !== null)
@@ -158,7 +160,7 @@ async function settleFinished(finished: Finished | null): Promise<void> {
 }
 
 /** Closes a batch in which nothing waits to be heard. */
-export async function finishEmpty(batchId: number): Promise<void> {
+export async function finishUnlessWaiting(batchId: number): Promise<void> {
   await settleFinished(await sequelize.transaction((transaction) => closeIfDone(batchId, transaction)));
 }
 

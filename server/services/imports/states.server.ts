@@ -45,10 +45,17 @@ export async function moveFiles(
 /** Files of a batch on which something is still to be done. */
 export const waitingOf = (batchId: number) => ({ batchId, state: { [Op.in]: [...waitingFileStates] } });
 
-/** Of equal files in one batch the first is analysed; the others say whose twin they are. One pass, however many are alike. */
+/** Of equal sounds in one batch the first is heard; the others say whose twin they are. One pass, however many are alike. */
 export async function markTwins(batchId: number, transaction: Transaction): Promise<void> {
   await sequelize.query(markTwinsSql, { bind: [batchId], transaction });
 }
+
+/**
+ * Of those that change a batch and its files together one waits for the other: what is marked as the twin of a file is not missed when that file
+ * fails at the same moment. The batch is locked before any of its files.
+ */
+export const lockBatch = (batchId: number, transaction: Transaction): Promise<ImportBatch | null> =>
+  ImportBatch.findByPk(batchId, { lock: transaction.LOCK.UPDATE, transaction });
 
 export interface Finished {
   readonly personId: number;
@@ -60,7 +67,7 @@ export interface Finished {
 /** Closes a batch whose last file has ended, in the same transaction as that file; null while others are waited for. */
 export async function finishIfDone(batchId: number, transaction: Transaction): Promise<Finished | null> {
   // Files of a batch end one after the other here, so that the last one sees all others.
-  const batch = await ImportBatch.findByPk(batchId, { lock: transaction.LOCK.UPDATE, transaction });
+  const batch = await lockBatch(batchId, transaction);
   if (!batch || (await ImportFile.count({ where: waitingOf(batchId), transaction })) > 0) return null;
   if (!(await moveBatch(batchId, 'finish', { transaction }))) return null;
   const loops = await ImportFile.count({ where: { batchId, state: fileTransitions.finish.to, loopId: { [Op.ne]: null } }, transaction });

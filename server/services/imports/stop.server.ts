@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { selectRows, sequelize } from '../../db/connection';
 import { packShowsLoopsSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
@@ -23,14 +23,26 @@ export async function cancelBatch(batchId: number, personId: number): Promise<vo
   if (batch.state === 'receiving') return dropBatch(batchId);
   const hashes = await sequelize.transaction(async (transaction) => {
     if (!(await moveBatch(batchId, 'stop', { message: 'Stopped by hand. What had come in stays.', transaction }))) return null;
-    const files = await ImportFile.findAll({ where: waitingOf(batchId), attributes: ['fileSha256'], transaction });
-    await moveFiles({ batchId }, 'leave', { message: 'the import was stopped' }, transaction);
-    return files.map((file) => file.fileSha256);
+    return leaveWaiting(batchId, transaction);
   });
   if (hashes === null) return;
   cancelTasks(importTasks(batchId));
   await dropUnreferred(hashes);
   await recordActivity(personId, 'stopped', 'import', batchId, { pack: batch.packName });
+  await announce({ kind: 'import', batchId });
+}
+
+/** @returns what the store need not keep for them */
+async function leaveWaiting(batchId: number, transaction: Transaction): Promise<(string | null)[]> {
+  const files = await ImportFile.findAll({ where: waitingOf(batchId), attributes: ['fileSha256'], transaction });
+  await moveFiles({ batchId }, 'leave', { message: 'the import was stopped' }, transaction);
+  return files.map((file) => file.fileSha256);
+}
+
+/** What was still unpacked while somebody stopped the batch is left like the rest of it. */
+export async function leaveLate(batchId: number): Promise<void> {
+  if ((await ImportBatch.findByPk(batchId, { attributes: ['state'] }))?.state !== 'cancelled') return;
+  await dropUnreferred(await sequelize.transaction((transaction) => leaveWaiting(batchId, transaction)));
   await announce({ kind: 'import', batchId });
 }
 

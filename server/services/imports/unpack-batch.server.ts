@@ -5,16 +5,16 @@ import { sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Pack } from '../../db/models/library';
 import { announce } from '../../events/announce.server';
-import { addJobs } from '../../jobs/queue.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 import { storage } from '../../storage/storage.server';
-import { finishEmpty } from './analyse-file.server';
+import { finishUnlessWaiting } from './analyse-file.server';
 import { settleDocuments } from './documents.server';
+import { HandOver } from './hand-over.server';
 import { leftOutWords, noRoomWords, recordFile } from './receive.server';
-import { markTwins, moveBatch, moveFiles, waitingOf } from './states.server';
+import { moveBatch, moveFiles, waitingOf } from './states.server';
+import { leaveLate } from './stop.server';
 import { readZip, ZipError, type ZipItem } from './zip.server';
 
-const fewFiles = 40;
 /** Tells an archive that came out of another one from those that were sent. */
 const nestedMark = 'packed in an archive';
 const folderOf = (zip: ImportFile): string => `${zip.path.replace(/\.zip$/i, '')}/`;
@@ -26,43 +26,42 @@ const isStopped = async (batchId: number): Promise<boolean> =>
 export async function unpackBatch(batchId: number): Promise<void> {
   if (!(await moveBatch(batchId, 'unpack'))) return;
   const batch = await withPack(batchId),
-    zipsWhere = (message: string | null) =>
-      ImportFile.findAll({ where: { ...waitingOf(batchId), path: { [Op.iLike]: '%.zip' }, message } });
+    handOver = new HandOver(batch);
   try {
-    const zips = await zipsWhere(null);
-    for (const zip of zips) {
-      if (await isStopped(batchId)) return;
-      await unpackZip(batch, zip, zips.length > 1 ? folderOf(zip) : '');
-    }
-    // What was packed in them, one level down.
-    for (const zip of await zipsWhere(nestedMark)) {
-      if (await isStopped(batchId)) return;
-      await unpackZip(batch, zip, folderOf(zip));
-    }
+    if (!(await unpackZips(batch, handOver))) return await leaveLate(batchId);
     await settleDocuments(batch);
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ENOSPC') throw error;
     return failUnpacking(batchId, `${noRoomWords} Nothing is lost: make room, and try again.`);
   }
-  const queued = await sequelize.transaction(async (transaction) => {
-    if (batch.duplicates !== 'keep') await markTwins(batchId, transaction);
-    if (!(await moveBatch(batchId, 'analyse', { transaction }))) return null;
-    const files = await ImportFile.findAll({
-      where: waitingOf(batchId),
-      attributes: ['id'],
-      transaction,
-    });
-    await addJobs(
-      'analyse-import-file',
-      files.map(({ id }) => ({ payload: { fileId: String(id) }, key: `analyse-${id}` })),
-      transaction,
-      // A few files do not wait behind a thousand.
-      files.length <= fewFiles ? -1 : 0,
-    );
-    return files.length;
+  const isHeard = await sequelize.transaction(async (transaction) => {
+    if (!(await moveBatch(batchId, 'analyse', { transaction }))) return false;
+    await handOver.rest(transaction);
+    return true;
   });
+  if (!isHeard) return leaveLate(batchId);
   await announce({ kind: 'import', batchId });
-  if (queued === 0) await finishEmpty(batchId);
+  // All may have been heard before the last archive was at its end.
+  await finishUnlessWaiting(batchId);
+}
+
+/** @returns false when somebody stopped the batch meanwhile */
+async function unpackZips(batch: ImportBatch, handOver: HandOver): Promise<boolean> {
+  const zipsWhere = (message: string | null) =>
+      ImportFile.findAll({ where: { ...waitingOf(batch.id), path: { [Op.iLike]: '%.zip' }, message } }),
+    zips = await zipsWhere(null);
+  // What was sent beside archives need not wait for them.
+  if (zips.length > 0) await handOver.now();
+  for (const zip of zips) {
+    if (await isStopped(batch.id)) return false;
+    await unpackZip(batch, zip, zips.length > 1 ? folderOf(zip) : '', handOver);
+  }
+  // What was packed in them, one level down.
+  for (const zip of await zipsWhere(nestedMark)) {
+    if (await isStopped(batch.id)) return false;
+    await unpackZip(batch, zip, folderOf(zip), handOver);
+  }
+  return true;
 }
 
 /** A batch that cannot be unpacked, in words; its files stay for another try. */
@@ -87,7 +86,7 @@ async function withPack(batchId: number): Promise<ImportBatch> {
   });
 }
 
-async function unpackZip(batch: ImportBatch, zip: ImportFile, prefix: string): Promise<void> {
+async function unpackZip(batch: ImportBatch, zip: ImportFile, prefix: string, handOver: HandOver): Promise<void> {
   const sha256 = zip.fileSha256 as string,
     isNested = zip.message === nestedMark,
     taken = new Set<string>([zip.path]);
@@ -97,11 +96,12 @@ async function unpackZip(batch: ImportBatch, zip: ImportFile, prefix: string): P
   try {
     await storage.withLocalFile(sha256, async (archive) => {
       for await (const item of readZip(archive)) {
-        if (count % 50 === 0 && (stopped = await isStopped(batch.id))) return;
+        if (count % 10 === 0 && (stopped = await isStopped(batch.id))) return;
         // Two of one name are two files; in the archive's order they are numbered alike at every try.
         const path = numberedPath(prefix + item.path, taken);
         taken.add(path);
         await unpackItem(batch, path, item, isNested);
+        await handOver.next();
         if (++count % 25 === 0) await announce({ kind: 'import', batchId: batch.id });
       }
     });
