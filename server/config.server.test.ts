@@ -13,8 +13,16 @@ test('settings are read as what they are', () =>
     }),
   ).toMatchObject({ poolThreads: 4, demo: false, publicUrl: new URL('https://loops.example/'), logLevel: 'debug' }));
 test('all that cannot be used are named at once', () => {
-  const read = () => readConfig({ GARNETFINCH_THREADS: 'many', GARNETFINCH_PUBLIC_URL: 'ftp://x.example', GARNETFINCH_LOG: 'loud' });
+  const read = () =>
+    readConfig({
+      GARNETFINCH_THREADS: 'many',
+      GARNETFINCH_PUBLIC_URL: 'ftp://x.example',
+      GARNETFINCH_LOG: 'loud',
+      // Before the others no job process may push itself.
+      GARNETFINCH_NICENESS: '-5',
+    });
   expect(read).toThrow(/GARNETFINCH_THREADS/);
   expect(read).toThrow(/GARNETFINCH_PUBLIC_URL/);
   expect(read).toThrow(/GARNETFINCH_LOG/);
+  expect(read).toThrow(/GARNETFINCH_NICENESS/);
 });

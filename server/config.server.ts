@@ -21,6 +21,7 @@ const settings = yup.object({
   GARNETFINCH_FOLDERS: yup.string().default(''),
   GARNETFINCH_STATEMENT_TIMEOUT_MS: yup.number().integer().min(0).default(0),
   GARNETFINCH_THREADS: yup.number().integer().min(1).max(64).default(2),
+  GARNETFINCH_NICENESS: yup.number().integer().min(0).max(19).default(5),
   GARNETFINCH_LOG: yup.string().oneOf(['debug', 'info', 'warn', 'error']).default('info'),
 });
 
@@ -48,6 +49,8 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
       /** After so long a query of the pages ends; 0: never. */
       statementTimeoutMs: read.GARNETFINCH_STATEMENT_TIMEOUT_MS,
       poolThreads: read.GARNETFINCH_THREADS,
+      /** How far the job process steps back behind pages, sound and whatever else runs on the machine: 0 not at all, 19 as far as it can. */
+      niceness: read.GARNETFINCH_NICENESS,
       logLevel: read.GARNETFINCH_LOG,
     } as const;
   } catch (error) {

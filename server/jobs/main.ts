@@ -1,10 +1,14 @@
+import { setPriority } from 'node:os';
+import { config } from '../config.server';
 import { migrate } from '../db/migrate';
 import { learnInstruments } from '../services/instruments.server';
 import { closePool } from './pool/pool.server';
 import { startRunner } from './runner.server';
 
-/** The process that works the queue. */
+/** The process that works the queue. Who searches and listens meanwhile goes first: its threads take what is left of the machine. */
 export async function runJobs(): Promise<void> {
+  // Threads that are begun after this take it over.
+  setPriority(config.niceness);
   await migrate();
   await learnInstruments();
   const runner = await startRunner();

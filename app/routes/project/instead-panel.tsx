@@ -8,7 +8,7 @@ import { useEngine } from '~/audio/hooks';
 import { useProject, useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 import { wholeLoops } from '~/ui/whole-loops';
-import { othersFor, othersInWords, type OthersFrom } from './siblings';
+import { fetchOthers, othersAddress, othersInWords, type OthersFrom } from './siblings';
 
 /** Another loop in a clip's place: walked by keys while the piece plays, each heard where it would lie; one is kept. */
 export function InsteadPanel({
@@ -27,21 +27,25 @@ export function InsteadPanel({
     projectId = useProject((state) => state.id) ?? 0,
     row = useProject((state) => ofLoop(state.loops, clip)),
     [from, setFrom] = useState<OthersFrom>(row?.setId == null ? 'fit' : 'set'),
-    [found, setFound] = useState<{ readonly from: OthersFrom; readonly cards: readonly LoopCard[] } | null>(null),
-    others = found?.from === from ? found.cards : null,
-    [at, setAt] = useState(-1),
+    rowId = row?.id,
+    address = row ? othersAddress(row, from, projectId) : null,
+    [found, setFound] = useState<{ readonly address: string | null; readonly cards: readonly LoopCard[] } | null>(null),
+    others = found?.address === address ? found.cards : null,
+    // By its number, not by its place: what is heard is what is kept, whatever list comes.
+    [candidateId, setCandidateId] = useState<number | null>(null),
+    at = others?.findIndex(({ id }) => id === candidateId) ?? -1,
     [heard, setHeard] = useState<WholeLoop | null>(null),
     list = useRef<HTMLUListElement>(null),
     walks = useRef(0),
     candidate = others?.[at] ?? null;
   useEffect(() => {
-    if (!row) return;
+    if (rowId === undefined) return;
     let gone = false;
-    void othersFor(row, from, projectId).then((cards) => !gone && setFound({ from, cards }));
+    void fetchOthers(address, rowId).then((cards) => !gone && setFound({ address, cards }));
     return () => {
       gone = true;
     };
-  }, [row, from, projectId]);
+  }, [rowId, address]);
   useEffect(() => {
     list.current?.focus();
     return () => store.hearInstead(null);
@@ -54,7 +58,7 @@ export function InsteadPanel({
   const walk = async (to: number) => {
     const card = others?.[to],
       walked = ++walks.current;
-    setAt(to);
+    setCandidateId(card?.id ?? null);
     const whole = card ? await wholeLoops().of(card) : null;
     // Whoever walks fast hears the last one only.
     if (walked === walks.current) setHeard(whole);

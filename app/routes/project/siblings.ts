@@ -11,15 +11,24 @@ export const othersInWords: Readonly<Record<OthersFrom, string>> = {
   fit: 'the same instrument, by how well it fits',
 };
 
-/** Loops that may play in the place of one. @param projectId by whose tempo and key their fit is told */
-export async function othersFor(row: WholeLoop, from: OthersFrom, projectId: number): Promise<LoopCard[]> {
-  if (from === 'set' && row.setId === null) return [];
+/**
+ * Where those are asked for that may play in the place of a loop; null where there can be none. What else is told of the loop meanwhile (stars, a note)
+ * leaves it as it is, and so the list through which somebody is going.
+ * @param projectId by whose tempo and key their fit is told
+ */
+export function othersAddress(row: WholeLoop, from: OthersFrom, projectId: number): string | null {
+  if (from === 'set' && row.setId === null) return null;
   const search = {
-      set: `?set=${row.setId}&sort=title&dir=asc&limit=60`,
-      like: `?near=like:${row.id}:1-1-1&limit=40`,
-      fit: `?${row.source.instrument ? `instrument=${encodeURIComponent(row.source.instrument)}&` : ''}sort=fit&limit=40`,
-    }[from],
-    response = await fetch(`/api/v1/loops${inRoom(search, projectId)}`).catch(() => null);
+    set: `?set=${row.setId}&sort=title&dir=asc&limit=60`,
+    like: `?near=like:${row.id}:1-1-1&limit=40`,
+    fit: `?${row.source.instrument ? `instrument=${encodeURIComponent(row.source.instrument)}&` : ''}sort=fit&limit=40`,
+  }[from];
+  return `/api/v1/loops${inRoom(search, projectId)}`;
+}
+
+/** Loops that may play in the place of one. @param address of `othersAddress` */
+export async function fetchOthers(address: string | null, loopId: number): Promise<LoopCard[]> {
+  const response = address === null ? null : await fetch(address).catch(() => null);
   if (!response?.ok) return [];
-  return ((await response.json()) as { rows: LoopCard[] }).rows.filter(({ id }) => id !== row.id);
+  return ((await response.json()) as { rows: LoopCard[] }).rows.filter(({ id }) => id !== loopId);
 }

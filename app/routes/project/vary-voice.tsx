@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { LoopCard } from '~contracts/loop-card';
 import { useProject } from '~/ui/project-store';
-import { othersFor, othersInWords, type OthersFrom } from './siblings';
+import { fetchOthers, othersAddress, othersInWords, type OthersFrom } from './siblings';
 
 /** What may stand in for what a clip plays: the others to choose from, and what B, C, D … are. */
 export interface Voice {
@@ -29,18 +29,20 @@ export function VaryVoice({
 }) {
   const projectId = useProject((state) => state.id) ?? 0,
     row = useProject((state) => state.loops.get(loopId)),
-    [from, setFrom] = useState<OthersFrom>(row?.setId == null ? 'like' : 'set');
+    [from, setFrom] = useState<OthersFrom>(row?.setId == null ? 'like' : 'set'),
+    isThere = row !== undefined,
+    address = row ? othersAddress(row, from, projectId) : null;
   useEffect(() => {
-    if (!row) return;
+    if (!isThere) return;
     let gone = false;
-    void othersFor(row, from, projectId).then((others) => {
+    void fetchOthers(address, loopId).then((others) => {
       if (!gone) onChange({ others, cast: others.slice(0, 3).map(({ id }) => id) });
     });
     return () => {
       gone = true;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what it is told to does not change what is looked for
-  }, [row, from, projectId]);
+  }, [isThere, address, loopId]);
   return (
     <fieldset className="panel mt-3 grid gap-1 px-3 py-2">
       <legend className="px-1">
