@@ -8,6 +8,7 @@ import { main } from './lib/main.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/packages.mjs';
 import { at, dataDir, say } from './lib/paths.mjs';
 import { startDatabase } from './lib/postgres.mjs';
+import { stopWithProcess } from './lib/stop-with-process.mjs';
 
 /**
  * npm test: types, lint with the layer rules, unit and database tests, then the browser on the production build with the demo
@@ -83,6 +84,7 @@ await main(async () => {
     await ensureBuild();
     await buildPoolWorkers();
     const database = await startDatabase({ dataDir: join(testData, 'unit'), outsideUrl: undefined, isForTests: true });
+    const takeOff = stopWithProcess(() => database.stop());
     runTypeScript('test/db/make-template.ts', [], { TEST_DATABASE_URL: database.url });
     const result = join(testData, 'jest.json');
     rmSync(result, { force: true });
@@ -92,6 +94,7 @@ await main(async () => {
       GARNETFINCH_DATA: join(testData, 'unit'),
       NODE_OPTIONS: '--no-deprecation',
     });
+    takeOff();
     database.stop();
     count(result, (json) => ({ good: json.numPassedTests, bad: json.numFailedTests + json.numRuntimeErrorTestSuites }));
   }

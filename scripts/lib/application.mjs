@@ -6,6 +6,7 @@ import { checkNode, ensurePackages } from './packages.mjs';
 import { at, dataDir as defaultDataDir, say, sha256, Stop } from './paths.mjs';
 import { startDatabase } from './postgres.mjs';
 import { endChild, run, startChild } from './run.mjs';
+import { stopWithProcess } from './stop-with-process.mjs';
 
 const seconds = (fromMs) => ((Date.now() - fromMs) / 1000).toFixed(1);
 
@@ -32,7 +33,7 @@ export function runTypeScript(file, args = [], env = {}) {
 
 /**
  * Everything from a bare checkout to an answering application. Returns `{ address, stop }`.
- * `demo`: make the demo library on the first start. `onStoppable` gets, early, the function that stops all there is so far.
+ * `demo`: make the demo library on the first start. Told to end, this process stops all there is so far and ends with `stoppedCode`.
  */
 export async function startApplication({
   port = Number(process.env.PORT ?? 3000),
@@ -42,7 +43,7 @@ export async function startApplication({
   dev = false,
   env = {},
   quiet = false,
-  onStoppable = () => {},
+  stoppedCode = 1,
 } = {}) {
   const began = Date.now();
   const note = quiet ? () => {} : say;
@@ -59,11 +60,14 @@ export async function startApplication({
   let stopping = false;
   const stop = async () => {
     stopping = true;
+    takeOff();
     await Promise.all(children.map((child) => endChild(child)));
     database?.stop();
     rmSync(runFile, { force: true });
     release();
   };
+  // Before the start, since the first one takes minutes: Ctrl-C must stop the database then, too.
+  const takeOff = stopWithProcess(stop, stoppedCode);
   /**
    * Starts a part and starts it again when it dies, each by itself: a job process that is killed does not take the pages with it. One that keeps
    * dying waits longer and longer, up to half a minute, and is never given up.
@@ -101,7 +105,6 @@ export async function startApplication({
     };
     setTimeout(look, waitMs).unref();
   };
-  onStoppable(stop);
   try {
     ensurePackages();
     mkdirSync(dataDir, { recursive: true });

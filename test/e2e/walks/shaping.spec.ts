@@ -95,6 +95,21 @@ test('A A A B: the fill of the set plays in the last time, is heard before it is
   await expect(letters).toHaveText(['A', 'A', 'A', 'B']);
   await dialog.getByRole('button', { name: 'Hear it', exact: true }).click();
   await expect(dialog.getByRole('button', { name: 'Hear it as it is' })).toBeVisible();
+  // Somebody says something of the loop: what was chosen stays, and so does what is heard.
+  const chosen = await others.inputValue(),
+    asked: string[] = [];
+  page.on('request', (request) => asked.push(request.url()));
+  await page.evaluate(async () => {
+    const { projectStore } = window.garnetfinch as unknown as {
+      projectStore: { takeLoops(rows: object[]): void; store: { getState(): { loops: ReadonlyMap<number, object> } } };
+    };
+    projectStore.takeLoops([...projectStore.store.getState().loops.values()].map((row) => ({ ...row })));
+    // It plays, so nothing comes to rest: what follows from that is drawn with the second frame.
+    for (let k = 0; k < 2; k++) await new Promise((next) => requestAnimationFrame(next));
+  });
+  expect(asked.filter((url) => url.includes('set='))).toEqual([]);
+  await expect(others).toHaveValue(chosen);
+  await expect(dialog.getByRole('button', { name: 'Hear it as it is' })).toBeVisible();
   await page.evaluate(() => window.garnetfinch.engine.stop());
   await dialog.getByRole('button', { name: 'Make it so' }).click();
   await expect.poll(async () => new Set((await tracksOf(page))[0].clips.map(loopIdOf)).size).toBe(2);
