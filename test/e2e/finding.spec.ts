@@ -1,4 +1,5 @@
 import { expect, type Page } from '@playwright/test';
+import { beatWav, bringIn } from './brought';
 import { comeIn, makeProject, openProject, rms, startTap, test, toDb, visit, wavOf } from './support';
 
 const list = (page: Page) => page.locator('[data-loop-list]'),
@@ -284,4 +285,24 @@ test('what is said of a loop while another list is on its way is still there whe
   mayArrive();
   await expect(page).toHaveURL(/dir=desc/);
   await expect(row.getByLabel('3 of 5 stars')).toBeVisible();
+});
+
+test('what comes in above leaves the cursor on its loop: a key is for the one that was chosen', async ({ page }) => {
+  await comeIn(page);
+  const stamp = `w${Date.now().toString(36)}`,
+    sent = (tree: string, k: number) => ({ path: `${stamp} ${tree}.wav`, bytes: beatWav(90 + 7 * k, 4, 300 + 50 * k) });
+  await bringIn(page, `Trees ${stamp}`, ['Birch', 'Cedar', 'Dogwood'].map(sent));
+  await visit(page, `/?q=${stamp}&sort=title&dir=asc`);
+  await expect(rows(page)).toHaveCount(3);
+  await list(page).focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(list(page)).toHaveAttribute('aria-activedescendant', 'loop-1');
+  await expect(page.locator('#loop-1')).toContainText('Cedar');
+  // Somebody brings another one in, and the page is told.
+  await bringIn(page, `More trees ${stamp}`, [sent('Alder', 4)]);
+  await expect(rows(page)).toHaveCount(4);
+  await expect(list(page)).toHaveAttribute('aria-activedescendant', 'loop-2');
+  await expect(page.locator('#loop-2')).toContainText('Cedar');
+  await page.keyboard.press('Alt+5');
+  await expect(rows(page).filter({ hasText: 'Cedar' }).getByLabel('5 of 5 stars')).toBeVisible();
 });

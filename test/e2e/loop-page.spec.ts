@@ -78,7 +78,6 @@ test('needs an ear: by keys alone, hear, answer, agree with several, and take it
     rows = list.getByRole('row');
   await expect(rows.first()).toBeVisible();
   const count = async () => Number(/(\d+) facts in doubt/.exec((await page.getByText(/facts in doubt/).textContent()) ?? '')?.[1]);
-  const before = await count();
   await list.focus();
   // Of tempo or key, for there is nothing to compare a kind with.
   const names = await rows.evaluateAll((all) => all.map(({ id }) => id)),
@@ -86,6 +85,11 @@ test('needs an ear: by keys alone, hear, answer, agree with several, and take it
   expect(place).toBeGreaterThan(0);
   for (let k = 0; k < place; k++) await page.keyboard.press('ArrowDown');
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate?.phase === 'sounding');
+  // Somebody else answers one above: one stays where one is, and so does what is heard.
+  await page.request.put('/api/v1/facts/agreed', { form: { fact: names[0].replace('doubt-', '') } });
+  await expect(page.locator(`#${names[0]}`)).toHaveCount(0);
+  await expect(list).toHaveAttribute('aria-activedescendant', names[place]);
+  const before = await count();
   // The second answer of it: the next one moves up and sounds by itself.
   const asked = names[place],
     [, loopId, attribute] = /doubt-(\d+)-(\w+)/.exec(asked) ?? [],

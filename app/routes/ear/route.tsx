@@ -18,6 +18,7 @@ import { DoubtCard } from './doubt-card';
 import { DoubtRow } from './doubt-row';
 import { PackProgress } from './pack-progress';
 import { SameFor } from './same-for';
+import { nowhere, standIn } from './standing';
 import { markedAlike, nameOf, useAnswers } from './use-answers';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Needs an ear · Garnetfinch' }];
@@ -44,20 +45,31 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId,
     list = useRef<HTMLDivElement>(null),
     [parameters] = useSearchParams(),
     isGrid = parameters.get('as') === 'grid',
-    [at, setAt] = useState(0),
+    [standing, setStanding] = useState(nowhere),
     [marked, setMarked] = useState<ReadonlySet<string>>(new Set()),
     flowing = useRef(false),
     answers = useAnswers();
-  const selected = Math.min(at, doubts.length - 1),
+  // What others answer, and what comes in, moves the list: an answer is for the one that is heard.
+  const inList = `${only} ${packId} ${from}`,
+    names = doubts.map(nameOf),
+    selected = standIn(inList, names, standing),
+    standAt = (index: number) => setStanding({ list: inList, name: names[index] ?? null, names }),
     current = doubts[selected] as Doubt | undefined,
     currentName = current ? nameOf(current) : null,
     waiting = only ? counts[only] : doubtAttributes.reduce((sum, attribute) => sum + counts[attribute], 0),
     total = doubtAttributes.reduce((sum, attribute) => sum + counts[attribute], 0);
+  if (standing.list !== inList || standing.names.join() !== names.join()) standAt(selected);
   const renew = useRenewal();
   useLive('library', ({ loopIds }) => loopIds?.some((id) => doubts.some(({ row }) => row.id === id)) && void renew());
-  // The one that moves up after an answer is heard at once.
+  // The one that moves up is heard at once: after an answer, and where somebody else has answered what is heard.
+  const shownId = useRef<number | null>(null);
   useEffect(() => {
-    if (!current || !flowing.current) return;
+    const before = shownId.current,
+      heardId = engine.store.getState().candidate?.row.id;
+    shownId.current = current?.row.id ?? null;
+    if (!current) return;
+    const isAnsweredByOthers = before !== null && heardId === before && !doubts.some(({ row }) => row.id === before);
+    if (!flowing.current && !isAnsweredByOthers) return;
     flowing.current = false;
     void engine.audition.start(current.row);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another one has moved up
@@ -75,7 +87,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId,
     return `/packs/ear?${new URLSearchParams(all)}`;
   };
   const startOver = () => {
-    setAt(0);
+    setStanding(nowhere);
     setMarked(new Set());
   };
   const say = (doubt: Doubt, value: unknown, isOther = false) => {
@@ -96,7 +108,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId,
     });
   const go = (index: number) => {
     const next = Math.max(0, Math.min(doubts.length - 1, index));
-    setAt(next);
+    standAt(next);
     if (doubts[next]) void engine.audition.start(doubts[next].row);
   };
   const { last, offer } = answers,
@@ -207,7 +219,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId,
                   }}
                   onMark={() => mark(doubt)}
                   onAnswer={({ value }) => {
-                    setAt(index);
+                    standAt(index);
                     say(doubt, value);
                     list.current?.focus({ preventScroll: true });
                   }}

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useImperativeHandle, useRef, useState } from 'react';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { RoomLink, useRoomNavigate } from '~/ui/room-link';
-import { emptyQuery, fallsAtFirst, hasFilters, queryToParameters, type LoopQuery, type Near, type SortColumn } from '~core/search/query';
+import { useRoomNavigate } from '~/ui/room-link';
+import { emptyQuery, fallsAtFirst, queryToParameters, type LoopQuery, type Near, type SortColumn } from '~core/search/query';
 import { inRoom } from '~contracts/room-address';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { useSay } from '~/ui/use-say';
@@ -14,11 +14,13 @@ import { wholeLoops } from '~/ui/whole-loops';
 import type { Found, FoundCard } from '~server/services/look-up.server';
 import { ChosenBar } from './chosen-bar';
 import { columns, roomy } from './columns';
+import { EmptyList } from './empty-list';
 import { LoopListRow, type RowActs } from './loop-row';
 import { NoteDialog } from './note-dialog';
 import { revealedTop } from './reveal';
 import { afterScroll, scrollPx, toListTop, type TallPlace } from './tall-scroll';
 import { useChoice } from './use-choice';
+import { useCursor } from './use-cursor';
 import { usePages } from './use-pages';
 
 const rowHeight = 42;
@@ -66,9 +68,9 @@ export function LoopList({
     // Blind, the list must not point at the one that sounds.
     soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
   const choice = useChoice(new URLSearchParams(queryToParameters(query)).toString(), total),
-    { rowAt, has, want, take, say } = usePages(query, first),
+    { rowAt, has, indexOf, want, take, say } = usePages(query, first),
     scroller = useRef<HTMLDivElement>(null),
-    [selected, setSelected] = useState(-1),
+    [selected, setSelected] = useCursor(total, rowAt, indexOf),
     [noted, setNoted] = useState<LoopCard | null>(null);
   const [place, setPlaceState] = useState(listStart),
     [viewPx, setViewPx] = useState(420),
@@ -95,7 +97,9 @@ export function LoopList({
   const drawn = Math.min(total, Math.ceil(viewPx / rowHeight) + 1 + 2 * overscan),
     top = Math.max(0, Math.min(total - drawn, Math.floor(place.listTop / rowHeight) - overscan)),
     bottom = top + drawn - 1,
-    items = Array.from({ length: drawn }, (_, k) => top + k);
+    items = Array.from({ length: drawn }, (_, k) => top + k),
+    // The first that is seen whole.
+    seen = Math.min(total - 1, Math.ceil(place.listTop / rowHeight));
   useChangedLoops(has, take);
   useEffect(() => {
     if (total > 0) want(top, bottom);
@@ -218,8 +222,8 @@ export function LoopList({
     if (event.altKey) return;
     const row = selected >= 0 ? rowAt(selected) : null;
     const moves: Readonly<Record<string, number>> = {
-      ArrowDown: selected + 1,
-      ArrowUp: selected - 1,
+      ArrowDown: selected < 0 ? seen : selected + 1,
+      ArrowUp: selected < 0 ? seen : selected - 1,
       PageDown: selected + 8,
       PageUp: selected - 8,
       End: total - 1,
@@ -283,7 +287,7 @@ export function LoopList({
         )}
       </div>
       {total === 0 ? (
-        <Empty query={query} />
+        <EmptyList query={query} />
       ) : (
         <div
           ref={scroller}
@@ -298,7 +302,7 @@ export function LoopList({
           onKeyDown={onKeyDown}
           onScroll={(event) => setPlace(afterScroll(at.current, event.currentTarget.scrollTop, sizes))}
           onFocus={(event) => {
-            if (event.target === event.currentTarget && selected < 0) setSelected(top);
+            if (event.target === event.currentTarget && selected < 0) setSelected(seen);
           }}
         >
           <div style={{ height: scrollPx(sizes.listPx), position: 'relative' }}>
@@ -323,26 +327,5 @@ export function LoopList({
         </div>
       )}
     </section>
-  );
-}
-
-function Empty({ query }: { query: LoopQuery }) {
-  return (
-    <div className="flex flex-1 flex-col items-center justify-center gap-2 text-center">
-      {hasFilters(query) ? (
-        <>
-          <p className="text-lg font-semibold">Nothing fits all of that.</p>
-          <p className="quiet">Take a step back: remove a chip or a word above, or clear all.</p>
-        </>
-      ) : (
-        <>
-          <p className="text-lg font-semibold">The library is empty.</p>
-          <p className="quiet">Bring in a vendor’s zip or a folder of loops.</p>
-          <RoomLink to="/packs" className="btn btn-primary btn-sm mt-2">
-            Import a pack
-          </RoomLink>
-        </>
-      )}
-    </div>
   );
 }

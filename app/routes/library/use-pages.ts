@@ -17,6 +17,8 @@ export function usePages(
   rowAt: (index: number) => FoundCard | null;
   /** Whether a loop is among the rows that are here. */
   has: (id: number) => boolean;
+  /** Its place in the list; -1 where it is not among the rows that are here. */
+  indexOf: (id: number) => number;
   want: (from: number, to: number) => void;
   /** Rows that were changed elsewhere. */
   take: (rows: readonly LoopCard[]) => void;
@@ -83,6 +85,13 @@ export function usePages(
       own.say(loopId, words);
       patch(loopId, words);
     };
+  const indexOf = (id: number): number => {
+    for (const [page, rows] of pages.current) {
+      const at = rows.findIndex((row) => row.id === id);
+      if (at >= 0) return page * pageRows + at;
+    }
+    return -1;
+  };
   const has = useCallback((id: number) => [...pages.current.values()].some((rows) => rows.some((row) => row.id === id)), []);
-  return { rowAt, has, want, take, say };
+  return { rowAt, has, indexOf, want, take, say };
 }
