@@ -138,7 +138,9 @@ test('the playhead over the tracks stands where the music is: while it plays, af
       return Math.abs(beat - drawn);
     };
   // Counted in before the first bar, it waits.
-  await page.evaluate(() => (window.garnetfinch.engine as unknown as { setTransport(said: object): void }).setTransport({ countInBars: 1 }));
+  await page.evaluate(() =>
+    (window.garnetfinch.engine as unknown as { setTransport(said: object): void }).setTransport({ countInBars: 1 }),
+  );
   await page.evaluate(() => window.garnetfinch.engine.play());
   const waiting: number[] = [];
   for (let beat = 0; beat === 0;) {
