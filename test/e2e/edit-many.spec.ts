@@ -1,4 +1,4 @@
-import { expect } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { comeIn, importFiles, test, visit, wavOf } from './support';
 
 const unique = Date.now().toString(36),
@@ -7,6 +7,27 @@ const unique = Date.now().toString(36),
 const level = 0.4 + (Date.now() % 100_000) / 1_000_000;
 const clicks = (tempo: number): Uint8Array =>
   wavOf((8 * 60) / tempo, (t) => (((t * tempo) / 60) % 1 < 0.05 ? level * Math.sin(t * 20 * tempo) : 0));
+
+/** Holds back the numbers of so many loops in a row until they are let go, and have come to the page. */
+async function holdAnswer(page: Page, count: number): Promise<{ letGo(): Promise<void> }> {
+  let mayGo = () => {};
+  const held = new Promise<void>((done) => (mayGo = done)),
+    isAsked = (url: URL) => url.pathname.endsWith('/loops/ids') && url.searchParams.get('limit') === String(count);
+  await page.route(isAsked, async (route) => {
+    const response = await route.fetch();
+    await held;
+    await route.fulfill({ response });
+  });
+  const come = page.waitForResponse((response) => isAsked(new URL(response.url())));
+  return {
+    letGo: async () => {
+      mayGo();
+      await (await come).finished();
+      // What the page makes of it is drawn.
+      await page.evaluate(() => new Promise((next) => requestAnimationFrame(() => requestAnimationFrame(next))));
+    },
+  };
+}
 
 test('several loops are chosen by mouse and by keys, edited in one step that is shown before, and brought back in one', async ({
   page,
@@ -52,8 +73,18 @@ test('several loops are chosen by mouse and by keys, edited in one step that is 
   await page.locator('[data-loop-list]').focus();
   await page.keyboard.press('x');
   await expect(bar).toContainText('1 chosen');
+  // Of two steps the first is answered last, and takes nothing back.
+  const second = await holdAnswer(page, 2);
   await page.keyboard.press('Shift+ArrowDown');
-  await expect(bar).toContainText('2 chosen');
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(bar).toContainText('3 chosen');
+  await second.letGo();
+  await expect(bar).toContainText('3 chosen');
+  // What is answered after all was let go chooses nothing.
+  const fourth = await holdAnswer(page, 4);
+  await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Escape');
+  await expect(bar).toBeHidden();
+  await fourth.letGo();
   await expect(bar).toBeHidden();
 });

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { inRoom } from '~contracts/room-address';
 import { useProject } from '~/ui/project-store';
 import type { Selection } from '~/ui/edit-many';
@@ -27,7 +27,9 @@ export function useChoice(address: string, total: number): Choice {
     // All that one search finds is not all that the next one does.
     [allOf, setAllOf] = useState<string | null>(null),
     isAll = allOf === address,
-    [anchor, setAnchor] = useState<number | null>(null);
+    [anchor, setAnchor] = useState<number | null>(null),
+    // What is still on its way when all is let go, or all chosen, comes too late.
+    turn = useRef(0);
   const only = (next: ReadonlySet<number>) => {
     setAllOf(null);
     setIds(next);
@@ -44,13 +46,23 @@ export function useChoice(address: string, total: number): Choice {
       only(next);
     },
     extendTo: async (index) => {
-      const from = Math.min(anchor ?? index, index),
+      const asked = turn.current,
+        from = Math.min(anchor ?? index, index),
         limit = Math.abs((anchor ?? index) - index) + 1,
         response = await fetch(api.loopIds(inRoom(`?${address}&offset=${from}&limit=${limit}`, projectId))).catch(() => null);
-      if (response?.ok) only(new Set([...ids, ...((await response.json()) as { ids: number[] }).ids]));
+      if (!response?.ok) return;
+      const { ids: more } = (await response.json()) as { ids: number[] };
+      if (asked !== turn.current) return;
+      setAllOf(null);
+      // Of two that were asked for one behind the other, either may come first.
+      setIds((before) => new Set([...before, ...more]));
     },
-    chooseAll: () => setAllOf(address),
+    chooseAll: () => {
+      turn.current++;
+      setAllOf(address);
+    },
     clear: () => {
+      turn.current++;
       setAnchor(null);
       only(none);
     },
