@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { refusalOf } from '~/ui/api';
-import { useLive } from '~/ui/live';
+import { useLive, useLiveOpen } from '~/ui/live';
 import { toast } from '~/ui/toast';
 
 /** What an address of the API answers, asked anew whenever something beside the project's tree changes. */
@@ -21,6 +21,8 @@ export function useAsked<T>(projectId: number, address: string): T | null {
   useLive('project-room', (event) => {
     if (event.projectId === projectId) setAsked((count) => count + 1);
   });
+  // What was told while the stream was broken is made up for.
+  useLiveOpen((again) => void (again && setAsked((count) => count + 1)));
   return found;
 }
 
