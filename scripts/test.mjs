@@ -119,6 +119,11 @@ await main(async () => {
         });
         count(result, (json) => ({ good: json.stats.expected + json.stats.flaky, bad: json.stats.unexpected + json.errors.length }));
       }
+      // Whatever the pages made of it: it is started again, and everybody else's stream of news was broken.
+      if (application.endedParts() > 0) {
+        failed++;
+        say(`A part of the application died ${application.endedParts()} times; what it said is above.`);
+      }
     } finally {
       await application.stop();
     }

@@ -32,7 +32,7 @@ export function runTypeScript(file, args = [], env = {}) {
 }
 
 /**
- * Everything from a bare checkout to an answering application. Returns `{ address, stop }`.
+ * Everything from a bare checkout to an answering application. Returns `{ address, stop, … }`; `endedParts` tells how many parts have died so far.
  * `demo`: make the demo library on the first start. Told to end, this process stops all there is so far and ends with `stoppedCode`.
  */
 export async function startApplication({
@@ -56,6 +56,7 @@ export async function startApplication({
       : `Garnetfinch is already being started by process ${owner}.`;
   });
   const children = [];
+  let endedParts = 0;
   let database = null;
   let stopping = false;
   const stop = async () => {
@@ -78,6 +79,7 @@ export async function startApplication({
     children[place] = child;
     child.once('exit', (code, signal) => {
       if (stopping) return;
+      endedParts++;
       const wait = Date.now() - began > 60_000 ? 500 : waitMs;
       process.stderr.write(`A part of Garnetfinch ended (${signal ?? `exit ${code}`}) and is started again in ${wait / 1000} s.\n`);
       setTimeout(() => {
@@ -164,7 +166,7 @@ export async function startApplication({
     await waitForPage(address, children);
     writeFileSync(runFile, JSON.stringify({ pid: process.pid, address }));
     note(`\nGarnetfinch is ready at  ${address}   (${seconds(began)} s)\nCtrl-C stops it and its database.\n`);
-    return { address, stop, children, databaseUrl: database.url };
+    return { address, stop, children, databaseUrl: database.url, endedParts: () => endedParts };
   } catch (error) {
     await stop();
     throw error;

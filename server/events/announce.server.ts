@@ -4,9 +4,12 @@ import { config } from '../config.server';
 import { sequelize } from '../db/connection';
 
 const channel = 'garnetfinch';
-type Listener = (event: LiveEvent) => void;
-const holder = globalThis as { garnetfinchListeners?: Set<Listener>; garnetfinchListening?: boolean; garnetfinchClient?: Client };
-const listeners = (holder.garnetfinchListeners ??= new Set());
+interface Hearer {
+  readonly hear: (event: LiveEvent) => void;
+  readonly missed: () => void;
+}
+const holder = globalThis as { garnetfinchHearers?: Set<Hearer>; garnetfinchListening?: boolean; garnetfinchClient?: Client };
+const hearers = (holder.garnetfinchHearers ??= new Set());
 
 /** Tells every page of every process. */
 export async function announce(event: LiveEvent): Promise<void> {
@@ -23,41 +26,47 @@ export const announceLoops = (loopIds: readonly number[]): Promise<void> =>
 /** Tells that there are other loops than before. */
 export const announceLibrary = (): Promise<void> => announce({ kind: 'library', loopIds: null });
 
-/** Hears what any process announces. @returns what ends it */
-export function hearAnnouncements(listener: Listener): () => void {
+/**
+ * Hears what any process announces.
+ * @param missed told when the connection that hears stands again after a break: what was announced in it is told to nobody
+ * @returns what ends it
+ */
+export function hearAnnouncements(hear: Hearer['hear'], missed: Hearer['missed']): () => void {
   if (!holder.garnetfinchListening) {
     holder.garnetfinchListening = true;
     void listen();
   }
-  listeners.add(listener);
-  return () => void listeners.delete(listener);
+  const hearer = { hear, missed };
+  hearers.add(hearer);
+  return () => void hearers.delete(hearer);
 }
 
 /** Ends the connection that hears, with the process that had it. */
 export async function stopHearing(): Promise<void> {
   holder.garnetfinchListening = false;
-  listeners.clear();
+  hearers.clear();
   await holder.garnetfinchClient?.end().catch(() => {});
 }
 
 /** One connection a process listens; when it breaks, another is made. */
-async function listen(): Promise<void> {
+async function listen(isAgain = false): Promise<void> {
   const client = (holder.garnetfinchClient = new Client({ connectionString: config.databaseUrl })),
     again = () => {
       client.removeAllListeners();
       client.on('error', () => {});
       void client.end().catch(() => {});
-      if (holder.garnetfinchListening) setTimeout(() => void listen().catch(() => {}), 1000);
+      if (holder.garnetfinchListening) setTimeout(() => void listen(true).catch(() => {}), 1000);
     };
   client.on('error', again);
   client.on('end', again);
   client.on('notification', ({ payload }) => {
     const event = readLiveEvent(payload ?? '');
-    if (event) for (const listener of [...listeners]) listener(event);
+    if (event) for (const { hear } of [...hearers]) hear(event);
   });
   try {
     await client.connect();
     await client.query(`listen ${channel}`);
+    if (isAgain) for (const { missed } of [...hearers]) missed();
   } catch {
     again();
   }

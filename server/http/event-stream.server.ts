@@ -23,15 +23,21 @@ async function stream(request: Request, response: Response): Promise<void> {
       // `no-transform` keeps the compression middleware from holding events back.
       headers: { 'Cache-Control': 'no-cache, no-transform', 'X-Accel-Buffering': 'no' },
     }),
+    // Nothing is written behind the end: that would be an error which ends the process.
+    end = () => {
+      leave();
+      response.end();
+    },
+    // A page whose stream ends asks for it again, and for all that it may have missed.
     deaf = hearAnnouncements((event) => {
       if (event.kind === 'signed-out') {
-        if (event.sessions.includes(name)) response.end();
+        if (event.sessions.includes(name)) end();
       } else if (isToldTo(event, person.id) && session.isConnected) session.push(event);
-    }),
+    }, end),
     // One that has run out, or whose person has left, is not announced. A database that is away ends nothing.
     checking = setInterval(() => {
       void findSignedIn(token).then(
-        (still) => still || response.end(),
+        (still) => still || end(),
         () => {},
       );
     }, checkMs),
@@ -39,6 +45,8 @@ async function stream(request: Request, response: Response): Promise<void> {
       clearInterval(checking);
       deaf();
     };
+  // The library's own signs of life go on until the line is closed.
+  response.on('error', leave);
   if (session.isConnected) session.once('disconnected', leave);
   else leave();
 }

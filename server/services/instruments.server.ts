@@ -21,9 +21,8 @@ export async function learnInstruments(): Promise<void> {
   tellFinderInstruments();
   if (hears) return;
   hears = true;
-  hearAnnouncements(({ kind }) => {
-    if (kind === 'instruments') void learnInstruments().catch(() => {});
-  });
+  const again = () => void learnInstruments().catch(() => {});
+  hearAnnouncements(({ kind }) => kind === 'instruments' && again(), again);
 }
 
 /** Adds an instrument of the group's own, or changes the one of that name. @returns its id, or what is wrong in words */

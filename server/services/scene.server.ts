@@ -49,6 +49,11 @@ const scenes = new LRUCache<string, RoomScene>({ max: 32 });
 let stopHearing: (() => void) | null = null,
   told = 0;
 
+function forgetScenes(): void {
+  told++;
+  scenes.clear();
+}
+
 /**
  * What sounds in a project's range, for judging what would fit; null when there is no such project.
  * @param trackIds only these of its tracks, muted ones too, as if nothing else were there; null for all that is heard
@@ -59,11 +64,7 @@ export async function roomScene(
   trackIds: readonly string[] | null = null,
 ): Promise<RoomScene | null> {
   // Facts of loops that sound may change without the project.
-  stopHearing ??= hearAnnouncements(({ kind }) => {
-    if (kind !== 'library') return;
-    told++;
-    scenes.clear();
-  });
+  stopHearing ??= hearAnnouncements(({ kind }) => kind === 'library' && forgetScenes(), forgetScenes);
   const revision = await revisionOf(projectId);
   if (revision === null) return null;
   const key = `${projectId}/${revision}/${told}/${range ? `${range.startBeat}+${range.lengthBeats}` : 'all'}/${trackIds?.join('.') ?? ''}`,

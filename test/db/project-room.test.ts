@@ -88,7 +88,10 @@ describe('notes to a bar', () => {
 test('who is here is told to all, and kept nowhere', async () => {
   const heard: LiveEvent[] = [],
     present = { projectId: 7, pageId: 'page-1', personId: person, name: 'Ada', clipId: 'c', leaves: false },
-    end = s.events.hearAnnouncements((event) => heard.push(event));
+    end = s.events.hearAnnouncements(
+      (event) => heard.push(event),
+      () => {},
+    );
   // Until the connection listens nothing is heard: it is said until it is.
   await until(async () => {
     await s.room.tellPresence(present);

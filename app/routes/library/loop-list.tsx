@@ -224,8 +224,8 @@ export function LoopList({
     const moves: Readonly<Record<string, number>> = {
       ArrowDown: selected < 0 ? seen : selected + 1,
       ArrowUp: selected < 0 ? seen : selected - 1,
-      PageDown: selected + 8,
-      PageUp: selected - 8,
+      PageDown: (selected < 0 ? seen : selected) + 8,
+      PageUp: (selected < 0 ? seen : selected) - 8,
       End: total - 1,
     };
     if (event.shiftKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
