@@ -4,7 +4,7 @@ import { demoBars, demoRoleLabels } from '~core/arrangement/demo-mix';
 import { useEngine } from '~/audio/hooks';
 import { api } from '~/ui/api';
 import { tempoText } from '~/ui/format';
-import { useLive } from '~/ui/live';
+import { useLive, useLiveOpen } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
 import { Waveform } from '~/ui/waveform';
 import type { DemoLine } from '~server/services/demo-mix.server';
@@ -25,6 +25,7 @@ export function DemoMix({ packId, packName, initial }: { packId: number; packNam
     [packId],
   );
   useLive('pack', (event) => event.packId === packId && refresh());
+  useLiveOpen((again) => again && refresh());
   // The one that was asked for is heard as soon as it is there.
   useEffect(() => {
     if (!isAsked || line.state !== 'done' || !player.current) return;

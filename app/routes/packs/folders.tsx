@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { FolderInput } from 'lucide-react';
 import { api, refusalOf } from '~/ui/api';
-import { useLive } from '~/ui/live';
+import { useLive, useLiveOpen } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import type { FolderLine } from '~server/services/folders/folders.server';
@@ -33,6 +33,7 @@ export function Folders({
     [],
   );
   useLive('import', () => void refresh());
+  useLiveOpen((again) => void (again && refresh()));
   const change = (id: number, method: 'put' | 'delete', fields: Record<string, string> = {}) =>
     void fetch(api.folder(id), { method, body: new URLSearchParams(fields) }).then(refresh);
   if (folders.length === 0 && !isKeeper) return null;

@@ -3,7 +3,7 @@ import { FileAudio, Mic, Square } from 'lucide-react';
 import { recordSound, type Recording } from '~/audio/record-sound';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api, refusalOf } from '~/ui/api';
-import { useLive } from '~/ui/live';
+import { useLive, useLiveOpen } from '~/ui/live';
 import { useProject } from '~/ui/project-store';
 import { RoomLink, useRoomNavigate } from '~/ui/room-link';
 import { fetchMakings } from '~/ui/sheet/making-api';
@@ -30,11 +30,14 @@ export function BringIn() {
   const look = (id: number) =>
     void fetchMakings([id]).then(([made]) => {
       if (made?.state === 'done' && made.loopId !== null) navigate(`/workbench/${made.loopId}`);
-      if (made?.state === 'failed') setBusy(null);
+      if (made?.state !== 'failed') return;
+      waitedFor.current = null;
+      setBusy(null);
     });
   useLive('making', ({ makingId }) => {
     if (makingId === waitedFor.current) look(makingId);
   });
+  useLiveOpen(() => void (waitedFor.current !== null && look(waitedFor.current)));
   // Who leaves the page is recorded no longer.
   useEffect(
     () => () => {
