@@ -27,9 +27,10 @@ export const batchTransitions = {
   /** There is no room, or the archives cannot be opened at any try. */
   fail: { from: ['queued', 'unpacking'], to: 'failed', by: ['job'] },
   retry: { from: ['failed'], to: 'queued', by: ['owner', 'keeper'] },
-  /** What is being heard comes to its end; what waits, waits. */
-  pause: { from: ['analysing'], to: 'paused', by: ['owner', 'keeper'] },
-  resume: { from: ['paused'], to: 'analysing', by: ['owner', 'keeper'] },
+  /** What is being heard, or unpacked, comes to its end; what waits, waits. */
+  pause: { from: ['queued', 'unpacking', 'analysing'], to: 'paused', by: ['owner', 'keeper'] },
+  /** As at the beginning: what is still packed is unpacked, what waits gets its job. */
+  resume: { from: ['paused'], to: 'queued', by: ['owner', 'keeper'] },
   stop: { from: ['queued', 'unpacking', 'analysing', 'paused'], to: 'cancelled', by: ['owner', 'keeper'] },
 } as const satisfies Readonly<Record<string, Transition<BatchState>>>;
 export type BatchEvent = keyof typeof batchTransitions;
@@ -37,6 +38,8 @@ export type BatchEvent = keyof typeof batchTransitions;
 /** What happens to a file. */
 export const fileTransitions = {
   work: { from: ['queued', 'working'], to: 'working', by: ['job'] },
+  /** Its job found the batch held. */
+  wait: { from: ['working'], to: 'queued', by: ['job'] },
   /** It is a loop of the library now, or an archive that has been unpacked. */
   finish: { from: ['working'], to: 'done', by: ['job'] },
   /** It is no sound, and stays with the pack: a text, a picture. */

@@ -50,8 +50,11 @@ export async function stopHearing(): Promise<void> {
 
 /** One connection a process listens; when it breaks, another is made. */
 async function listen(isAgain = false): Promise<void> {
+  let isOver = false;
   const client = (holder.garnetfinchClient = new Client({ connectionString: config.databaseUrl })),
     again = () => {
+      if (isOver) return;
+      isOver = true;
       client.removeAllListeners();
       client.on('error', () => {});
       void client.end().catch(() => {});

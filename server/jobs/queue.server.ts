@@ -81,8 +81,8 @@ export const addJob = <N extends JobName>(name: N, payload: JobPayloads[N], key:
   addJobs(name, [{ payload, key }], transaction);
 
 /** The same for jobs of which one of a key must not begin before another has ended. */
-export const addJobInLine = <N extends JobName>(name: N, payload: JobPayloads[N], key: string): Promise<void> =>
-  addJobs(name, [{ payload, key, queue: key }]);
+export const addJobInLine = <N extends JobName>(name: N, payload: JobPayloads[N], key: string, transaction?: Transaction): Promise<void> =>
+  addJobs(name, [{ payload, key, queue: key }], transaction);
 
 /** Many jobs of a kind at once. */
 export async function addJobs<N extends JobName>(

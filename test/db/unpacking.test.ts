@@ -38,7 +38,8 @@ function holdUnpacking(unpacked: number, first: () => Promise<void>): void {
   });
 }
 
-const stateOf = async (id: number) => (await s.imports.listBatches(50)).find((batch) => batch.id === id)?.state,
+const jobs = async () => (await s.db.selectRows('select 1 from graphile_worker.jobs', [])).length,
+  stateOf = async (id: number) => (await s.imports.listBatches(50)).find((batch) => batch.id === id)?.state,
   lineOf = async (id: number, path: string) => (await s.imports.listBatchFiles(id)).find((line) => line.path === path);
 
 describe('what an archive holds', () => {
@@ -85,11 +86,53 @@ describe('what an archive holds', () => {
       'Stopped in the middle',
       Array.from({ length: 45 }, (_, k) => [`mid ${k}.wav`, noSound(100 + k)] as const),
     );
-    expect(await until(async () => (await s.db.selectRows('select 1 from graphile_worker.jobs', [])).length === 0)).toBe(true);
+    expect(await until(async () => (await jobs()) === 0)).toBe(true);
     const lines = await s.imports.listBatchFiles(id);
     expect(lines.length).toBeGreaterThan(31);
     expect(lines.filter(({ state }) => !['left-aside', 'failed'].includes(state))).toEqual([]);
     expect(await stateOf(id)).toBe('cancelled');
+  });
+  test('waits when it is held in the middle, and all of it comes in when it goes on', async () => {
+    let id = 0;
+    holdUnpacking(30, async () => {
+      await until(async () => id > 0);
+      await s.imports.pauseBatch(id);
+    });
+    id = await start(
+      'Held in the middle',
+      Array.from({ length: 80 }, (_, k) => [`held ${k}.wav`, noSound(300 + k)] as const),
+    );
+    const batch = async () => (await s.imports.listBatches(50)).find((each) => each.id === id);
+    expect(await until(async () => (await batch())?.state === 'paused' && (await jobs()) === 0)).toBe(true);
+    expect(await batch()).toMatchObject({ state: 'paused', isPacked: true });
+    expect((await s.imports.listBatchFiles(id)).length).toBeLessThan(60);
+    await s.imports.resumeBatch(id);
+    expect(await until(async () => (await stateOf(id)) === 'done')).toBe(true);
+    expect((await s.imports.listBatchFiles(id)).filter(({ state }) => state === 'failed')).toHaveLength(80);
+    expect(await batch()).toMatchObject({ isPacked: false, total: 80 });
+  });
+  test('goes on once, not twice beside itself, when it is held and gone on with at once', async () => {
+    let id = 0,
+      queues: (string | null)[] = [];
+    holdUnpacking(30, async () => {
+      await until(async () => id > 0);
+      await s.imports.pauseBatch(id);
+      await s.imports.resumeBatch(id);
+      // The second job stands in line behind this one.
+      queues = (
+        await s.db.selectRows<{ name: string | null }>(
+          "select queue_name as name from graphile_worker.jobs where task_identifier = 'unpack-import'",
+          [],
+        )
+      ).map(({ name }) => name);
+    });
+    id = await start(
+      'Held for a moment',
+      Array.from({ length: 80 }, (_, k) => [`moment ${k}.wav`, noSound(400 + k)] as const),
+    );
+    expect(await until(async () => (await stateOf(id)) === 'done' && (await jobs()) === 0)).toBe(true);
+    expect(queues).toEqual([`unpack-${id}`, `unpack-${id}`]);
+    expect((await s.imports.listBatchFiles(id)).filter(({ state }) => state === 'failed')).toHaveLength(80);
   });
   test('waits where there is no room for the rest, and all of it comes in when there is', async () => {
     let id = 0;

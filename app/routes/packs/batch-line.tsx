@@ -30,6 +30,7 @@ export function BatchLine({ batch, onChanged }: { batch: BatchProgress; onChange
     busy = ['queued', 'unpacking', 'analysing', 'paused'].includes(batch.state),
     isHeld = batch.state === 'paused',
     isUnpacking = batch.state === 'unpacking',
+    words = isUnpacking ? 'unpacking, ' : isHeld ? 'held, ' : '',
     settled = batch.total - batch.counts.queued - batch.counts.working;
   const takenBack = batch.loops > 0 && batch.archived === batch.loops;
   const run = (intent: string) => void act({ intent, batchId: String(batch.id) }).then(onChanged);
@@ -37,7 +38,7 @@ export function BatchLine({ batch, onChanged }: { batch: BatchProgress; onChange
     <li className="py-2" data-batch={batch.id} data-state={batch.state}>
       <div className="flex items-baseline gap-2">
         <span className="min-w-0 flex-1 truncate font-medium">{batch.packName}</span>
-        {busy && (batch.state === 'analysing' || isHeld) && (
+        {busy && (
           <button className="link" onClick={() => run(isHeld ? 'resume' : 'pause')}>
             {isHeld ? 'go on' : 'hold'}
           </button>
@@ -81,16 +82,14 @@ export function BatchLine({ batch, onChanged }: { batch: BatchProgress; onChange
         <progress
           className="progress progress-primary w-full"
           // How many there are is known when the last archive is at its end.
-          value={isUnpacking ? undefined : settled}
+          value={isUnpacking || batch.isPacked ? undefined : settled}
           max={Math.max(1, batch.total)}
           aria-label={`Import of ${batch.packName}`}
         />
       )}
       <button className="quiet text-left" aria-expanded={open} onClick={() => setOpen(!open)}>
         {busy
-          ? isUnpacking
-            ? `unpacking, ${settled} of ${batch.total} so far`
-            : `${isHeld ? 'held, ' : ''}${settled} of ${batch.total}`
+          ? `${words}${settled} of ${batch.total}${isUnpacking || batch.isPacked ? ' so far' : ''}`
           : batch.state === 'cancelled'
             ? 'stopped'
             : batch.state === 'failed'

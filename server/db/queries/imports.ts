@@ -1,9 +1,12 @@
 import { documentsByExtension } from '~core/formats/documents';
-import { fileTransitions } from '~core/imports/states';
+import { fileTransitions, waitingFileStates } from '~core/imports/states';
+
+const waitingStates = waitingFileStates.map((state) => `'${state}'`).join(', ');
 
 export const batchesSql = /* sql */ `
     select b.id, b.pack_id as "packId", b.pack_name as "packName", b.vendor, b.state, b.message, p.name::text as person, b.created_at as "createdAt",
       count(f.id) filter (where f.state = 'queued')::int as queued, count(f.id) filter (where f.state = 'working')::int as working, count(f.id) filter (where f.state = 'done' and f.loop_id is not null)::int as done, count(f.id) filter (where f.state = 'kept')::int as kept, count(f.id) filter (where f.state = 'failed')::int as failed,
+      coalesce(bool_or(f.state in (${waitingStates}) and f.path ilike '%.zip'), false) as "isPacked",
       count(f.id) filter (where f.state = 'duplicate')::int as duplicate, count(f.id) filter (where f.state = 'left-aside')::int as aside, count(f.loop_id) filter (where f.state = 'done')::int as loops, count(l.id) filter (where l.archived_at is not null and f.state = 'done')::int as archived,
       coalesce(sum(f.bytes), 0)::float8 as bytes, coalesce(sum(l.length_seconds) filter (where f.state = 'done'), 0)::float8 as seconds, b.touched_at as "startedAt"
     from import_batches b join people p on p.id = b.person_id left join import_files f on f.batch_id = b.id left join loops l on l.id = f.loop_id where b.state <> 'receiving' group by b.id, p.name order by b.id desc limit $1`;

@@ -25,7 +25,7 @@ export async function analyseImportFile(fileId: string): Promise<void> {
   if (!file?.fileSha256) return;
   const batch = await ImportBatch.findByPk(file.batchId, { rejectOnEmpty: true });
   // Held, or for want of room, it stays where it is; who goes on with the batch queues it anew.
-  if (batch.state === 'paused' || batch.state === 'failed') return;
+  if (batch.state === 'paused' || batch.state === 'failed') return void (await moveFiles({ id: fileId }, 'wait'));
   const taken = await moveFiles({ id: fileId }, 'work');
   if (!taken || batch.state === 'cancelled') return;
   const twin = await Loop.findOne({ where: { fileSha256: file.fileSha256, archivedAt: null } });

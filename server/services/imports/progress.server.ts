@@ -14,6 +14,8 @@ export interface BatchProgress {
   readonly createdAt: string;
   readonly counts: Readonly<Record<FileState, number>>;
   readonly total: number;
+  /** Archives of it are not unpacked to their end yet: there will be more than `total`. */
+  readonly isPacked: boolean;
   readonly loops: number;
   readonly archived: number;
   readonly bytes: number;
@@ -42,6 +44,7 @@ export async function listBatches(limit = 12): Promise<BatchProgress[]> {
       failed: number;
       duplicate: number;
       aside: number;
+      isPacked: boolean;
       loops: number;
       archived: number;
       bytes: number;
@@ -68,6 +71,7 @@ export async function listBatches(limit = 12): Promise<BatchProgress[]> {
       'left-aside': row.aside,
     },
     total: row.queued + row.working + row.done + row.kept + row.failed + row.duplicate + row.aside,
+    isPacked: row.isPacked,
     loops: row.loops,
     archived: row.archived,
     bytes: row.bytes,

@@ -9,7 +9,7 @@ import { recordFileSql } from '../../db/queries/imports';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import type { FileState } from '~core/imports/states';
 import { announce } from '../../events/announce.server';
-import { addJob } from '../../jobs/queue.server';
+import { addJobInLine } from '../../jobs/queue.server';
 import { moveBatch } from './states.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 
@@ -100,6 +100,10 @@ export const leftOutWords = 'left out, as was asked for';
 const closedWords = 'This import takes no more files.';
 export const noRoomWords = 'There is no room left on the server’s disk.';
 
+/** Unpacks a batch, or goes on with that: one after the other, though somebody held it and went on at once. */
+export const queueUnpacking = (batchId: number, transaction: Transaction): Promise<void> =>
+  addJobInLine('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
+
 /** All files are there: the work begins. */
 export async function startBatch(
   batchId: number,
@@ -108,8 +112,7 @@ export async function startBatch(
   also: (transaction: Transaction) => Promise<unknown> = async () => {},
 ): Promise<void> {
   await sequelize.transaction(async (transaction) => {
-    if (await moveBatch(batchId, 'start', { where: { personId }, transaction }))
-      await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
+    if (await moveBatch(batchId, 'start', { where: { personId }, transaction })) await queueUnpacking(batchId, transaction);
     await also(transaction);
   });
   await announce({ kind: 'import', batchId });

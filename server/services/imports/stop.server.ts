@@ -5,11 +5,10 @@ import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { cancelTasks } from '../../jobs/pool/pool.server';
-import { addJob, addJobs } from '../../jobs/queue.server';
 import { dropUnreferred } from '../../storage/keeping.server';
 import { recordActivity } from '../people.server';
 import type { SignedIn } from '../sessions.server';
-import { dropBatch } from './receive.server';
+import { dropBatch, queueUnpacking } from './receive.server';
 import { moveBatch, moveFiles, waitingOf } from './states.server';
 
 /** A batch is its own person's, and the keepers'. */
@@ -50,31 +49,21 @@ export async function leaveLate(batchId: number): Promise<void> {
 export const importTasks = (batchId: number): string => `import-${batchId}`;
 
 /** Begins again where a batch failed for want of room: what waits goes on, what is in stays. */
-export async function retryBatch(batchId: number): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
-    if (await moveBatch(batchId, 'retry', { message: null, transaction }))
-      await addJob('unpack-import', { batchId }, `unpack-${batchId}`, transaction);
-  });
-  await announce({ kind: 'import', batchId });
-}
-
-/** Holds a batch: what is being heard comes to its end, the rest waits. */
-export async function pauseBatch(batchId: number): Promise<void> {
-  await moveBatch(batchId, 'pause');
-  await announce({ kind: 'import', batchId });
-}
+export const retryBatch = (batchId: number): Promise<void> => goOn(batchId, 'retry');
 
 /** Goes on with a batch that was held. */
-export async function resumeBatch(batchId: number): Promise<void> {
+export const resumeBatch = (batchId: number): Promise<void> => goOn(batchId, 'resume');
+
+async function goOn(batchId: number, event: 'retry' | 'resume'): Promise<void> {
   await sequelize.transaction(async (transaction) => {
-    if (!(await moveBatch(batchId, 'resume', { transaction }))) return;
-    const files = await ImportFile.findAll({ where: waitingOf(batchId), attributes: ['id'], transaction });
-    await addJobs(
-      'analyse-import-file',
-      files.map(({ id }) => ({ payload: { fileId: String(id) }, key: `analyse-${id}` })),
-      transaction,
-    );
+    if (await moveBatch(batchId, event, { message: null, transaction })) await queueUnpacking(batchId, transaction);
   });
+  await announce({ kind: 'import', batchId });
+}
+
+/** Holds a batch: what is being heard or unpacked comes to its end, the rest waits. */
+export async function pauseBatch(batchId: number): Promise<void> {
+  await moveBatch(batchId, 'pause');
   await announce({ kind: 'import', batchId });
 }
 
