@@ -28,7 +28,7 @@ async function makeProject(page, { name, tracks, clips }) {
         (await fetch(address, { method: 'POST', body, headers: type ? { 'Content-Type': type } : {} })).json();
       const { id } = await ask(
           '/api/v1/projects',
-          new URLSearchParams({ intent: 'create', name, tempo: '120', key: 'none', meter: '4/4', stay: '1' }),
+          new URLSearchParams({ intent: 'create', name, tempo: '120', key: 'none', meter: '4/4' }),
         ),
         { rows } = await (await fetch('/api/v1/loops?kind=loop&limit=40&sort=title&dir=asc&in=none')).json();
       let revision = 0;

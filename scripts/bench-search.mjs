@@ -138,7 +138,7 @@ async function bench(count) {
   try {
     const get = await signIn(app.address, ...person),
       made = await (
-        await get('/api/v1/projects', { method: 'POST', body: new URLSearchParams({ intent: 'from-loop', loopId: '3', stay: '1' }) })
+        await get('/api/v1/projects', { method: 'POST', body: new URLSearchParams({ intent: 'from-loop', loopId: '3' }) })
       ).json(),
       room = made.id;
     for (;;) {

@@ -145,7 +145,7 @@ const piano = (
   ).rows.find(({ source }) => source.media === 'midi'),
   { id: sketch } = await (
     await page.request.post(`${address}/api/v1/projects`, {
-      form: { intent: 'create', name: 'Sketch for Sunday', tempo: '112', key: '2m', meter: '4/4', stay: '1' },
+      form: { intent: 'create', name: 'Sketch for Sunday', tempo: '112', key: '2m', meter: '4/4' },
     })
   ).json();
 await page.goto(`${address}/projects/${sketch}`);

@@ -1,3 +1,5 @@
+import { ask, withForm } from './ask';
+
 /** Addresses of the API, as the pages ask them; see docs/api. */
 export const api = {
   favourite: (loopId: number): string => `/api/v1/loops/${loopId}/favourite`,
@@ -10,6 +12,8 @@ export const api = {
   doubtsPacks: '/api/v1/doubts/packs',
   agreedFacts: '/api/v1/facts/agreed',
   projects: '/api/v1/projects',
+  imports: '/api/v1/imports',
+  projectExports: (projectId: number): string => `/api/v1/projects/${projectId}/exports`,
   projectEdits: (projectId: number): string => `/api/v1/projects/${projectId}/edits`,
   projectVersions: (projectId: number): string => `/api/v1/projects/${projectId}/versions`,
   projectVersion: (projectId: number, versionId: number): string => `/api/v1/projects/${projectId}/versions/${versionId}`,
@@ -17,9 +21,12 @@ export const api = {
   projectNote: (projectId: number, noteId: number): string => `/api/v1/projects/${projectId}/notes/${noteId}`,
   presence: (projectId: number): string => `/api/v1/projects/${projectId}/presence`,
   pack: (packId: number): string => `/api/v1/packs/${packId}`,
+  packArchived: (packId: number): string => `/api/v1/packs/${packId}/archived`,
+  twins: (twinsId: number): string => `/api/v1/twins/${twinsId}`,
   packNames: (packId: number): string => `/api/v1/packs/${packId}/names`,
   packDemo: (packId: number): string => `/api/v1/packs/${packId}/demo`,
   heard: '/api/v1/heard',
+  remote: '/api/v1/remote',
   makings: '/api/v1/makings',
   makingFiles: (name: string, tempoBpm: number | null): string =>
     `/api/v1/makings/files?name=${encodeURIComponent(name)}${tempoBpm === null ? '' : `&tempo=${tempoBpm}`}`,
@@ -51,15 +58,9 @@ export const api = {
 
 /** Makes a project of a loop: its tempo, its key, the loop at bar 1. @returns its id, or null when it could not be made */
 export async function projectFromLoop(loopId: number): Promise<number | null> {
-  const form = new URLSearchParams({ intent: 'from-loop', loopId: String(loopId), stay: '1' }),
-    response = await fetch(api.projects, { method: 'post', body: form }).catch(() => null);
-  return response?.ok ? ((await response.json()) as { id: number }).id : null;
+  const made = await ask<{ id: number }>(api.projects, withForm('post', { intent: 'from-loop', loopId }));
+  return made.ok ? made.answer.id : null;
 }
 
 /** A thing is put there, or taken away. */
 export const putOrDelete = (isThere: boolean): 'put' | 'delete' => (isThere ? 'put' : 'delete');
-
-/** What a refusal says, in words for the person; null for an answer that is none. */
-export function refusalOf(answer: unknown): string | null {
-  return typeof answer === 'object' && answer !== null && 'detail' in answer && typeof answer.detail === 'string' ? answer.detail : null;
-}

@@ -1,7 +1,8 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { useRevalidator } from 'react-router';
 import { instrumentsHeard, ownInstruments, setOwnInstruments } from '~core/theory/instruments';
-import { api, refusalOf } from './api';
+import { api } from './api';
+import { ask } from './ask';
 
 /** An instrument of the group's own: how it is called, and what it sounds like. */
 export function OwnInstrumentDialog({ onAdded, onClose }: { onAdded: (id: string) => void; onClose: () => void }) {
@@ -11,11 +12,9 @@ export function OwnInstrumentDialog({ onAdded, onClose }: { onAdded: (id: string
     [wrong, setWrong] = useState<string | null>(null);
   useEffect(() => ref.current?.showModal(), []);
   const send = async (form: FormData) => {
-    const response = await fetch(api.instruments, { method: 'post', body: form }).catch(() => null),
-      answer = (await response?.json().catch(() => null)) as { id?: string; errors?: Record<string, string> } | null;
-    if (!response?.ok || !answer?.id)
-      return setWrong(Object.values(answer?.errors ?? {})[0] ?? refusalOf(answer) ?? 'The server did not answer.');
-    const { id } = answer;
+    const added = await ask<{ id: string }>(api.instruments, { method: 'post', body: form });
+    if (!added.ok) return setWrong(added.wrong);
+    const { id } = added.answer;
     // Known here before the page has asked anew.
     setOwnInstruments([
       ...ownInstruments().filter((each) => each.id !== id),

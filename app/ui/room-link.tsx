@@ -57,5 +57,5 @@ export function rememberProject(id: number | null): void {
     method: 'post',
     keepalive: true,
     body: new URLSearchParams({ intent: 'enter', projectId: String(id ?? '') }),
-  });
+  }).catch(() => {});
 }

@@ -84,6 +84,17 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('put', '/api/v1/facts/agreed', 'Agrees with facts as they stand', null, '`fact` as `17-tempo`, several times'),
   endpoint('delete', '/api/v1/facts/agreed', 'Takes agreement back', null, '`fact` as `17-tempo`, several times'),
   endpoint('put', '/api/v1/packs/{packId}', 'Says something else of a pack; answers with what was said before', packForm),
+  endpoint('delete', '/api/v1/packs/{packId}', 'Deletes an archived pack for good, with what no project uses; only for keepers'),
+  endpoint('put', '/api/v1/packs/{packId}/archived', 'Archives a pack with its loops'),
+  endpoint('delete', '/api/v1/packs/{packId}/archived', 'Brings both back'),
+  endpoint(
+    'put',
+    '/api/v1/twins/{twinsId}',
+    'Decides two loops that sound the same',
+    null,
+    '`keptId`: the one that is kept; without, they are two',
+  ),
+  endpoint('delete', '/api/v1/twins/{twinsId}', 'Opens the pair again, and takes back what deciding it did'),
   endpoint(
     'put',
     '/api/v1/packs/{packId}/names',

@@ -98,10 +98,15 @@ async function locked(id: number, transaction: Transaction): Promise<TwinsRow | 
   return (rows as TwinsRow[])[0] ?? null;
 }
 
-/** They are two, whatever the fingerprint says. */
-export async function keepApart(id: number, personId: number): Promise<void> {
-  await sequelize.query(decideTwinsSql, { bind: [id, 'apart', personId, null] });
-}
+const decidedWords = 'This pair was decided already.';
+
+/** They are two, whatever the fingerprint says. @returns what is wrong, in words; null when it is done */
+export const keepApart = (id: number, personId: number): Promise<string | null> =>
+  sequelize.transaction(async (transaction) => {
+    if ((await locked(id, transaction))?.state !== 'open') return decidedWords;
+    await sequelize.query(decideTwinsSql, { bind: [id, 'apart', personId, null], transaction });
+    return null;
+  });
 
 /**
  * Makes one of two: tags, favourites and what people said of the other go to the one that is kept, the other is archived. Projects that use it go
@@ -110,7 +115,7 @@ export async function keepApart(id: number, personId: number): Promise<void> {
 export async function mergeTwins(id: number, keptId: number, personId: number): Promise<string | null> {
   const wrong = await sequelize.transaction(async (transaction) => {
     const row = await locked(id, transaction);
-    if (row?.state !== 'open' || (keptId !== row.firstId && keptId !== row.secondId)) return 'This pair was decided already.';
+    if (row?.state !== 'open' || (keptId !== row.firstId && keptId !== row.secondId)) return decidedWords;
     const otherId = keptId === row.firstId ? row.secondId : row.firstId,
       given = async <T>(sql: string) => (await sequelize.query(sql, { bind: [keptId, otherId], transaction }))[0] as T[],
       tagIds = (await given<{ tagId: number }>(giveTagsSql)).map((each) => each.tagId),

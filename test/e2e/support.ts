@@ -252,7 +252,7 @@ export async function wholeRows(request: APIRequestContext, query: string): Prom
 /** Makes a project, which comes into the room of this session with the next page that is opened. */
 export async function createProject(page: Page, name: string, tempo: number, key = 'none'): Promise<number> {
   const response = await page.request.post('/api/v1/projects', {
-    form: { intent: 'create', name, tempo: String(tempo), key, meter: '4/4', stay: '1' },
+    form: { intent: 'create', name, tempo: String(tempo), key, meter: '4/4' },
   });
   return ((await response.json()) as { id: number }).id;
 }

@@ -24,7 +24,7 @@ const tries = Number(process.env.PLACED_IS_HEARD ?? 5);
 
 /** A project of its own, empty, in the room. */
 async function emptyProject(page: Page, name: string, tempo: number, key: string): Promise<void> {
-  const made = await page.request.post('/api/v1/projects', { form: { name, tempo: String(tempo), key, stay: '1' } });
+  const made = await page.request.post('/api/v1/projects', { form: { name, tempo: String(tempo), key } });
   expect(made.ok()).toBe(true);
   await visit(page, inRoom('/', ((await made.json()) as { id: number }).id));
   await page.waitForFunction(
@@ -271,6 +271,8 @@ test('what names nothing answers 400 or 404, whatever stands there', async ({ pa
       `/api/v1/loops/${id}/tags/x`,
       `/api/v1/loops/1/facts/${id}`,
       '/api/v1/loops/archived',
+      `/api/v1/packs/${id}/archived`,
+      `/api/v1/twins/${id}`,
     ])
       statuses.push([address, (await page.request.put(address, { form: { loopId: id } })).status()]);
     for (const [address, form] of [
@@ -299,9 +301,11 @@ test('more than a form can hold is not taken into memory', async ({ page }) => {
 
 test('a member neither adds people nor archives what others brought in', async ({ page }) => {
   await comeIn(page, accounts[1]);
-  const { rows } = (await (await page.request.get('/api/v1/loops?sort=title')).json()) as { rows: { id: number; addedBy: string }[] },
+  const { rows } = (await (await page.request.get('/api/v1/loops?sort=title')).json()) as { rows: { id: number; packId: number; addedBy: string }[] },
     theirs = rows.find(({ addedBy }) => addedBy !== accounts[1].name);
   expect((await page.request.put('/api/v1/loops/archived', { form: { loopId: String(theirs?.id) } })).status()).toBe(403);
+  expect((await page.request.put(`/api/v1/packs/${theirs?.packId}/archived`)).status()).toBe(403);
+  expect((await page.request.delete(`/api/v1/packs/${theirs?.packId}`)).status()).toBe(403);
   expect((await page.request.post('/people', { form: { name: 'Sneaked in', password: 'a long password' } })).status()).toBe(403);
   await visit(page, '/people');
   await expect(page.getByText('A keeper can add people')).toBeVisible();

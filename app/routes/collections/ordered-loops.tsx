@@ -1,13 +1,13 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { DndContext, KeyboardSensor, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
 import { GripVertical, Pause, Play } from 'lucide-react';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api } from '~/ui/api';
+import { askOrTell } from '~/ui/ask';
 import { FamilyMark } from '~/ui/family-mark';
 import { instrumentText, keyText, tempoText } from '~/ui/format';
 import { RoomLink } from '~/ui/room-link';
-import { toast } from '~/ui/toast';
 import { Waveform } from '~/ui/waveform';
 import type { CollectionLine } from '~server/services/collections.server';
 
@@ -15,23 +15,20 @@ import type { CollectionLine } from '~server/services/collections.server';
 export function OrderedLoops({ collection, rows, isOwn }: { collection: CollectionLine; rows: readonly WholeLoop[]; isOwn: boolean }) {
   const [order, setOrder] = useState(rows),
     sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor));
+  // One order after the other is sent, so that the last stays; what could not be kept goes back to what is.
+  const kept = useRef(rows),
+    line = useRef(Promise.resolve());
+  const send = async (next: readonly WholeLoop[]) => {
+    const body = new URLSearchParams(next.map(({ id }) => ['loopId', String(id)]));
+    if (await askOrTell(api.collectionOrder(collection.id), { method: 'put', body }, 'The order could not be kept.')) kept.current = next;
+    else setOrder((shown) => (shown === next ? kept.current : shown));
+  };
   const move = (from: number, to: number) => {
     if (from === to || to < 0 || to >= order.length) return;
-    const before = order,
-      next = [...order];
+    const next = [...order];
     next.splice(to, 0, ...next.splice(from, 1));
     setOrder(next);
-    void fetch(api.collectionOrder(collection.id), {
-      method: 'put',
-      body: new URLSearchParams(next.map(({ id }) => ['loopId', String(id)])),
-    }).then(
-      (response) => {
-        if (response.ok) return;
-        setOrder(before);
-        toast.error('The order could not be kept.');
-      },
-      () => setOrder(before),
-    );
+    line.current = line.current.then(() => send(next));
   };
   return (
     <section aria-labelledby="open-title">

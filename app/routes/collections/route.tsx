@@ -4,7 +4,8 @@ import { useRevalidator } from 'react-router';
 import { requirePerson } from '~server/http/session.server';
 import { collectedIds, listCollections, type CollectionLine } from '~server/services/collections.server';
 import { findRowsById } from '~server/services/search.server';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { askOrTell, withForm, type Fields } from '~/ui/ask';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import { queryInWords } from '~/ui/query-words';
@@ -38,11 +39,10 @@ function asTree(collections: readonly CollectionLine[]): { line: CollectionLine;
 export default function Collections({ loaderData: { personId, collections, open, rows } }: Route.ComponentProps) {
   const { revalidate } = useRevalidator(),
     [name, setName] = useState('');
-  const send = async (to: string, method: 'post' | 'put' | 'delete', fields: Record<string, string>): Promise<boolean> => {
-    const response = await fetch(to, { method, body: new URLSearchParams(fields) }).catch(() => null);
-    if (!response?.ok) toast.error(refusalOf(await response?.json().catch(() => null)) ?? 'The server did not answer.');
+  const send = async (to: string, method: 'post' | 'put' | 'delete', fields: Fields): Promise<boolean> => {
+    const answer = await askOrTell(to, withForm(method, fields));
     await revalidate();
-    return response?.ok === true;
+    return answer !== null;
   };
   const putAway = async ({ id, name: was }: CollectionLine) => {
     if (await send(api.collection(id), 'delete', {}))

@@ -97,7 +97,7 @@ export default function NeedsAnEar({ loaderData: { doubts, counts, only, packId,
   const agreeWithMarked = () => {
     const facts = doubts.map(nameOf).filter((name) => marked.has(name));
     if (facts.length === 0) return;
-    answers.agreeWith(facts);
+    void answers.agreeWith(facts);
     setMarked(new Set());
   };
   const mark = (doubt: Doubt) =>

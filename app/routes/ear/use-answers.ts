@@ -5,6 +5,7 @@ import type { Change } from '~core/library/change';
 import { appliesTo, ruleOf, type Answer, type Rule } from '~core/library/rules';
 import { useRenewal } from '~/ui/use-renewal';
 import { api, putOrDelete } from '~/ui/api';
+import { ask, askOrTell, withForm } from '~/ui/ask';
 import { changeMany } from '~/ui/edit-many';
 import { factLabel, inWords } from '~/ui/fact-words';
 import { toast } from '~/ui/toast';
@@ -27,9 +28,6 @@ export interface Offer {
   readonly loopIds: readonly number[];
 }
 
-const send = async (address: string, method: string, body: URLSearchParams): Promise<boolean> =>
-  (await fetch(address, { method, body }).catch(() => null))?.ok === true;
-
 /** Says what doubtful facts are, one by one and many at once; each with a way back. */
 export function useAnswers() {
   const renew = useRenewal(),
@@ -38,12 +36,13 @@ export function useAnswers() {
     [offer, setOffer] = useState<Offer | null>(null);
 
   const agree = async (facts: readonly string[], isAgreed: boolean) => {
-    if (!(await send(api.agreedFacts, putOrDelete(isAgreed), new URLSearchParams(facts.map((fact) => ['fact', fact])))))
-      toast.error('The server did not answer.');
+    const body = new URLSearchParams(facts.map((fact) => ['fact', fact])),
+      isDone = (await askOrTell(api.agreedFacts, { method: putOrDelete(isAgreed), body })) !== null;
     void renew();
+    return isDone;
   };
-  const agreeWith = (facts: readonly string[]) => {
-    void agree(facts, true);
+  const agreeWith = async (facts: readonly string[]) => {
+    if (!(await agree(facts, true))) return;
     toast(`Agreed with ${facts.length} ${facts.length === 1 ? 'guess' : 'guesses'}.`, {
       action: { label: 'Undo', onClick: () => void agree(facts, false) },
     });
@@ -54,8 +53,7 @@ export function useAnswers() {
       field = attributeRow(attribute).toText(value as never);
     setOffer(null);
     setLast(null);
-    if (!(await send(api.fact(row.id, attribute), 'put', new URLSearchParams({ value: field }))))
-      return toast.error('That value does not fit.');
+    if (!(await askOrTell(api.fact(row.id, attribute), withForm('put', { value: field })))) return;
     void renew();
     const words = isOther ? 'set by you' : inWords(attribute, value, row.source.barBeats);
     toast(`${row.title}: ${factLabel(attribute).toLowerCase()} ${words}.`, {
@@ -72,9 +70,9 @@ export function useAnswers() {
     });
     said.current = [...said.current.slice(-60), { attribute, packId: row.packId, loopId: row.id, guess: doubt.value, answer: value }];
     const found = ruleOf(said.current),
-      response = await fetch(api.doubtsAlike(row.id, attribute, found?.rule.kind === 'becomes')).catch(() => null);
-    if (!response?.ok) return;
-    const { alike } = (await response.json()) as { alike: AlikeDoubt[] };
+      others = await ask<{ alike: AlikeDoubt[] }>(api.doubtsAlike(row.id, attribute, found?.rule.kind === 'becomes'));
+    if (!others.ok) return;
+    const { alike } = others.answer;
     setLast({ doubt, value, ofSet: alike.filter(({ isOfSet }) => isOfSet), ofPack: alike });
     if (!found) return;
     const { fromText } = attributeRow(attribute),
@@ -101,7 +99,7 @@ export function useAnswers() {
     setOffer(null);
     setLast(null);
     said.current = [];
-    if (rule.kind === 'agree') agreeWith(loopIds.map((id) => `${id}-${attribute}`));
+    if (rule.kind === 'agree') void agreeWith(loopIds.map((id) => `${id}-${attribute}`));
     else
       void change(
         loopIds,

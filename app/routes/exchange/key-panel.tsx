@@ -1,6 +1,7 @@
-import { useEffect, useRef } from 'react';
-import { useFetcher } from 'react-router';
-import { api, refusalOf } from '~/ui/api';
+import { useState } from 'react';
+import { api } from '~/ui/api';
+import { ask } from '~/ui/ask';
+import { useRenewal } from '~/ui/use-renewal';
 
 interface Props {
   readonly source: { readonly id: string; readonly name: string; readonly keyUrl: string };
@@ -10,12 +11,16 @@ interface Props {
 /** The person's key for an exchange: kept sealed, never shown again. */
 export function KeyPanel({ source, hasKey }: Props) {
   const { id: sourceId, name: sourceName, keyUrl } = source,
-    fetcher = useFetcher<unknown>(),
-    form = useRef<HTMLFormElement>(null),
-    refusal = refusalOf(fetcher.data);
-  useEffect(() => {
-    if (fetcher.state === 'idle' && fetcher.data && !refusal) form.current?.reset();
-  }, [fetcher.state, fetcher.data, refusal]);
+    renew = useRenewal(),
+    [refusal, setRefusal] = useState<string | null>(null);
+  /** Keeps a key, or with no form takes it away. */
+  const say = async (node?: HTMLFormElement) => {
+    const said = await ask(api.exchangeKey(sourceId), node ? { method: 'put', body: new FormData(node) } : { method: 'delete' });
+    setRefusal(said.ok ? null : said.wrong);
+    if (!said.ok) return;
+    node?.reset();
+    void renew();
+  };
   return (
     <section className="panel p-4" aria-labelledby="key-title">
       <h2 id="key-title">Your key there</h2>
@@ -29,7 +34,13 @@ export function KeyPanel({ source, hasKey }: Props) {
           </a>
         )}
       </p>
-      <fetcher.Form ref={form} method="put" action={api.exchangeKey(sourceId)} className="mt-3 flex gap-2">
+      <form
+        className="mt-3 flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void say(event.currentTarget);
+        }}
+      >
         <input
           name="key"
           type="password"
@@ -39,14 +50,14 @@ export function KeyPanel({ source, hasKey }: Props) {
           placeholder={hasKey ? 'another key' : 'pebble-…'}
         />
         <button className="btn btn-sm self-center">Keep</button>
-      </fetcher.Form>
+      </form>
       {refusal && (
         <p className="text-error mt-1" role="alert">
           {refusal}
         </p>
       )}
       {hasKey && (
-        <button className="link mt-2" onClick={() => void fetcher.submit(null, { method: 'delete', action: api.exchangeKey(sourceId) })}>
+        <button className="link mt-2" onClick={() => void say()}>
           Take the key away
         </button>
       )}

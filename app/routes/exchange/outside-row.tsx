@@ -4,10 +4,10 @@ import type { OutsideLine } from '~contracts/outside';
 import type { WholeLoop } from '~contracts/whole-loop';
 import type { Project } from '~core/arrangement/tree';
 import { useEngine, useEngineState } from '~/audio/hooks';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { askOrTell, withForm } from '~/ui/ask';
 import { barsText, keyText, shiftText, signed, stretchPercent, tempoText } from '~/ui/format';
 import { RoomLink } from '~/ui/room-link';
-import { toast } from '~/ui/toast';
 import { Waveform } from '~/ui/waveform';
 
 interface Props {
@@ -21,11 +21,9 @@ interface Props {
 
 /** Fetches a preview, and gives it as a loop that the engine plays. */
 async function fetchHeard({ source, id }: OutsideLine): Promise<WholeLoop | null> {
-  const response = await fetch(api.exchangeHeard(source), { method: 'post', body: new URLSearchParams({ id }) }).catch(() => null),
-    answer = (await response?.json().catch(() => null)) as { row?: WholeLoop } | null | undefined;
-  if (response?.ok && answer?.row) return answer.row;
-  toast.error(refusalOf(answer) ?? 'It could not be fetched. Please try again.');
-  return null;
+  const asked = withForm('post', { id }),
+    found = await askOrTell<{ row: WholeLoop }>(api.exchangeHeard(source), asked, 'It could not be fetched. Please try again.');
+  return found?.row ?? null;
 }
 
 /** A loop outside: heard over the project before it is taken, with what would be done to it. Once heard, the ear's findings are shown. */

@@ -1,24 +1,24 @@
 import { useEffect, useRef, useState } from 'react';
-import { useFetcher } from 'react-router';
 import { fitParts, fitPartWords, usualWeights, type FitPart, type FitWeights as Weights } from '~core/search/fit/weights';
 import { api } from '~/ui/api';
 import { Popover } from '~/ui/popover';
+import { useSend } from '~/ui/use-send';
 
 const gatherMs = 250;
 
 /** How heavy each part of fit is: turned by ear, kept for who turns. */
 export function FitWeights({ weights }: { weights: Weights }) {
   const [own, setOwn] = useState(weights),
-    fetcher = useFetcher(),
+    send = useSend(),
     sent = useRef(weights);
   useEffect(() => {
     if (fitParts.every((part) => own[part] === sent.current[part])) return;
     const pause = setTimeout(() => {
       sent.current = own;
-      void fetcher.submit(Object.fromEntries(fitParts.map((part) => [part, String(own[part])])), { method: 'put', action: api.fitWeights });
+      void send(api.fitWeights, 'put', Object.fromEntries(fitParts.map((part) => [part, own[part]])));
     }, gatherMs);
     return () => clearTimeout(pause);
-  }, [own, fetcher]);
+  }, [own, send]);
   const set = (part: FitPart, value: number) => setOwn((now) => ({ ...now, [part]: value }));
   return (
     <Popover label="What fits" hint="What fits: what is weighed">

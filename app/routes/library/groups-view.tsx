@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
 import { inRoom } from '~contracts/room-address';
+import { askingInOrder } from '~/ui/ask';
 import { useProject } from '~/ui/project-store';
 import type { Found } from '~server/services/look-up.server';
 import { LoopList } from './loop-list';
@@ -21,6 +22,7 @@ export function GroupsView({
   onChange: (changes: Partial<LoopQuery>) => void;
 }) {
   const [open, setOpen] = useState<{ readonly id: number; readonly query: LoopQuery; readonly found: Found } | null>(null),
+    [inOrder] = useState(askingInOrder),
     [shown, setShown] = useState(shownAtFirst),
     projectId = useProject((state) => state.id);
   if (groups === null) return <p className="quiet p-5">The library is still being read; groups come in a moment.</p>;
@@ -28,8 +30,8 @@ export function GroupsView({
   const toggle = async (id: number) => {
     if (open?.id === id) return setOpen(null);
     const own = { ...query, chosen: { ...query.chosen, [by]: [String(id)] } },
-      response = await fetch(inRoom(`/api/v1/loops?${new URLSearchParams(queryToParameters(own))}`, projectId)).catch(() => null);
-    if (response?.ok) setOpen({ id, query: own, found: (await response.json()) as Found });
+      found = await inOrder<Found>(inRoom(`/api/v1/loops?${new URLSearchParams(queryToParameters(own))}`, projectId));
+    if (found) setOpen({ id, query: own, found });
   };
   return (
     <section aria-label={by === 'pack' ? 'Packs' : 'Sets'} className="flex min-h-0 flex-1 flex-col overflow-y-auto">

@@ -4,7 +4,8 @@ import { useRoomNavigate } from '~/ui/room-link';
 import { emptyQuery, fallsAtFirst, queryToParameters, type LoopQuery, type Near, type SortColumn } from '~core/search/query';
 import { inRoom } from '~contracts/room-address';
 import { useEngine, useEngineState } from '~/audio/hooks';
-import { useSay } from '~/ui/use-say';
+import { askingInOrder } from '~/ui/ask';
+import { opinions } from '~/ui/opinions';
 import { useChangedLoops } from '~/ui/changed-loops';
 import { usePlace } from '~/ui/place';
 import { useProject } from '~/ui/project-store';
@@ -62,8 +63,7 @@ export function LoopList({
 }) {
   const engine = useEngine(),
     placeLoop = usePlace(),
-    navigate = useRoomNavigate(),
-    send = useSay();
+    navigate = useRoomNavigate();
   const project = useProject((state) => state.project),
     // Blind, the list must not point at the one that sounds.
     soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
@@ -152,8 +152,9 @@ export function LoopList({
     return () => engine.audition.handsFree.setList(null);
   }, [engine]);
   const toggleFavourite = (row: LoopCard) => {
-    say(row.id, { favourite: !row.favourite });
-    send.favourite(row.id, !row.favourite);
+    const { favourite } = row;
+    say(row.id, { favourite: !favourite });
+    void opinions.favourite(row.id, !favourite).then((isKept) => isKept || say(row.id, { favourite }));
   };
   const toggle = (index: number, row: LoopCard) => {
     setSelected(index);
@@ -172,11 +173,11 @@ export function LoopList({
   };
   const rate = (row: LoopCard, stars: number | null) => {
     say(row.id, { stars });
-    send.stars(row.id, stars);
+    void opinions.stars(row.id, stars).then((isKept) => isKept || say(row.id, { stars: row.stars }));
   };
   const write = (row: LoopCard, note: string) => {
     say(row.id, { note });
-    send.note(row.id, note);
+    void opinions.note(row.id, note).then((isKept) => isKept || say(row.id, { note: row.note }));
   };
   const near = (wanted: Near) => onChange({ near: wanted, sort: wanted.kind === 'with' ? 'fit' : 'likeness', descending: true });
   const show = (chosen: LoopQuery['chosen']) => onChange({ ...emptyQuery, chosen, sort: 'title', descending: false });
@@ -184,12 +185,12 @@ export function LoopList({
   useEffect(() => {
     latest.current = { click, placeWhole, toggleFavourite, rate, near, show };
   });
-  const projectId = useProject((state) => state.id);
+  const projectId = useProject((state) => state.id),
+    [jumpInOrder] = useState(askingInOrder);
   useImperativeHandle(jumpRef, () => async (to: string) => {
     const asked = new URLSearchParams([...queryToParameters(query), ['jump', to], ['limit', '1']]),
-      response = await fetch(inRoom(`/api/v1/loops?${asked}`, projectId)).catch(() => null);
-    if (!response?.ok) return;
-    const { jumpedTo } = (await response.json()) as Found;
+      found = await jumpInOrder<Found>(inRoom(`/api/v1/loops?${asked}`, projectId)),
+      jumpedTo = found?.jumpedTo ?? null;
     if (jumpedTo === null) return;
     showFrom(jumpedTo * rowHeight);
     setSelected(Math.min(total - 1, jumpedTo));

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { Pin } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
 import { api } from '~/ui/api';
+import { askingInOrder } from '~/ui/ask';
 import type { KeptSearch } from '~server/services/searches.server';
 import { queryInWords } from '~/ui/query-words';
 import { besideQuery } from './view';
@@ -9,21 +10,13 @@ import { besideQuery } from './view';
 /** One's pinned searches, one click away. */
 export function PinnedSearches() {
   const [parameters] = useSearchParams(),
+    [inOrder] = useState(askingInOrder),
     [pinned, setPinned] = useState<readonly KeptSearch[]>([]);
   useEffect(() => {
-    let isHere = true;
-    void fetch(api.searches).then(
-      async (response) => {
-        if (!response.ok || !isHere) return;
-        const { searches } = (await response.json()) as { searches: KeptSearch[] };
-        setPinned(searches.filter(({ isPinned, isOwn }) => isPinned && isOwn));
-      },
-      () => {},
+    void inOrder<{ searches: KeptSearch[] }>(api.searches).then(
+      (found) => found && setPinned(found.searches.filter(({ isPinned, isOwn }) => isPinned && isOwn)),
     );
-    return () => {
-      isHere = false;
-    };
-  }, [parameters]);
+  }, [inOrder, parameters]);
   return pinned.map(({ id, name, address }) => (
     <Link
       key={id}

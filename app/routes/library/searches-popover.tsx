@@ -2,7 +2,8 @@ import { useEffect, useState } from 'react';
 import { Pin, Share2, X } from 'lucide-react';
 import { Link, useFetcher, useSearchParams } from 'react-router';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { askOrTell, withForm, type Fields } from '~/ui/ask';
 import { toast } from '~/ui/toast';
 import { Popover } from '~/ui/popover';
 import type { KeptSearch } from '~server/services/searches.server';
@@ -32,15 +33,13 @@ function Lists({ query }: { query: LoopQuery }) {
   useEffect(() => {
     void load(api.searches);
   }, [load]);
-  const act = async (to: string, method: 'post' | 'put' | 'delete', fields: Record<string, string> = {}): Promise<unknown> => {
-    const response = await fetch(to, { method, body: new URLSearchParams(fields) }).catch(() => null),
-      answer: unknown = response ? await response.json().catch(() => null) : null;
-    if (!response?.ok) toast.error(refusalOf(answer) ?? 'That could not be done.');
+  const act = async (to: string, method: 'post' | 'put' | 'delete', fields: Fields = {}): Promise<unknown> => {
+    const answer = await askOrTell(to, withForm(method, fields), 'That could not be done.');
     await load(api.searches);
     return answer;
   };
   const forget = async (search: KeptSearch) => {
-    await act(api.search(search.id), 'delete');
+    if (!(await act(api.search(search.id), 'delete'))) return;
     toast(`Forgotten: ${search.name}.`, {
       action: { label: 'Undo', onClick: () => void act(api.searches, 'post', { name: search.name, address: search.address }) },
     });

@@ -2,7 +2,8 @@ import { useRef, useState } from 'react';
 import { FileAudio, Mic, Square } from 'lucide-react';
 import type { Near } from '~core/search/query';
 import { recordSound, type Recording } from '~/audio/record-sound';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { askOrTell } from '~/ui/ask';
 import { Popover } from '~/ui/popover';
 import { toast } from '~/ui/toast';
 
@@ -11,19 +12,17 @@ export function SoundAsked({ onFind }: { onFind: (near: Near) => void }) {
   const [busy, setBusy] = useState<'hearing' | 'recording' | null>(null),
     file = useRef<HTMLInputElement>(null),
     recording = useRef<Recording | null>(null);
-  const ask = async (sound: Blob, name: string) => {
+  const askFor = async (sound: Blob, name: string) => {
     setBusy('hearing');
-    const response = await fetch(api.askedSounds(name), { method: 'post', body: sound }).catch(() => null),
-      answer: unknown = response ? await response.json().catch(() => null) : null;
+    const heard = await askOrTell<{ id: number }>(api.askedSounds(name), { method: 'post', body: sound }, 'That sound could not be heard.');
     setBusy(null);
-    if (!response?.ok) toast.error(refusalOf(answer) ?? 'That sound could not be heard.');
-    else onFind({ kind: 'sound', id: (answer as { id: number }).id, sound: 1, rhythm: 0, harmony: 0 });
+    if (heard) onFind({ kind: 'sound', id: heard.id, sound: 1, rhythm: 0, harmony: 0 });
   };
   const record = async () => {
     if (recording.current) {
       const sound = recording.current.stop();
       recording.current = null;
-      return ask(sound, 'what I recorded.wav');
+      return askFor(sound, 'what I recorded.wav');
     }
     try {
       recording.current = await recordSound();
@@ -41,7 +40,7 @@ export function SoundAsked({ onFind }: { onFind: (near: Near) => void }) {
         onDrop={(event) => {
           event.preventDefault();
           const [dropped] = event.dataTransfer.files;
-          if (dropped) void ask(dropped, dropped.name);
+          if (dropped) void askFor(dropped, dropped.name);
         }}
       >
         {busy === 'hearing' ? <span role="status">It is being heard …</span> : 'Drop a sound here'}
@@ -64,7 +63,7 @@ export function SoundAsked({ onFind }: { onFind: (near: Near) => void }) {
         aria-label="A sound to look for"
         onChange={(event) => {
           const [chosen] = event.target.files ?? [];
-          if (chosen) void ask(chosen, chosen.name);
+          if (chosen) void askFor(chosen, chosen.name);
           event.target.value = '';
         }}
       />

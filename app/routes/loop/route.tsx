@@ -1,5 +1,8 @@
-import { data, useFetcher } from 'react-router';
+import { useState } from 'react';
+import { data, useNavigate } from 'react-router';
+import type { Attribute } from '~core/analysis/facts';
 import { useRenewal } from '~/ui/use-renewal';
+import { useSend } from '~/ui/use-send';
 import { RoomLink } from '~/ui/room-link';
 import { Download, Pause, Play, Star } from 'lucide-react';
 import { toast } from '~/ui/toast';
@@ -10,8 +13,9 @@ import { fitHeard } from '~core/arrangement/place';
 import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
-import { api, putOrDelete, refusalOf } from '~/ui/api';
-import { useSay } from '~/ui/use-say';
+import { api, projectFromLoop, putOrDelete } from '~/ui/api';
+import { ask, withForm, type Fields } from '~/ui/ask';
+import { opinions } from '~/ui/opinions';
 import { hearAnew } from '~/ui/edit-many';
 import { FamilyMark } from '~/ui/family-mark';
 import { secondsText, signed } from '~/ui/format';
@@ -58,20 +62,30 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
   const { row } = detail,
     engine = useEngine(),
     place = usePlace(),
-    act = useFetcher(),
-    say = useSay(),
+    navigate = useNavigate(),
     project = useProject((state) => state.project);
   const renew = useRenewal();
   useLive('library', ({ loopIds }) => loopIds?.includes(row.id) && void renew());
   const sounding = useEngineState((state) => state.candidate?.row.id === row.id);
-  const send = (action: string, method: 'put' | 'delete', fields: Record<string, string> = {}) =>
-      void act.submit(fields, { method, action }),
-    setArchived = (isArchived: boolean) => send(api.archivedLoops, putOrDelete(isArchived), { loopId: String(row.id) });
-  const archive = () => {
-    setArchived(true);
-    toast(`Archived “${row.title}”. Projects that use it go on sounding.`, {
-      action: { label: 'Undo', onClick: () => setArchived(false) },
-    });
+  const [wrong, setWrong] = useState<string | null>(null),
+    send = useSend(),
+    setArchived = (isArchived: boolean) => send(api.archivedLoops, putOrDelete(isArchived), { loopId: row.id });
+  /** What is refused is told beside the facts. */
+  const sayFact = async (attribute: Attribute, method: 'put' | 'delete', fields: Fields = {}) => {
+    const said = await ask(api.fact(row.id, attribute), withForm(method, fields));
+    setWrong(said.ok ? null : said.wrong);
+    if (said.ok) void renew();
+  };
+  const startProject = async () => {
+    const id = await projectFromLoop(row.id);
+    if (id === null) toast.error('The project could not be made. Please try again.');
+    else void navigate(`/projects/${id}`);
+  };
+  const archive = async () => {
+    if (await setArchived(true))
+      toast(`Archived “${row.title}”. Projects that use it go on sounding.`, {
+        action: { label: 'Undo', onClick: () => void setArchived(false) },
+      });
   };
   return (
     <div className="mx-auto max-w-6xl p-5">
@@ -108,7 +122,7 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           className="btn btn-sm btn-square"
           aria-label="Favourite"
           aria-pressed={row.favourite}
-          onClick={() => say.favourite(row.id, !row.favourite)}
+          onClick={() => void opinions.favourite(row.id, !row.favourite).then(renew)}
         >
           <Star className="size-4" fill={row.favourite ? 'var(--color-accent)' : 'none'} />
         </button>
@@ -117,11 +131,9 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
         </button>
       </header>
       <div className="mt-2 flex flex-wrap items-center gap-2">
-        <act.Form method="post" action="/api/v1/projects">
-          <input type="hidden" name="intent" value="from-loop" />
-          <input type="hidden" name="loopId" value={row.id} />
-          <button className="btn btn-sm">Start a project from it</button>
-        </act.Form>
+        <button className="btn btn-sm" onClick={() => void startProject()}>
+          Start a project from it
+        </button>
         <a
           className="btn btn-sm btn-square"
           href={`/media/file/${row.id}`}
@@ -149,11 +161,11 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
           Listen again
         </button>
         {detail.archived ? (
-          <button className="btn btn-sm" onClick={() => setArchived(false)}>
+          <button className="btn btn-sm" onClick={() => void setArchived(false)}>
             Bring back
           </button>
         ) : (
-          <button className="btn btn-ghost btn-sm" onClick={archive}>
+          <button className="btn btn-ghost btn-sm" onClick={() => void archive()}>
             Archive
           </button>
         )}
@@ -186,9 +198,9 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
       <div className="mt-5 grid gap-6 lg:grid-cols-[1fr_19rem]">
         <FactTable
           detail={detail}
-          onCorrect={(attribute, value) => send(api.fact(row.id, attribute), 'put', { value })}
-          onWithdraw={(attribute) => send(api.fact(row.id, attribute), 'delete')}
-          error={refusalOf(act.data)}
+          onCorrect={(attribute, value) => void sayFact(attribute, 'put', { value })}
+          onWithdraw={(attribute) => void sayFact(attribute, 'delete')}
+          error={wrong}
         />
         <aside className="flex flex-col gap-5">
           {row.source.pitched && !detail.analysis && (
@@ -198,19 +210,19 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
             </section>
           )}
           {row.source.media === 'audio' && row.source.kind !== 'one-shot' && (
-            <FitDefaultsPanel row={row} onChange={(fitDefaults) => send(api.fitDefaults(row.id), 'put', textOf(fitDefaults))} />
+            <FitDefaultsPanel row={row} onChange={(fitDefaults) => void send(api.fitDefaults(row.id), 'put', textOf(fitDefaults))} />
           )}
           <Tags
             tags={detail.tags}
-            onAdd={(value) => send(api.tag(row.id, value), 'put')}
-            onRemove={(value) => send(api.tag(row.id, value), 'delete')}
+            onAdd={(value) => void send(api.tag(row.id, value), 'put')}
+            onRemove={(value) => void send(api.tag(row.id, value), 'delete')}
           />
           <Rated
             key={`${row.id} ${row.note}`}
             row={row}
             ratings={detail.ratings}
-            onStars={(stars) => say.stars(row.id, stars)}
-            onNote={(note) => say.note(row.id, note)}
+            onStars={(stars) => void opinions.stars(row.id, stars).then(renew)}
+            onNote={(note) => void opinions.note(row.id, note).then(renew)}
           />
           {detail.made && <MadeOf made={detail.made} />}
           {detail.siblings.length > 0 && (

@@ -1,16 +1,17 @@
 import { useState } from 'react';
 import { Pencil } from 'lucide-react';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { askOrTell, withForm } from '~/ui/ask';
 import { toast } from '~/ui/toast';
 
 /** What a loop is called, and calling it otherwise; its file keeps its name. */
 export function Title({ loopId, title }: { loopId: number; title: string }) {
   const [isEditing, setEditing] = useState(false);
   const rename = async (next: string): Promise<void> => {
-    const response = await fetch(api.title(loopId), { method: 'put', body: new URLSearchParams({ title: next }) }).catch(() => null),
-      answer: unknown = await response?.json().catch(() => null);
-    if (!response?.ok) return void toast.error(refusalOf(answer) ?? 'It could not be renamed. Please try again.');
-    const { before } = answer as { before: string };
+    const said = withForm('put', { title: next }),
+      answer = await askOrTell<{ before: string }>(api.title(loopId), said, 'It could not be renamed. Please try again.');
+    if (!answer) return;
+    const { before } = answer;
     setEditing(false);
     if (before !== next) toast(`“${before}” is “${next}” now.`, { action: { label: 'Undo', onClick: () => void rename(before) } });
   };

@@ -1,8 +1,9 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Pause, Play } from 'lucide-react';
 import { demoBars, demoRoleLabels } from '~core/arrangement/demo-mix';
 import { useEngine } from '~/audio/hooks';
 import { api } from '~/ui/api';
+import { askingInOrder, askOrTell } from '~/ui/ask';
 import { tempoText } from '~/ui/format';
 import { useLive, useLiveOpen } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
@@ -17,13 +18,8 @@ export function DemoMix({ packId, packName, initial }: { packId: number; packNam
     player = useRef<HTMLAudioElement>(null),
     playhead = useRef<HTMLDivElement>(null),
     engine = useEngine();
-  const refresh = useCallback(
-    () =>
-      void fetch(api.packDemo(packId)).then(async (response) => {
-        if (response.ok) setLine((await response.json()) as DemoLine);
-      }),
-    [packId],
-  );
+  const [inOrder] = useState(askingInOrder),
+    refresh = () => void inOrder<DemoLine>(api.packDemo(packId)).then((fresh) => fresh && setLine(fresh));
   useLive('pack', (event) => event.packId === packId && refresh());
   useLiveOpen((again) => again && refresh());
   // The one that was asked for is heard as soon as it is there.
@@ -47,7 +43,7 @@ export function DemoMix({ packId, packName, initial }: { packId: number; packNam
     const { current } = player;
     if (line.state !== 'done') {
       setAsked(true);
-      void fetch(api.packDemo(packId), { method: 'post' });
+      void askOrTell(api.packDemo(packId), { method: 'post' }).then((asked) => asked ?? setAsked(false));
     } else if (current && isPlaying) current.pause();
     else if (current) void current.play().catch(() => {});
   };

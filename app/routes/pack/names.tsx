@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { fieldRoles, fieldRoleWords, type FieldRole } from '~core/names/pattern';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { askOrTell } from '~/ui/ask';
 import { toast } from '~/ui/toast';
 import type { NameGroup } from '~server/services/names.server';
 
@@ -18,9 +19,8 @@ const looks: Readonly<Record<FieldRole, string>> = {
 export function Names({ packId, groups, onSaid }: { packId: number; groups: readonly NameGroup[]; onSaid: () => void }) {
   const say = async (signature: string, roles: readonly FieldRole[] | null, isUndo = false) => {
     const body = new URLSearchParams([['signature', signature], ...(roles ?? []).map((role) => ['role', role])]),
-      response = await fetch(api.packNames(packId), { method: roles ? 'put' : 'delete', body }).catch(() => null),
-      answer = (await response?.json().catch(() => null)) as { before: readonly FieldRole[] | null } | null;
-    if (!response?.ok || !answer) return toast.error(refusalOf(answer) ?? 'The server did not answer.');
+      answer = await askOrTell<{ before: readonly FieldRole[] | null }>(api.packNames(packId), { method: roles ? 'put' : 'delete', body });
+    if (!answer) return;
     if (!isUndo)
       toast('All names of this shape are read so.', {
         action: { label: 'Undo', onClick: () => void say(signature, answer.before, true) },

@@ -1,10 +1,12 @@
 import { useState } from 'react';
 import { Archive, Download, Ear, Pencil, Search } from 'lucide-react';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { data, useFetcher } from 'react-router';
+import { data } from 'react-router';
+import { useArchivePack } from '~/ui/use-archive-pack';
 import { emptyQuery, queryToParameters } from '~core/search/query';
 import { families, instrumentById, type Family } from '~core/theory/instruments';
 import { useRenewal } from '~/ui/use-renewal';
+import { ask, withForm } from '~/ui/ask';
 import { api } from '~/ui/api';
 import { BarsChart } from '~/ui/charts/bars-chart';
 import { FifthsChart } from '~/ui/charts/fifths-chart';
@@ -54,7 +56,7 @@ const countWords = ({ loops, oneShots, phrases, fullMixes, notes, seconds }: Pac
 
 /** What came in as one: what is in it, how it sounds together, what is said of it, who uses it. */
 export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Route.ComponentProps) {
-  const act = useFetcher(),
+  const { archive, bringBack } = useArchivePack(),
     navigate = useRoomNavigate(),
     [isEditing, setEditing] = useState(false),
     renew = useRenewal();
@@ -63,22 +65,14 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
     query = { ...emptyQuery, chosen: { pack: [String(pack.id)] } },
     // A chart of the pack leads to what it shows, in the Library.
     toLibrary: Change = (changes) => navigate(`/?${new URLSearchParams(queryToParameters({ ...query, ...changes }))}`);
-  const archive = (intent: 'archive' | 'restore') => void act.submit({ intent, packId: pack.id }, { method: 'post', action: '/packs' });
   const save = async (words: PackWords, isUndo = false): Promise<Readonly<Record<string, string>> | null> => {
-    const fields = Object.entries({ ...words, coverId: words.coverId ?? 0 }).map(([name, value]) => [name, String(value)]),
-      response = await fetch(api.pack(pack.id), { method: 'put', body: new URLSearchParams(fields) }).catch(() => null),
-      answer = (await response?.json().catch(() => null)) as {
-        before?: PackWords;
-        errors?: Record<string, string>;
-        detail?: string;
-      } | null;
-    if (!response?.ok) {
-      const wrong = answer?.errors ?? { name: answer?.detail ?? 'The server did not answer.' };
-      if (isUndo) toast.error(Object.values(wrong)[0]);
-      return wrong;
+    const said = await ask<{ before: PackWords }>(api.pack(pack.id), withForm('put', { ...words, coverId: words.coverId ?? 0 }));
+    if (!said.ok) {
+      if (isUndo) toast.error(said.wrong);
+      return Object.keys(said.errors).length > 0 ? said.errors : { name: said.wrong };
     }
-    const before = answer?.before;
-    if (!isUndo && before) toast('Changed.', { action: { label: 'Undo', onClick: () => void save(before, true) } });
+    const { before } = said.answer;
+    if (!isUndo) toast('Changed.', { action: { label: 'Undo', onClick: () => void save(before, true) } });
     void renew();
     return null;
   };
@@ -137,14 +131,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
               </button>
             </form>
             {mayArchive && (
-              <button
-                className="link"
-                onClick={() => {
-                  archive(pack.archived ? 'restore' : 'archive');
-                  if (!pack.archived)
-                    toast(`Archived “${pack.name}” with its loops.`, { action: { label: 'Undo', onClick: () => archive('restore') } });
-                }}
-              >
+              <button className="link" onClick={() => void (pack.archived ? bringBack(pack.id) : archive(pack.id, pack.name))}>
                 <Archive className="mr-1 size-3.5" /> {pack.archived ? 'bring back' : 'archive'}
               </button>
             )}

@@ -1,10 +1,21 @@
+import { api } from '~/ui/api';
+import { ask, withForm } from '~/ui/ask';
+import { toast } from '~/ui/toast';
 import type { Act } from './transfers';
 
-/** Asks the server to do something with an import. @throws when the answer is none */
-export const act = (async (fields: Record<string, string>) => {
-  const form = new FormData();
-  for (const [name, value] of Object.entries(fields)) form.set(name, value);
-  const response = await fetch('/api/v1/imports', { method: 'POST', body: form });
-  if (!response.headers.get('Content-Type')?.includes('json')) throw new Error('The server did not answer as it should.');
-  return (await response.json()) as { batchId?: number; errors?: Record<string, string>; count?: number };
-}) satisfies Act;
+/** Asks the server to do something with an import. @throws {Error} what it refuses, in words */
+export const act: Act = async (fields) => {
+  const asked = await ask<{ batchId?: number }>(api.imports, withForm('post', fields));
+  if (!asked.ok) throw new Error(asked.wrong);
+  return asked.answer;
+};
+
+/** The same, where nothing waits for the answer: what is refused is told. @returns whether it is done */
+export const actOrTell = (fields: Record<string, string>): Promise<boolean> =>
+  act(fields).then(
+    () => true,
+    (error: Error) => {
+      toast.error(error.message);
+      return false;
+    },
+  );

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import type { BatchProgress, FileLine } from '~server/services/imports/progress.server';
-import { act } from './act';
+import { actOrTell } from './act';
 import { leftInWords } from './transfers';
 import { megabytes, soundInWords } from '~/ui/size-words';
 
@@ -33,42 +33,42 @@ export function BatchLine({ batch, onChanged }: { batch: BatchProgress; onChange
     words = isUnpacking ? 'unpacking, ' : isHeld ? 'held, ' : '',
     settled = batch.total - batch.counts.queued - batch.counts.working;
   const takenBack = batch.loops > 0 && batch.archived === batch.loops;
-  const run = (intent: string) => void act({ intent, batchId: String(batch.id) }).then(onChanged);
+  const run = async (intent: string) => {
+    const isDone = await actOrTell({ intent, batchId: String(batch.id) });
+    onChanged();
+    return isDone;
+  };
+  const takeBack = async () => {
+    if (await run('take-back'))
+      toast(`Took ${batch.loops} loops of “${batch.packName}” back.`, { action: { label: 'Undo', onClick: () => void run('restore') } });
+  };
   return (
     <li className="py-2" data-batch={batch.id} data-state={batch.state}>
       <div className="flex items-baseline gap-2">
         <span className="min-w-0 flex-1 truncate font-medium">{batch.packName}</span>
         {busy && (
-          <button className="link" onClick={() => run(isHeld ? 'resume' : 'pause')}>
+          <button className="link" onClick={() => void run(isHeld ? 'resume' : 'pause')}>
             {isHeld ? 'go on' : 'hold'}
           </button>
         )}
         {busy ? (
-          <button className="link" onClick={() => run('cancel')}>
+          <button className="link" onClick={() => void run('cancel')}>
             stop
           </button>
         ) : (
           batch.loops > 0 &&
           (takenBack ? (
-            <button className="link" onClick={() => run('restore')}>
+            <button className="link" onClick={() => void run('restore')}>
               bring back
             </button>
           ) : (
-            <button
-              className="link"
-              onClick={() => {
-                run('take-back');
-                toast(`Took ${batch.loops} loops of “${batch.packName}” back.`, {
-                  action: { label: 'Undo', onClick: () => run('restore') },
-                });
-              }}
-            >
+            <button className="link" onClick={() => void takeBack()}>
               take back
             </button>
           ))
         )}
         {batch.state === 'failed' && (
-          <button className="link" onClick={() => run('retry')}>
+          <button className="link" onClick={() => void run('retry')}>
             try again
           </button>
         )}

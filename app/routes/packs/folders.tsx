@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { FolderInput } from 'lucide-react';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { ask, askingInOrder, askOrTell, withForm, type Fields } from '~/ui/ask';
 import { useLive, useLiveOpen } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
@@ -21,21 +22,20 @@ export function Folders({
 }) {
   const [fresh, setFresh] = useState<readonly FolderLine[] | null>(null),
     [choices, setChoices] = useState<readonly string[] | null>(null),
+    [askFolders] = useState(askingInOrder),
     folders = fresh ?? initial;
-  const refresh = useCallback(
-    () =>
-      fetch(api.folders).then(async (response) => {
-        if (!response.ok) return null;
-        const answer = (await response.json()) as { folders: FolderLine[]; choices: string[] };
-        setFresh(answer.folders);
-        return answer;
-      }),
-    [],
-  );
+  const refresh = useCallback(async () => {
+    const answer = await askFolders<{ folders: FolderLine[]; choices: string[] }>(api.folders);
+    if (answer) setFresh(answer.folders);
+    return answer;
+  }, [askFolders]);
   useLive('import', () => void refresh());
   useLiveOpen((again) => void (again && refresh()));
-  const change = (id: number, method: 'put' | 'delete', fields: Record<string, string> = {}) =>
-    void fetch(api.folder(id), { method, body: new URLSearchParams(fields) }).then(refresh);
+  const change = async (id: number, method: 'put' | 'delete', fields: Fields = {}) => {
+    const answer = await askOrTell(api.folder(id), withForm(method, fields));
+    await refresh();
+    return answer !== null;
+  };
   if (folders.length === 0 && !isKeeper) return null;
   return (
     <section aria-labelledby="folders-title" className="mt-5">
@@ -61,16 +61,15 @@ export function Folders({
                 </span>
                 {isKeeper && (
                   <>
-                    <button className="link" onClick={() => change(folder.id, 'put', { look: '1' })}>
+                    <button className="link" onClick={() => void change(folder.id, 'put', { look: 1 })}>
                       look now
                     </button>
                     <button
                       className="link"
                       aria-label={`Forget the folder ${folder.path}`}
-                      onClick={() => {
-                        change(folder.id, 'delete');
-                        toast('Forgotten. What it brought in stays.');
-                      }}
+                      onClick={() =>
+                        void change(folder.id, 'delete').then((isDone) => isDone && toast('Forgotten. What it brought in stays.'))
+                      }
                     >
                       forget
                     </button>
@@ -92,7 +91,7 @@ export function Folders({
                     type="checkbox"
                     className="checkbox checkbox-sm"
                     checked={folder.isWatched}
-                    onChange={() => change(folder.id, 'put', { isWatched: folder.isWatched ? '0' : '1' })}
+                    onChange={() => void change(folder.id, 'put', { isWatched: folder.isWatched ? 0 : 1 })}
                   />
                   watch it: what is new comes in by itself
                 </label>
@@ -132,11 +131,8 @@ function AllowDialog({
     [wrong, setWrong] = useState<string | null>(null);
   useEffect(() => ref.current?.showModal(), []);
   const send = async (form: FormData) => {
-    const response = await fetch(api.folders, { method: 'post', body: form }).catch(() => null);
-    if (!response?.ok) {
-      const answer = (await response?.json().catch(() => null)) as { errors?: Record<string, string> } | null;
-      return setWrong(Object.values(answer?.errors ?? {})[0] ?? refusalOf(answer) ?? 'The server did not answer.');
-    }
+    const allowed = await ask(api.folders, { method: 'post', body: form });
+    if (!allowed.ok) return setWrong(allowed.wrong);
     onDone();
     onClose();
   };

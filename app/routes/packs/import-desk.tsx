@@ -5,7 +5,9 @@ import { documentsByExtension } from '~core/formats/documents';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { useLive, useLiveOpen } from '~/ui/live';
 import type { BatchProgress, OpenBatch, VendorHabits } from '~server/services/imports/progress.server';
-import { act } from './act';
+import { api } from '~/ui/api';
+import { askingInOrder } from '~/ui/ask';
+import { act, actOrTell } from './act';
 import { BatchLine } from './batch-line';
 import { DraftForm, guessName } from './draft-form';
 import { OpenBatches } from './open-batches';
@@ -56,7 +58,7 @@ export function ImportDesk({
     transfers.add({ packName: batch.packName }, picked, batch.id, batch.paths);
     setPicked([]);
   };
-  const drop = (batch: OpenBatch) => void act({ intent: 'drop', batchId: String(batch.id) }).then(refresh);
+  const drop = (batch: OpenBatch) => void actOrTell({ intent: 'drop', batchId: String(batch.id) }).then(refresh);
   return (
     <aside aria-labelledby="desk-title">
       <h2 id="desk-title" className="text-lg">
@@ -130,16 +132,15 @@ export function ImportDesk({
 /** Batches as they change: the server says when, the page asks what. */
 function useBatches(initial: readonly BatchProgress[], initialOpen: readonly OpenBatch[]) {
   const [fresh, setFresh] = useState<{ readonly batches: readonly BatchProgress[]; readonly open: readonly OpenBatch[] } | null>(null),
+    [inOrder] = useState(askingInOrder),
     waiting = useRef<number | null>(null);
   const refresh = useCallback(() => {
     if (waiting.current !== null) return;
     waiting.current = window.setTimeout(() => {
       waiting.current = null;
-      void fetch('/api/v1/imports').then(async (response) => {
-        if (response.ok) setFresh((await response.json()) as { batches: BatchProgress[]; open: OpenBatch[] });
-      });
+      void inOrder<{ batches: BatchProgress[]; open: OpenBatch[] }>(api.imports).then((answer) => answer && setFresh(answer));
     }, 150);
-  }, []);
+  }, [inOrder]);
   useLive('import', refresh);
   useLive('library', refresh);
   // What was announced before the stream stood is made up for.

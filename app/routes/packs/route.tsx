@@ -1,19 +1,19 @@
-import { problem } from '~server/http/problem.server';
 import { useRef } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Copy, Ear } from 'lucide-react';
-import { data, useFetcher } from 'react-router';
+import { api } from '~/ui/api';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
+import { useArchivePack } from '~/ui/use-archive-pack';
+import { useSend } from '~/ui/use-send';
 import { families, type Family } from '~core/theory/instruments';
-import { countParam, idParam, readFormData } from '~server/http/input.server';
-import { requireKeeper, requirePerson } from '~server/http/session.server';
-import { deletePackForGood } from '~server/services/delete-pack.server';
+import { countParam } from '~server/http/input.server';
+import { requirePerson } from '~server/http/session.server';
 import { countDoubts } from '~server/services/doubts.server';
 import { listFolders } from '~server/services/folders/folders.server';
 import { countTwins } from '~server/services/twins.server';
 import { listBatches, listOpenBatches, listVendorHabits } from '~server/services/imports/progress.server';
-import { archivePack, countPacks, listPacks, mayArchivePack, packsAtOnce } from '~server/services/packs.server';
+import { countPacks, listPacks, packsAtOnce } from '~server/services/packs.server';
 import type { Route } from './+types/route';
 import { Cover } from '~/ui/cover';
 import { Folders } from './folders';
@@ -51,9 +51,7 @@ export async function loader({ request }: Route.LoaderArgs) {
 
 /** What came from where, and the desk at which more comes in. */
 export default function Packs({ loaderData }: Route.ComponentProps) {
-  const act = useFetcher();
-  const archive = (id: number, name: string, intent: 'archive' | 'restore') =>
-    void act.submit({ intent, packId: id, name }, { method: 'post' });
+  const { archive, bringBack } = useArchivePack();
   return (
     <div className="mx-auto grid max-w-7xl gap-6 p-5 xl:grid-cols-[1fr_27rem] lg:grid-cols-[1fr_24rem]">
       <section aria-labelledby="packs-title">
@@ -107,16 +105,7 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
                 <p className="mt-auto flex items-end gap-2 pt-1 text-[0.86rem]">
                   <span className="min-w-0 flex-1">{pack.licence || <span className="quiet">licence not stated</span>}</span>
                   {(loaderData.person.isKeeper || pack.addedBy === loaderData.person.name) && (
-                    <button
-                      className="link shrink-0"
-                      aria-label={`Archive ${pack.name}`}
-                      onClick={() => {
-                        archive(pack.id, pack.name, 'archive');
-                        toast(`Archived “${pack.name}” with its loops.`, {
-                          action: { label: 'Undo', onClick: () => archive(pack.id, pack.name, 'restore') },
-                        });
-                      }}
-                    >
+                    <button className="link shrink-0" aria-label={`Archive ${pack.name}`} onClick={() => void archive(pack.id, pack.name)}>
                       archive
                     </button>
                   )}
@@ -142,7 +131,7 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
               {loaderData.archived.map((pack) => (
                 <li key={pack.id} className="flex items-center gap-3 py-1">
                   <span className="flex-1">{pack.name}</span>
-                  <button className="btn btn-sm" onClick={() => archive(pack.id, pack.name, 'restore')}>
+                  <button className="btn btn-sm" onClick={() => void bringBack(pack.id)}>
                     Bring back
                   </button>
                   {loaderData.person.isKeeper && <DeleteForGood id={pack.id} name={pack.name} />}
@@ -162,19 +151,21 @@ export default function Packs({ loaderData }: Route.ComponentProps) {
 
 /** What cannot be taken back is asked twice. */
 function DeleteForGood({ id, name }: { id: number; name: string }) {
-  const act = useFetcher<typeof action>(),
-    dialog = useRef<HTMLDialogElement>(null),
-    answer = act.data && 'message' in act.data ? act.data.message : null;
+  const send = useSend(),
+    dialog = useRef<HTMLDialogElement>(null);
+  const deleteIt = async () => {
+    dialog.current?.close();
+    const done = await send<{ loops: number; files: number; kept: number }>(api.pack(id), 'delete');
+    if (done)
+      toast(
+        `${done.loops} loops and ${done.files} files of “${name}” deleted${done.kept > 0 ? `; ${done.kept} stay, since projects use them` : ''}.`,
+      );
+  };
   return (
     <>
       <button className="btn btn-sm" onClick={() => dialog.current?.showModal()}>
         Delete for good …
       </button>
-      {answer && (
-        <span role="status" className="quiet">
-          {answer}
-        </span>
-      )}
       <dialog ref={dialog} className="modal" aria-label={`Delete ${name} for good`}>
         <div className="modal-box max-w-md">
           <h2>Delete “{name}” for good?</h2>
@@ -185,13 +176,7 @@ function DeleteForGood({ id, name }: { id: number; name: string }) {
             <button className="btn btn-sm" onClick={() => dialog.current?.close()}>
               Keep it
             </button>
-            <button
-              className="btn btn-error btn-sm"
-              onClick={() => {
-                dialog.current?.close();
-                void act.submit({ intent: 'delete', packId: id }, { method: 'post' });
-              }}
-            >
+            <button className="btn btn-error btn-sm" onClick={() => void deleteIt()}>
               Delete for good
             </button>
           </div>
@@ -199,21 +184,4 @@ function DeleteForGood({ id, name }: { id: number; name: string }) {
       </dialog>
     </>
   );
-}
-
-export async function action({ request }: Route.ActionArgs) {
-  const person = await requirePerson(request);
-  const form = await readFormData(request),
-    id = idParam(String(form.get('packId')));
-  if (form.get('intent') === 'delete') {
-    await requireKeeper(request);
-    const result = await deletePackForGood(id, person.id);
-    if (!result.ok) return data({ message: result.message }, { status: 409 });
-    return {
-      message: `${result.loops} loops and ${result.files} files deleted${result.kept > 0 ? `; ${result.kept} stay, since projects use them` : ''}.`,
-    };
-  }
-  if (!(await mayArchivePack(id, person))) return problem(403, 'Only a keeper can archive what others brought in.');
-  await archivePack(id, form.get('intent') === 'archive', person.id);
-  return { ok: true };
 }

@@ -19,7 +19,8 @@ export interface Transfer {
   readonly bytesPerSecond: number | null;
 }
 
-export type Act = (fields: Record<string, string>) => Promise<{ batchId?: number; errors?: Record<string, string> }>;
+/** @throws {Error} what is refused, in words */
+export type Act = (fields: Record<string, string>) => Promise<{ batchId?: number }>;
 
 interface Job {
   readonly draft: Readonly<Record<string, string>>;
@@ -147,8 +148,8 @@ export class Transfers {
   }
 
   private async open(id: number, { draft }: Job): Promise<number> {
-    const { batchId, errors } = await this.act({ intent: 'open', ...draft });
-    if (!batchId) throw new Error(Object.values(errors ?? {})[0] ?? 'The import could not be opened.');
+    const { batchId } = await this.act({ intent: 'open', ...draft });
+    if (!batchId) throw new Error('The import could not be opened.');
     this.change(id, { batchId });
     return batchId;
   }

@@ -5,6 +5,7 @@ import { passwordForm, personForm, readForm, type FormErrors } from '~server/for
 import { idParam, readFormData } from '~server/http/input.server';
 import { requireKeeper, requirePerson, sessionToken } from '~server/http/session.server';
 import { toast } from '~/ui/toast';
+import { toldAction } from '~/ui/told-action';
 import { addPerson, changePassword, removePerson, listActivity, listPeople, type ActivityRow } from '~server/services/people.server';
 import type { Route } from './+types/route';
 
@@ -51,6 +52,8 @@ function sentence({ verb, subject, detail }: ActivityRow): string {
   const attribute = typeof detail.attribute === 'string' ? ` (${detail.attribute})` : '';
   return `${verb} a ${subject}${name}${attribute}${typeof detail.loops === 'number' ? `, ${detail.loops} loops` : ''}`;
 }
+
+export const clientAction = toldAction;
 
 export default function People({ loaderData }: Route.ComponentProps) {
   const fetcher = useFetcher<typeof action>(),

@@ -5,8 +5,8 @@ import { beatsPerBar } from '~core/units/time';
 import type { BarNote } from '~contracts/project-room';
 import { useEngine } from '~/audio/hooks';
 import { api } from '~/ui/api';
+import { askOrTell, withForm } from '~/ui/ask';
 import { Popover } from '~/ui/popover';
-import { ask } from './use-asked';
 
 /** What is said to the bars: read, answered, ticked off; a click on a bar puts the playhead there. */
 export function BarNotes({ project, projectId, notes }: { project: Project; projectId: number; notes: readonly BarNote[] }) {
@@ -62,7 +62,7 @@ function Note({ note, answers, project, projectId }: { note: BarNote; answers: r
       <div className="mt-1 flex gap-1">
         <button
           className="btn btn-xs"
-          onClick={() => void ask(api.projectNote(projectId, note.id), 'PUT', { done: note.doneAt ? '0' : '1' })}
+          onClick={() => void askOrTell(api.projectNote(projectId, note.id), withForm('put', { done: note.doneAt ? 0 : 1 }))}
         >
           {note.doneAt ? 'Take it up again' : 'Tick it off'}
         </button>
@@ -82,7 +82,7 @@ const Said = ({ note, projectId }: { note: BarNote; projectId: number }) => (
     {note.isOwn && (
       <>
         {' · '}
-        <button className="link" onClick={() => void ask(api.projectNote(projectId, note.id), 'DELETE')}>
+        <button className="link" onClick={() => void askOrTell(api.projectNote(projectId, note.id), { method: 'delete' })}>
           take it back
         </button>
       </>
@@ -112,11 +112,8 @@ function Say({
         const node = event.currentTarget,
           form = new FormData(node),
           beat = (Math.max(1, Number(form.get('bar') ?? 1)) - 1) * barBeats;
-        void ask(api.projectNotes(projectId), 'POST', {
-          note: String(form.get('note')),
-          beat: String(beat),
-          ...(answersId === null ? {} : { answersId: String(answersId) }),
-        }).then((said) => {
+        const fields = { note: String(form.get('note')), beat, ...(answersId === null ? {} : { answersId }) };
+        void askOrTell(api.projectNotes(projectId), withForm('post', fields)).then((said) => {
           if (!said) return;
           node.reset();
           onSaid?.();

@@ -1,7 +1,9 @@
+import { useState } from 'react';
+import { api } from '~/ui/api';
+import { askOrTell } from '~/ui/ask';
 import { useRenewal } from '~/ui/use-renewal';
 import { useLive, useLiveOpen } from '~/ui/live';
 import { Download } from 'lucide-react';
-import { useFetcher } from 'react-router';
 import type { ExportLine } from '~server/services/exports.server';
 
 const stateWords: Readonly<Record<ExportLine['state'], string>> = {
@@ -13,15 +15,26 @@ const stateWords: Readonly<Record<ExportLine['state'], string>> = {
 
 /** The mixdown as WAV, with the list of what was used. */
 export function ExportPanel({ projectId, initial }: { projectId: number; initial: readonly ExportLine[] }) {
-  const fetcher = useFetcher(),
+  const [isAsking, setAsking] = useState(false),
     renew = useRenewal(),
     [latest] = initial;
   const waiting = latest !== undefined && (latest.state === 'queued' || latest.state === 'working');
   useLive('export', () => void renew());
   useLiveOpen(() => waiting && void renew());
+  const askFor = async (form: FormData) => {
+    setAsking(true);
+    if (await askOrTell(api.projectExports(projectId), { method: 'post', body: form })) await renew();
+    setAsking(false);
+  };
   return (
     <section aria-label="Export" className="flex min-h-11 shrink-0 items-center gap-3 border-t border-base-300 px-3 py-1.5">
-      <fetcher.Form method="post" action={`/api/v1/projects/${projectId}/exports`} className="flex items-center gap-2">
+      <form
+        className="flex items-center gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void askFor(new FormData(event.currentTarget));
+        }}
+      >
         <span className="font-semibold">Mixdown</span>
         <select name="bits" className="select select-xs w-27" aria-label="Bits" defaultValue="24">
           <option value="24">24 bit</option>
@@ -36,10 +49,10 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
           <option value="lower">too loud: bring all down</option>
           <option value="clip">too loud: clip it</option>
         </select>
-        <button className="btn btn-sm" disabled={fetcher.state !== 'idle'}>
+        <button className="btn btn-sm" disabled={isAsking}>
           Export WAV
         </button>
-      </fetcher.Form>
+      </form>
       {latest && (
         <p className="flex min-w-0 items-center gap-3" role="status" data-export-state={latest.state} data-export-id={latest.id}>
           <span className={latest.state === 'failed' ? 'text-error' : ''}>{stateWords[latest.state]}</span>

@@ -4,12 +4,13 @@ import { clipsApart, differencesInWords, editBetween } from '~core/arrangement/c
 import { loopIdsIn, projectEndBeat, type Project } from '~core/arrangement/tree';
 import type { VersionLine } from '~contracts/project-room';
 import { api } from '~/ui/api';
+import { ask, askOrTell, withForm } from '~/ui/ask';
 import { fetchLoops } from '~/ui/changed-loops';
 import { Popover } from '~/ui/popover';
 import { useProject, useProjectStore } from '~/ui/project-store';
 import { toast } from '~/ui/toast';
 import { ProjectStrip } from './project-strip';
-import { ask, useAsked } from './use-asked';
+import { useAsked } from './use-asked';
 
 /** Named states of the project: kept, compared in words and on a strip, heard in its place, brought back as one step. */
 export function Versions({ project, projectId }: { project: Project; projectId: number }) {
@@ -24,7 +25,7 @@ export function Versions({ project, projectId }: { project: Project; projectId: 
         onSubmit={(event) => {
           event.preventDefault();
           const node = event.currentTarget;
-          void ask(api.projectVersions(projectId), 'POST', { name: String(new FormData(node).get('name')) }).then(
+          void askOrTell(api.projectVersions(projectId), withForm('post', { name: String(new FormData(node).get('name')) })).then(
             (kept) => kept && node.reset(),
           );
         }}
@@ -68,18 +69,26 @@ function Version({ line, project, projectId }: { line: VersionLine; project: Pro
   const store = useProjectStore(),
     loops = useProject((state) => state.loops),
     [then, setThen] = useState<Project | null>(null),
+    [wrong, setWrong] = useState<string | null>(null),
     isHeard = useProject((state) => state.preview !== null && state.preview === then);
   useEffect(() => {
     let gone = false;
-    void fetch(api.projectVersion(projectId, line.id)).then(
-      async (response) => response.ok && !gone && setThen(((await response.json()) as { project: Project }).project),
-      () => null,
-    );
+    void ask<{ project: Project }>(api.projectVersion(projectId, line.id)).then((found) => {
+      if (gone) return;
+      if (found.ok) setThen(found.answer.project);
+      else setWrong(found.wrong);
+    });
     return () => {
       gone = true;
       store.hearInstead(null);
     };
   }, [projectId, line.id, store]);
+  if (wrong)
+    return (
+      <p className="text-error mt-2" role="alert">
+        {wrong}
+      </p>
+    );
   if (!then) return <p className="quiet mt-2">Reading …</p>;
   const words = differencesInWords(then, project),
     apart = clipsApart(then, project),
@@ -125,7 +134,10 @@ function Version({ line, project, projectId }: { line: VersionLine; project: Pro
         <button className="btn btn-xs" onClick={() => void restore()}>
           Bring it back
         </button>
-        <button className="btn btn-ghost btn-xs ml-auto" onClick={() => void ask(api.projectVersion(projectId, line.id), 'DELETE')}>
+        <button
+          className="btn btn-ghost btn-xs ml-auto"
+          onClick={() => void askOrTell(api.projectVersion(projectId, line.id), { method: 'delete' })}
+        >
           Forget it
         </button>
       </div>

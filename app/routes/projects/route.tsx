@@ -1,8 +1,11 @@
 import { useState } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { useFetcher } from 'react-router';
+import { useNavigate } from 'react-router';
 import { RoomLink, useEnterProject } from '~/ui/room-link';
+import { api } from '~/ui/api';
+import { ask } from '~/ui/ask';
 import { toast } from '~/ui/toast';
+import { useSend } from '~/ui/use-send';
 import { allKeys, keyCode, keyName } from '~core/theory/key';
 import { beatsPerBar, meters } from '~core/units/time';
 import { tempoText } from '~/ui/format';
@@ -21,15 +24,10 @@ export async function loader({ request }: Route.LoaderArgs) {
 export default function Projects({ loaderData }: Route.ComponentProps) {
   const inRoom = useProject((state) => state.id),
     enter = useEnterProject(),
-    act = useFetcher();
-  const archive = (id: number, name: string) => {
-    void act.submit({ intent: 'archive', projectId: id }, { method: 'post', action: '/api/v1/projects' });
-    toast(`Archived “${name}”.`, {
-      action: {
-        label: 'Undo',
-        onClick: () => void act.submit({ intent: 'restore', projectId: id }, { method: 'post', action: '/api/v1/projects' }),
-      },
-    });
+    send = useSend(),
+    act = (intent: 'archive' | 'restore' | 'duplicate', projectId: number) => send(api.projects, 'post', { intent, projectId });
+  const archive = async (id: number, name: string) => {
+    if (await act('archive', id)) toast(`Archived “${name}”.`, { action: { label: 'Undo', onClick: () => void act('restore', id) } });
   };
   return (
     <div className="mx-auto grid max-w-5xl gap-8 p-6 lg:grid-cols-[1fr_20rem]">
@@ -61,13 +59,11 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
               <button
                 className="btn btn-ghost btn-sm"
                 aria-label={`Duplicate ${project.name}`}
-                onClick={() =>
-                  void act.submit({ intent: 'duplicate', projectId: project.id }, { method: 'post', action: '/api/v1/projects' })
-                }
+                onClick={() => void act('duplicate', project.id)}
               >
                 Duplicate
               </button>
-              <button className="btn btn-ghost btn-sm" onClick={() => archive(project.id, project.name)}>
+              <button className="btn btn-ghost btn-sm" onClick={() => void archive(project.id, project.name)}>
                 Archive
               </button>
             </li>
@@ -80,12 +76,7 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
               {loaderData.archived.map((project) => (
                 <li key={project.id} className="flex items-center gap-3 py-1">
                   <span className="flex-1">{project.name}</span>
-                  <button
-                    className="btn btn-sm"
-                    onClick={() =>
-                      void act.submit({ intent: 'restore', projectId: project.id }, { method: 'post', action: '/api/v1/projects' })
-                    }
-                  >
+                  <button className="btn btn-sm" onClick={() => void act('restore', project.id)}>
                     Bring back
                   </button>
                 </li>
@@ -100,11 +91,27 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
 }
 
 function NewProject() {
-  const fetcher = useFetcher<{ errors?: Record<string, string> }>(),
-    errors = fetcher.data?.errors ?? {},
+  const navigate = useNavigate(),
+    [errors, setErrors] = useState<Readonly<Record<string, string>>>({}),
+    [isAsking, setAsking] = useState(false),
     [key, setKey] = useState('none');
+  const start = async (form: FormData) => {
+    setAsking(true);
+    const made = await ask<{ id: number }>(api.projects, { method: 'post', body: form });
+    setAsking(false);
+    setErrors(made.ok ? {} : made.errors);
+    if (made.ok) void navigate(`/projects/${made.answer.id}`);
+    else if (Object.keys(made.errors).length === 0) toast.error(made.wrong);
+  };
   return (
-    <fetcher.Form method="post" action="/api/v1/projects" className="panel flex flex-col gap-3 self-start p-4" noValidate>
+    <form
+      className="panel flex flex-col gap-3 self-start p-4"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        void start(new FormData(event.currentTarget));
+      }}
+    >
       <h2>Start a project</h2>
       <input type="hidden" name="intent" value="create" />
       <label className="flex flex-col gap-1">
@@ -146,9 +153,9 @@ function NewProject() {
           ))}
         </select>
       </label>
-      <button className="btn btn-primary mt-1" disabled={fetcher.state !== 'idle'}>
+      <button className="btn btn-primary mt-1" disabled={isAsking}>
         Start
       </button>
-    </fetcher.Form>
+    </form>
   );
 }

@@ -2,7 +2,10 @@ import { useEffect, useState } from 'react';
 import { ChevronLeft, ChevronRight, EyeOff, ListPlus, Play, Square, VolumeX } from 'lucide-react';
 import { Link } from 'react-router';
 import { shortlistPlaces } from '~/audio/shortlist';
+import { api } from '~/ui/api';
+import { askOrTell, withForm } from '~/ui/ask';
 import { useLive, useLiveOpen } from '~/ui/live';
+import { Toasts } from '~/ui/toast';
 import { requirePerson } from '~server/http/session.server';
 import type { RemoteCommand, RoomState } from '~contracts/remote';
 import type { Route } from './+types/route';
@@ -15,7 +18,7 @@ export async function loader({ request }: Route.LoaderArgs) {
 }
 
 const send = (command: RemoteCommand): void => {
-  void fetch('/api/v1/remote', { method: 'post', body: new URLSearchParams({ command }) });
+  void askOrTell(api.remote, withForm('post', { command }));
 };
 
 /** A second browser of the same person, held in the hand: the room far away does what is pressed here. */
@@ -29,6 +32,7 @@ export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
   const full = room !== null && room.shortlist.length >= shortlistPlaces && room.digit === null;
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col gap-4 p-4">
+      <Toasts />
       <header className="flex items-center gap-2">
         <img src="/mark.svg" alt="" className="size-6" />
         <h1 className="text-lg">Remote of {name}</h1>

@@ -1,5 +1,4 @@
 import { problem } from '~server/http/problem.server';
-import { redirect } from 'react-router';
 import { emptyProject } from '~core/arrangement/tree';
 import { parseKeyCode } from '~core/theory/key';
 import { projectForm, readForm } from '~server/forms/forms';
@@ -33,7 +32,7 @@ export async function action({ request }: Route.ActionArgs) {
     intent === 'from-loop' ? await projectFromLoop(idParam(String(form.get('loopId'))), person.id) : await fromForm(form, person.id);
   if ('errors' in made) return problem(400, 'Some of it cannot be taken.', made.errors);
   await setSessionProject(await sessionToken(request), made.id);
-  return form.get('stay') ? { id: made.id } : redirect(`/projects/${made.id}`);
+  return { id: made.id };
 }
 
 async function fromForm(form: FormData, personId: number) {

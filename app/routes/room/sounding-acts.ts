@@ -1,5 +1,6 @@
 import type { AudioEngine } from '~/audio/engine';
 import { api, putOrDelete } from '~/ui/api';
+import { askOrTell } from '~/ui/ask';
 import { toast } from '~/ui/toast';
 import { wholeLoops } from '~/ui/whole-loops';
 import type { LoopCard } from '~contracts/loop-card';
@@ -10,14 +11,11 @@ const soundingRow = (engine: AudioEngine): LoopCard | null => engine.store.getSt
 export async function favouriteSounding(engine: AudioEngine): Promise<void> {
   const row = soundingRow(engine);
   if (!row || row.id < 0) return;
-  const now = await fetch(`/api/v1/loops?id=${row.id}`).then(
-      async (response) => (response.ok ? ((await response.json()) as { rows: LoopCard[] }).rows[0] : null),
-      () => null,
-    ),
-    isWanted = !(now?.favourite ?? false),
-    response = await fetch(api.favourite(row.id), { method: putOrDelete(isWanted) }).catch(() => null);
-  if (!response?.ok) toast.error('The server did not answer.');
-  else toast(isWanted ? `“${row.title}” is a favourite.` : `“${row.title}” is a favourite no longer.`);
+  const found = await askOrTell<{ rows: LoopCard[] }>(`/api/v1/loops?id=${row.id}`);
+  if (!found) return;
+  const isWanted = !(found.rows[0]?.favourite ?? false);
+  if (await askOrTell(api.favourite(row.id), { method: putOrDelete(isWanted) }))
+    toast(isWanted ? `“${row.title}” is a favourite.` : `“${row.title}” is a favourite no longer.`);
 }
 
 /** Hears the one before or behind what sounds, of its set. */
@@ -25,9 +23,9 @@ export async function hearSibling(engine: AudioEngine, step: 1 | -1): Promise<vo
   const row = soundingRow(engine);
   if (!row) return;
   if (row.setId === null) return void toast('It is of no set.');
-  const response = await fetch(`/api/v1/loops?set=${row.setId}&sort=title&dir=asc&limit=200&in=none`).catch(() => null);
-  if (!response?.ok) return;
-  const { rows } = (await response.json()) as { rows: LoopCard[] },
+  const found = await askOrTell<{ rows: LoopCard[] }>(`/api/v1/loops?set=${row.setId}&sort=title&dir=asc&limit=200&in=none`);
+  if (!found) return;
+  const { rows } = found,
     at = rows.findIndex(({ id }) => id === row.id),
     next = rows[(at + step + rows.length) % rows.length];
   if (!next || next.id === row.id) return void toast('It is the only one of its set.');

@@ -3,6 +3,8 @@ import type { AudioEngine } from '~/audio/engine';
 import { toast } from '~/ui/toast';
 import type { LiveEvent } from '~contracts/live-event';
 import type { RemoteCommand } from '~contracts/remote';
+import { api } from '~/ui/api';
+import { ask, withForm } from '~/ui/ask';
 import { live } from '~/ui/live';
 import { HeardTickets } from './heard-tickets';
 import { roomState } from './room-state';
@@ -42,7 +44,9 @@ export function useRemote(engine: AudioEngine, personId: number): void {
         room = JSON.stringify(roomState(state, tickets.ticketOf(state.candidate)));
       if (room === told) return;
       told = room;
-      void fetch('/api/v1/remote', { method: 'post', body: new URLSearchParams({ room }) });
+      void ask(api.remote, withForm('post', { room })).then(({ ok }) => {
+        if (!ok) told = '';
+      });
     };
     const soon = () => {
       if (performance.now() - heardAt < attentiveMs) timer ??= setTimeout(tell, restMs);

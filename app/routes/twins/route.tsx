@@ -1,16 +1,17 @@
-import { useFetcher } from 'react-router';
 import { Pause, Play } from 'lucide-react';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { useEngine, useEngineState } from '~/audio/hooks';
+import { api } from '~/ui/api';
+import type { Fields } from '~/ui/ask';
 import { FamilyMark } from '~/ui/family-mark';
 import { instrumentText, keyText, secondsText, tempoText } from '~/ui/format';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
+import { useSend } from '~/ui/use-send';
 import { Waveform } from '~/ui/waveform';
-import { countParam, idParam, readFormData } from '~server/http/input.server';
-import { problem } from '~server/http/problem.server';
+import { countParam } from '~server/http/input.server';
 import { requirePerson } from '~server/http/session.server';
-import { countTwins, keepApart, listTwins, mergeTwins, undoTwins } from '~server/services/twins.server';
+import { countTwins, listTwins } from '~server/services/twins.server';
 import type { Route } from './+types/route';
 
 export const meta: Route.MetaFunction = () => [{ title: 'Same sound twice · Garnetfinch' }];
@@ -24,27 +25,11 @@ export async function loader({ request }: Route.LoaderArgs) {
   return { twins, total };
 }
 
-/** Keeps one of a pair, says that they are two, or takes either back. */
-export async function action({ request }: Route.ActionArgs) {
-  const person = await requirePerson(request),
-    form = await readFormData(request),
-    id = idParam(String(form.get('id'))),
-    intent = form.get('intent');
-  if (intent === 'apart') await keepApart(id, person.id);
-  else if (intent === 'undo') await undoTwins(id, person.id);
-  else {
-    const wrong = await mergeTwins(id, idParam(String(form.get('keptId'))), person.id);
-    if (wrong) return problem(409, wrong);
-  }
-  return { ok: true };
-}
-
 export default function TwinsPage({ loaderData: { twins, total } }: Route.ComponentProps) {
-  const act = useFetcher(),
-    send = (fields: Record<string, string | number>) => void act.submit(fields, { method: 'post' }),
-    decide = (id: number, fields: Record<string, string | number>, words: string) => {
-      send({ id, ...fields });
-      toast(words, { action: { label: 'Undo', onClick: () => send({ id, intent: 'undo' }) } });
+  const send = useSend(),
+    decide = async (id: number, fields: Fields, words: string) => {
+      if (await send(api.twins(id), 'put', fields))
+        toast(words, { action: { label: 'Undo', onClick: () => void send(api.twins(id), 'delete') } });
     };
   return (
     <div className="mx-auto max-w-6xl p-6">
@@ -69,7 +54,7 @@ export default function TwinsPage({ loaderData: { twins, total } }: Route.Compon
                 <Side
                   key={row.id}
                   row={row}
-                  onKeep={() => decide(id, { intent: 'merge', keptId: row.id }, `Kept “${row.title}” of ${row.packName}.`)}
+                  onKeep={() => void decide(id, { keptId: row.id }, `Kept “${row.title}” of ${row.packName}.`)}
                 />
               ))}
             </div>
@@ -77,7 +62,7 @@ export default function TwinsPage({ loaderData: { twins, total } }: Route.Compon
               <span className="quiet">
                 {differing < 0.08 ? 'as good as certain' : differing < 0.2 ? 'very likely' : 'likely: listen to both'}
               </span>
-              <button className="btn btn-sm" onClick={() => decide(id, { intent: 'apart' }, 'They are two.')}>
+              <button className="btn btn-sm" onClick={() => void decide(id, {}, 'They are two.')}>
                 They are two
               </button>
             </div>

@@ -2,7 +2,8 @@ import { useEffect, useRef, useState } from 'react';
 import { FileAudio, Mic, Square } from 'lucide-react';
 import { recordSound, type Recording } from '~/audio/record-sound';
 import { useEngine, useEngineState } from '~/audio/hooks';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { askOrTell } from '~/ui/ask';
 import { useLive, useLiveOpen } from '~/ui/live';
 import { useProject } from '~/ui/project-store';
 import { RoomLink, useRoomNavigate } from '~/ui/room-link';
@@ -48,13 +49,10 @@ export function BringIn() {
   );
   const take = async (sound: Blob, name: string, tempoBpm: number | null = null) => {
     setBusy('taking');
-    const response = await fetch(api.makingFiles(name, tempoBpm), { method: 'post', body: sound }).catch(() => null),
-      answer: unknown = response ? await response.json().catch(() => null) : null;
-    if (!response?.ok) {
-      setBusy(null);
-      return void toast.error(refusalOf(answer) ?? 'That sound could not be taken.');
-    }
-    waitedFor.current = (answer as { id: number }).id;
+    const sent = { method: 'post', body: sound },
+      taken = await askOrTell<{ id: number }>(api.makingFiles(name, tempoBpm), sent, 'That sound could not be taken.');
+    if (!taken) return setBusy(null);
+    waitedFor.current = taken.id;
     look(waitedFor.current);
   };
   const stop = () => {

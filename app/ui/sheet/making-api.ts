@@ -1,5 +1,6 @@
 import type { MakingLine, MakingsAsked, PackFor, Sheet } from '~contracts/making';
-import { api, refusalOf } from '../api';
+import { api } from '../api';
+import { ask, withJson } from '../ask';
 
 export interface OwnPack {
   readonly id: number;
@@ -9,8 +10,8 @@ export interface OwnPack {
 }
 
 const fetched = async <T>(address: string): Promise<T | null> => {
-  const response = await fetch(address).catch(() => null);
-  return response?.ok ? ((await response.json()) as T) : null;
+  const found = await ask<T>(address);
+  return found.ok ? found.answer : null;
 };
 
 /** Packs of the group's own, the newest first. */
@@ -43,13 +44,8 @@ export async function makeLoops({ pack, makings }: MakingsAsked): Promise<string
         sheet: { ...sheet, name: trimmed(sheet.name), setName: trimmed(sheet.setName), chords: trimmed(sheet.chords) },
       })),
     };
-  const response = await fetch(api.makings, {
-    method: 'post',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify(asked),
-  }).catch(() => null);
-  if (response?.ok) return null;
-  return (response && refusalOf(await response.json().catch(() => null))) ?? 'It could not be sent. Please try again.';
+  const sent = await ask(api.makings, withJson('post', asked), 'It could not be sent. Please try again.');
+  return sent.ok ? null : sent.wrong;
 }
 
 /** Of a sheet on which nothing is said yet. */

@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { useRevalidator } from 'react-router';
 import { formatChordLine } from '~core/theory/chord-line';
 import type { LoopDetail } from '~contracts/loop-detail';
-import { api, refusalOf } from '~/ui/api';
+import { api } from '~/ui/api';
+import { askOrTell, withForm } from '~/ui/ask';
 import { toast } from '~/ui/toast';
 
 /** The chords of a loop as somebody states them: above what is heard, and by them it follows the chords of a piece. */
@@ -12,9 +13,7 @@ export function ChordsSaid({ detail }: { detail: LoopDetail }) {
     text = statedChords ? formatChordLine(statedChords.marks, row.source.barBeats) : '',
     [draft, setDraft] = useState<string | null>(null);
   const say = async (chords: string): Promise<void> => {
-    const response = await fetch(api.loopChords(row.id), { method: 'put', body: new URLSearchParams({ chords }) }).catch(() => null),
-      answer: unknown = await response?.json().catch(() => null);
-    if (!response?.ok) return void toast.error(refusalOf(answer) ?? 'It could not be kept. Please try again.');
+    if (!(await askOrTell(api.loopChords(row.id), withForm('put', { chords }), 'It could not be kept. Please try again.'))) return;
     setDraft(null);
     void revalidate();
     toast(chords ? 'It follows chords by these from now on.' : 'What is heard counts again.', {

@@ -5,6 +5,7 @@ import { pitchClassName } from '~core/theory/key';
 import { useEngine, useFrame } from '~/audio/hooks';
 import type { Candidate } from '~/audio/store';
 import { isOutside } from '~contracts/whole-loop';
+import { ask } from '~/ui/ask';
 import { useProject } from '~/ui/project-store';
 
 const known = new Map<number, Promise<readonly (readonly number[])[]>>();
@@ -14,9 +15,11 @@ function notesOf(loopId: number): Promise<readonly (readonly number[])[]> {
   if (isOutside(loopId)) return Promise.resolve([]);
   let found = known.get(loopId);
   if (!found) {
-    found = fetch(`/api/v1/loops/${loopId}/notes`)
-      .then(async (response) => (response.ok ? ((await response.json()) as { bars: number[][] }).bars : []))
-      .catch(() => []);
+    found = ask<{ bars: number[][] }>(`/api/v1/loops/${loopId}/notes`).then((asked) => {
+      if (asked.ok) return asked.answer.bars;
+      known.delete(loopId);
+      return [];
+    });
     known.set(loopId, found);
     if (known.size > kept) known.delete(known.keys().next().value as number);
   }
