@@ -82,7 +82,7 @@ export function BatchLine({ batch, onChanged }: { batch: BatchProgress; onChange
         <progress
           className="progress progress-primary w-full"
           // How many there are is known when the last archive is at its end.
-          value={isUnpacking || batch.isPacked ? undefined : settled}
+          value={isUnpacking ? undefined : settled}
           max={Math.max(1, batch.total)}
           aria-label={`Import of ${batch.packName}`}
         />
