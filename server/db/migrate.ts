@@ -42,6 +42,7 @@ import * as madeUnder from './migrations/0040-made-under';
 import * as harmonyAndNotes from './migrations/0041-harmony-and-notes';
 import * as fillsLand from './migrations/0042-fills-land';
 import * as doubtsByPack from './migrations/0043-doubts-by-pack';
+import * as takenBack from './migrations/0044-taken-back';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -88,6 +89,7 @@ const migrations = [
   { name: '0041-harmony-and-notes', ...harmonyAndNotes },
   { name: '0042-fills-land', ...fillsLand },
   { name: '0043-doubts-by-pack', ...doubtsByPack },
+  { name: '0044-taken-back', ...takenBack },
 ];
 const lockId = 7270017;
 

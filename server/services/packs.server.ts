@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { selectRows } from '../db/connection';
+import { selectRows, sequelize } from '../db/connection';
 import { archiveLoopsOfPackSql, packNamesSql, packsSql, restoreLoopsOfPackSql } from '../db/queries/packs';
 import { Pack } from '../db/models/library';
 import { announceLibrary } from '../events/announce.server';
@@ -47,11 +47,17 @@ export async function packNamed(id: number): Promise<{ readonly id: number; read
 export const mayArchivePack = async (id: number, person: SignedIn): Promise<boolean> =>
   person.role === 'keeper' || (await Pack.count({ where: { id, addedBy: person.id } })) > 0;
 
-/** Archives a pack with its loops, or brings both back. */
+/** Archives a pack with its loops, or brings it back with those that went with it. */
 export async function archivePack(id: number, archived: boolean, personId: number): Promise<void> {
-  const archivedAt = archived ? new Date() : null;
-  await Pack.update({ archivedAt }, { where: { id } });
-  await selectRows(archived ? archiveLoopsOfPackSql : restoreLoopsOfPackSql, [id]);
+  const isChanged = await sequelize.transaction(async (transaction) => {
+    const pack = await Pack.findByPk(id, { lock: transaction.LOCK.UPDATE, transaction });
+    if (!pack || (pack.archivedAt !== null) === archived) return false;
+    const at = pack.archivedAt ?? new Date();
+    await pack.update({ archivedAt: archived ? at : null }, { transaction });
+    await sequelize.query(archived ? archiveLoopsOfPackSql : restoreLoopsOfPackSql, { bind: [id, at], transaction });
+    return true;
+  });
+  if (!isChanged) return;
   await recordActivity(personId, archived ? 'archived' : 'restored', 'pack', id);
   await announceLibrary();
 }

@@ -168,6 +168,20 @@ describe('the life of an import', () => {
     expect(await state()).toEqual({ loops: 0, packs: 0 });
     expect(await s.imports.takeBackBatch(id, false, person)).toBe(2);
     expect(await state()).toEqual({ loops: 2, packs: 1 });
+    // What somebody archived by itself does not come back with the rest, whichever way that goes and comes.
+    await s.loops.archiveLoops([ids[0]], true, person);
+    const [{ pack }] = await s.db.selectRows<{ pack: number }>('select pack_id as pack from loops where id = $1', [ids[0]]);
+    expect(await s.imports.takeBackBatch(id, true, person)).toBe(1);
+    expect(await s.imports.takeBackBatch(id, false, person)).toBe(1);
+    expect(await state()).toEqual({ loops: 1, packs: 1 });
+    expect(await s.imports.takeBackBatch(id, true, person)).toBe(1);
+    await s.packs.archivePack(pack, false, person);
+    expect(await state()).toEqual({ loops: 1, packs: 1 });
+    await s.packs.archivePack(pack, true, person);
+    await s.packs.archivePack(pack, true, person);
+    expect(await state()).toEqual({ loops: 0, packs: 0 });
+    await s.packs.archivePack(pack, false, person);
+    expect(await state()).toEqual({ loops: 1, packs: 1 });
   });
   test('an archived pack is deleted for good with its files; what a project uses stays, and nothing goes that was not archived', async () => {
     const { lines } = await importAll(library, 'To be gone', [

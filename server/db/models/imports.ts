@@ -24,6 +24,8 @@ export class ImportBatch extends Model<InferAttributes<ImportBatch>, InferCreati
   /** When it last received something. */
   declare touchedAt: CreationOptional<Date>;
   declare finishedAt: CreationOptional<Date | null>;
+  /** Since when what it brought in is archived with it. */
+  declare takenBackAt: CreationOptional<Date | null>;
 }
 ImportBatch.init(
   {
@@ -43,6 +45,7 @@ ImportBatch.init(
     createdAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
     touchedAt: { type: DataTypes.DATE, defaultValue: DataTypes.NOW },
     finishedAt: DataTypes.DATE,
+    takenBackAt: DataTypes.DATE,
   },
   { sequelize, tableName: 'import_batches' },
 );

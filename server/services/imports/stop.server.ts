@@ -1,5 +1,5 @@
 import { Op, type Transaction } from 'sequelize';
-import { selectRows, sequelize } from '../../db/connection';
+import { sequelize } from '../../db/connection';
 import { packShowsLoopsSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
@@ -9,7 +9,7 @@ import { dropUnreferred } from '../../storage/keeping.server';
 import { recordActivity } from '../people.server';
 import type { SignedIn } from '../sessions.server';
 import { dropBatch, queueUnpacking } from './receive.server';
-import { moveBatch, moveFiles, waitingOf } from './states.server';
+import { lockBatch, moveBatch, moveFiles, waitingOf } from './states.server';
 
 /** A batch is its own person's, and the keepers'. */
 export const mayStop = async (batchId: number, person: SignedIn): Promise<boolean> =>
@@ -67,17 +67,29 @@ export async function pauseBatch(batchId: number): Promise<void> {
   await announce({ kind: 'import', batchId });
 }
 
-/** Archives everything a batch brought in, or brings it back. */
+/** Archives everything a batch brought in, or brings back what went with it. @returns how many loops that were */
 export async function takeBackBatch(batchId: number, back: boolean, personId: number): Promise<number> {
-  const rows = await ImportFile.findAll({ where: { batchId, loopId: { [Op.ne]: null }, state: 'done' } });
-  const ids = rows.map((row) => row.loopId as number);
-  await Loop.update({ archivedAt: back ? new Date() : null }, { where: { id: { [Op.in]: ids } } });
-  const batch = await ImportBatch.findByPk(batchId);
-  if (batch?.packId) {
-    const [{ shows }] = await selectRows<{ shows: boolean }>(packShowsLoopsSql, [batch.packId]);
-    await Pack.update({ archivedAt: shows ? null : new Date() }, { where: { id: batch.packId } });
-  }
-  await recordActivity(personId, back ? 'took back' : 'restored', 'import', batchId, { loops: ids.length });
+  const loops = await sequelize.transaction(async (transaction) => {
+    const batch = await lockBatch(batchId, transaction);
+    if (!batch) return 0;
+    const rows = await ImportFile.findAll({ where: { batchId, loopId: { [Op.ne]: null }, state: 'done' }, transaction }),
+      pack = batch.packId === null ? null : await Pack.findByPk(batch.packId, { lock: transaction.LOCK.UPDATE, transaction }),
+      at = new Date(),
+      since = batch.takenBackAt ?? pack?.archivedAt ?? null,
+      // What had been archived by itself before stays so.
+      went = back ? null : since ? { [Op.gte]: since } : { [Op.ne]: null },
+      [changed] = await Loop.update(
+        { archivedAt: back ? at : null },
+        { where: { id: { [Op.in]: rows.map((row) => row.loopId as number) }, archivedAt: went }, transaction },
+      );
+    await batch.update({ takenBackAt: back ? (batch.takenBackAt ?? at) : null }, { transaction });
+    if (pack) {
+      const [[{ shows }]] = (await sequelize.query(packShowsLoopsSql, { bind: [pack.id], transaction })) as [{ shows: boolean }[], unknown];
+      await pack.update({ archivedAt: shows ? null : (pack.archivedAt ?? at) }, { transaction });
+    }
+    return changed;
+  });
+  await recordActivity(personId, back ? 'took back' : 'restored', 'import', batchId, { loops });
   await announceLibrary();
-  return ids.length;
+  return loops;
 }
