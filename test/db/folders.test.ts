@@ -8,7 +8,7 @@ const load = async () => ({
   ...(await import('~server/services/folders/look-into.server')),
   ...(await import('~server/services/folders/walk.server')),
   config: (await import('~server/config.server')).config,
-  FolderFile: (await import('~server/db/models/imports')).FolderFile,
+  ...(await import('~server/db/models/imports')),
 });
 let library: Library, s: Services, folders: Awaited<ReturnType<typeof load>>, root: string;
 beforeAll(async () => {
@@ -74,6 +74,21 @@ describe('folders on the server', () => {
       )?.licence,
     ).toBe('For the ferry only.');
     expect((await folders.listFolders())[0]).toMatchObject({ files: 3, isWatched: true });
+  });
+  test('what comes while the one before is held and has no pack yet waits for it', async () => {
+    const { packName, vendor, licence, description } = draft,
+      held = await folders.ImportBatch.create({
+        ...{ packName, vendor, licence, description },
+        personId: library.person,
+        folderId: id,
+        state: 'paused',
+      }),
+      before = (await s.imports.listBatches(50)).length;
+    put('Drums/later 106 bpm.wav', wav(beats(106, 8)));
+    await folders.lookIntoFolder(id);
+    expect(await s.imports.listBatches(50)).toHaveLength(before);
+    rmSync(join(root, 'Drums/later 106 bpm.wav'));
+    await held.destroy();
   });
   test('a look that finds nothing new leaves no import behind', async () => {
     const before = (await s.imports.listBatches(50)).length;

@@ -1,5 +1,6 @@
 import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
+import { Op } from 'sequelize';
 import { folderChanges, type KnownFile, type SeenFile } from '~core/imports/folder-changes';
 import { isLeftOut } from '~core/imports/options';
 import { numberedPath } from '~core/names/numbered-path';
@@ -22,7 +23,8 @@ export async function lookIntoFolder(folderId: number, nowMs = Date.now()): Prom
   if (!folder) return;
   for (const { id } of await ImportBatch.findAll({ where: { folderId, state: 'receiving' }, attributes: ['id'] })) await dropBatch(id);
   // What came before gets its pack first.
-  if ((await ImportBatch.count({ where: { folderId, state: ['queued', 'unpacking'] } })) > 0) return;
+  const comes = { [Op.or]: [{ state: ['queued', 'unpacking'] }, { state: 'paused', packId: null }] };
+  if ((await ImportBatch.count({ where: { folderId, ...comes } })) > 0) return;
   if (allowedFolder(folder.path) === null) return ended(folder, 'This folder is not there, or may not be read any more.');
   try {
     const known = (await FolderFile.findAll({ where: { folderId } })).map(toKnown),
