@@ -87,6 +87,16 @@ const projectStore = () => {
   made.load(open());
   return made;
 };
+/** What others have done is told as it was when it was asked for, when it is let. */
+function answerWhenLet(): (() => void)[] {
+  const lets: (() => void)[] = [];
+  globalThis.fetch = (async (address: string) => {
+    const told: unknown = await (await server.fetch(address)).json();
+    await new Promise<void>((go) => lets.push(go));
+    return { ok: true, json: async () => told };
+  }) as unknown as typeof fetch;
+  return lets;
+}
 const tempo = (each: ProjectStore) => each.store.getState().project?.tempoBpm;
 
 test('an edit is seen at once, sent with the revision it was made on, then saved', async () => {
@@ -269,6 +279,40 @@ test('told the whole project, one’s own that are in it are not put on it twice
   expect(server.tree).toMatchObject({ name: 'Theirs', tracks: [{ name: 'Drums' }, { name: 'Bass' }] });
 });
 
+test('news that come while one asks are asked for behind it; nothing is missed, nor asked for in vain', async () => {
+  const made = projectStore(),
+    lets = answerWhenLet();
+  server.theirs({ kind: 'set-project', changes: { tempoBpm: 90 } });
+  made.heard(7, 4);
+  await settle();
+  server.theirs({ kind: 'set-project', changes: { tempoBpm: 95 } });
+  made.heard(7, 5);
+  await settle();
+  expect(lets).toHaveLength(1);
+  lets[0]();
+  await settle();
+  expect(tempo(made)).toBe(90);
+  expect(lets).toHaveLength(2);
+  lets[1]();
+  await settle();
+  expect(tempo(made)).toBe(95);
+  expect(lets).toHaveLength(2);
+});
+test('a project that comes into the room while the one before is still asked about is asked about too', async () => {
+  const made = projectStore(),
+    lets = answerWhenLet();
+  made.heard(7, 4);
+  await settle();
+  made.load(open(3, { id: 8 }));
+  server.theirs({ kind: 'set-project', changes: { tempoBpm: 90 } });
+  made.heard(8, 4);
+  lets[0]();
+  await settle();
+  expect(lets).toHaveLength(2);
+  lets[1]();
+  await settle();
+  expect(tempo(made)).toBe(90);
+});
 test('news of another project are none; loading the same project again keeps what is being edited', async () => {
   const each = projectStore();
   each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });

@@ -7,6 +7,7 @@ import { loopIdsIn, type Project } from '~core/arrangement/tree';
 import type { Agreed, StepsTaken } from '~contracts/project-steps';
 import type { WholeLoop } from '~contracts/whole-loop';
 import type { OpenProject } from '~contracts/open-project';
+import { refusalOf } from './ask';
 import { fetchLoops } from './changed-loops';
 import { newId } from './new-id';
 
@@ -44,7 +45,7 @@ async function send(id: number, revision: number, steps: readonly Step[]): Promi
     const answer = (await response.json()) as Partial<StepsTaken> & { readonly message?: string };
     return answer.revision !== undefined && answer.steps
       ? { taken: answer as StepsTaken }
-      : { refused: answer.message ?? 'The change was refused.' };
+      : { refused: refusalOf(answer) ?? answer.message ?? 'The change was refused.' };
   } catch {
     return { wait: `The server cannot be reached. ${kept}` };
   }
@@ -170,6 +171,7 @@ export class ProjectStore {
     const { id } = this.store.getState();
     if (this.asking || !this.shared || id === null) return;
     this.asking = true;
+    const { revision } = this.shared;
     try {
       const response = await fetch(`/api/v1/projects/${id}/edits?since=${this.shared.revision}`),
         agreed = response.ok ? ((await response.json()) as Agreed) : null;
@@ -179,6 +181,9 @@ export class ProjectStore {
       // It is heard of again with the next step, or when the stream stands again.
     }
     this.asking = false;
+    // Told of more while that was on its way, or of another project that came into the room meanwhile.
+    const isOther = this.store.getState().id !== id;
+    if (this.shared && this.seenRevision > this.shared.revision && (isOther || this.shared.revision > revision)) void this.ask();
   }
 
   /** Puts what was agreed under one's own. @param sent of one's own, which are in it unless they were refused. @returns what is to be said about it; null for nothing */

@@ -19,9 +19,9 @@ export async function loader({ request, params }: Route.LoaderArgs) {
 export async function action({ request, params }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   const read = await readSteps(await readJson(request));
-  if (!read.ok) return Response.json({ ok: false, message: read.message }, { status: 400 });
+  if (!read.ok) return problem(400, read.message);
   const taken = await takeSteps(idParam(params.projectId), read.revision, read.steps, person.id);
-  if (!taken) return Response.json({ ok: false, message: 'The project is no longer there.' }, { status: 404 });
+  if (!taken) return problem(404, 'The project is no longer there.');
   // A single step that does not fit is refused as a whole.
   const isRefused = taken.refused.length > 0 && taken.refused.length === read.steps.length;
   return Response.json(
