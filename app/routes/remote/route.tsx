@@ -32,7 +32,6 @@ export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
   const full = room !== null && room.shortlist.length >= shortlistPlaces && room.digit === null;
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col gap-4 p-4">
-      <Toasts />
       <header className="flex items-center gap-2">
         <img src="/mark.svg" alt="" className="size-6" />
         <h1 className="text-lg">Remote of {name}</h1>
@@ -105,6 +104,7 @@ export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
           )}
         </>
       )}
+      <Toasts />
     </main>
   );
 }
