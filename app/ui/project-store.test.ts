@@ -135,6 +135,36 @@ test('undo and redo are steps like any other, and a new edit forgets what could 
   expect(server.tree).toEqual(each.store.getState().project);
 });
 
+test('a step is taken back by a button of its own, whatever was done after it, and once', async () => {
+  const each = projectStore();
+  each.edit({ kind: 'set-track', trackId: 't', changes: { muted: true } });
+  const undo = each.undoOfLast();
+  each.edit({ kind: 'set-project', changes: { tempoBpm: 100 } });
+  undo();
+  undo();
+  await settle();
+  expect(server.tree.tracks[0].muted).toBe(false);
+  expect(tempo(each)).toBe(100);
+  expect(each.store.getState().undo).toHaveLength(1);
+  each.undo();
+  each.redo();
+  each.redo();
+  await settle();
+  expect([server.tree.tracks[0].muted, server.tree.tempoBpm]).toEqual([true, 100]);
+});
+test('what cannot be taken back over what was done after it can be behind that', async () => {
+  const each = projectStore(),
+    added = plainTrack({ id: 'new', name: 'New' });
+  each.edit({ kind: 'add-track', track: added, index: 1 });
+  const undo = each.undoOfLast();
+  each.edit({ kind: 'remove-track', trackId: 'new' });
+  undo();
+  expect(each.store.getState().message).toMatch(/no longer be taken back/);
+  each.undo();
+  each.undo();
+  await settle();
+  expect(server.tree.tracks.map(({ id }) => id)).toEqual(['t']);
+});
 test('what one could take back is there again behind a reload', async () => {
   const each = new ProjectStore(async () => []);
   each.load(open(3, { undo: [{ stepId: 'before', inverse: { kind: 'set-project', changes: { name: 'As it was' } } }] }));

@@ -135,21 +135,29 @@ export class ProjectStore {
     this.takeBack('redo', 'undo');
   }
 
-  private takeBack(from: 'undo' | 'redo', to: 'undo' | 'redo'): void {
+  /** What takes back the step that was made last, whatever is done after it: for a button beside what is said of that step. */
+  undoOfLast(): () => void {
+    const stepId = this.store.getState().undo.at(-1)?.stepId;
+    return () => void (stepId !== undefined && this.takeBack('undo', 'redo', stepId));
+  }
+
+  /** @param stepId of the step; left out, the last */
+  private takeBack(from: 'undo' | 'redo', to: 'undo' | 'redo', stepId = this.store.getState()[from].at(-1)?.stepId): void {
     const state = this.store.getState(),
-      last = state[from].at(-1);
-    if (!last || !this.shared) return;
-    const rest = state[from].slice(0, -1);
+      meant = state[from].find((each) => each.stepId === stepId);
+    if (!meant || !this.shared) return;
+    const rest = state[from].filter((each) => each !== meant);
     try {
-      const step: Step = { stepId: newId(), edit: last.inverse, undoes: last.stepId },
+      const step: Step = { stepId: newId(), edit: meant.inverse, undoes: meant.stepId },
         { shared, inverse } = withStep(this.shared, step);
       this.shared = shared;
       this.store.setState({ project: shared.shown, [from]: rest, [to]: [...state[to], { stepId: step.stepId, inverse }], preview: null });
       void this.flush();
     } catch (error) {
       if (!(error instanceof EditError)) throw error;
-      // Somebody has done something since that leaves nothing to take back.
-      this.store.setState({ [from]: rest, message: `That can no longer be taken back: ${error.message}` });
+      // Somebody has done something since that leaves nothing to take back. If it was oneself, that may be taken back first.
+      const isLast = meant === state[from].at(-1);
+      this.store.setState({ ...(isLast ? { [from]: rest } : {}), message: `That can no longer be taken back: ${error.message}` });
     }
   }
 

@@ -80,3 +80,18 @@ test('a mixdown that could not be asked for is told, and is asked for again by t
   await button.click();
   await expect(page.locator('[data-export-state]')).toBeVisible();
 });
+
+test('a part of the list that could not be had is asked for again, and comes', async ({ page }) => {
+  await comeIn(page);
+  await visit(page, '/?in=none&sort=title&dir=asc');
+  const list = page.locator('[data-loop-list]'),
+    offset = /\/api\/v1\/loops\?.*offset=/;
+  let asked = 0;
+  await page.route(offset, (route) => (asked++ === 0 ? route.abort() : route.fallback()));
+  await list.focus();
+  await page.keyboard.press('End');
+  await expect.poll(() => asked).toBeGreaterThan(1);
+  await page.unroute(offset);
+  const last = await list.getAttribute('aria-activedescendant');
+  await expect(page.locator(`[id="${last}"]`).getByRole('link').first()).toBeVisible();
+});

@@ -4,10 +4,13 @@ import { pageRows } from '~contracts/page-rows';
 import { inRoom } from '~contracts/room-address';
 import { useSearchParams } from 'react-router';
 import { rangeParameter } from '~contracts/heard-range';
+import { ask } from '~/ui/ask';
 import { useProject } from '~/ui/project-store';
 import type { LoopCard } from '~contracts/loop-card';
 import type { Found, FoundCard } from '~server/services/look-up.server';
 import { OwnWords } from './own-words';
+
+const againMs = 3000;
 
 /** The rows of a search, fetched page by page as they come into view. `rowAt` is null while a page is on its way. */
 export function usePages(
@@ -45,25 +48,30 @@ export function usePages(
     asked.current = new Set([0]);
   }
   /* eslint-enable react-hooks/refs */
+  const isHere = useRef(true);
+  useEffect(() => {
+    isHere.current = true;
+    return () => void (isHere.current = false);
+  }, []);
   const want = useCallback(
     (from: number, to: number) => {
-      for (let page = Math.floor(from / pageRows); page <= Math.floor(to / pageRows); page++) {
-        if (asked.current.has(page)) continue;
+      const owner = pages.current;
+      const fetchPage = async (page: number): Promise<void> => {
+        if (owner !== pages.current || asked.current.has(page)) return;
         asked.current.add(page);
-        const owner = pages.current;
-        void fetch(`/api/v1/loops${current.current}&offset=${page * pageRows}`).then(
-          async (response) => {
-            if (!response.ok) {
-              asked.current.delete(page);
-              return;
-            }
-            const { rows } = (await response.json()) as Found;
-            owner.set(page, own.over(rows));
-            if (owner === pages.current) redraw((n) => n + 1);
-          },
-          () => asked.current.delete(page),
-        );
-      }
+        const found = await ask<Found>(`/api/v1/loops${current.current}&offset=${page * pageRows}`);
+        if (owner !== pages.current || !isHere.current) return;
+        if (found.ok) {
+          owner.set(page, own.over(found.answer.rows));
+          redraw((n) => n + 1);
+        } else {
+          // A page that could not be had is no hole in the list for good.
+          await new Promise((next) => setTimeout(next, againMs));
+          if (owner === pages.current) asked.current.delete(page);
+          if (isHere.current) await fetchPage(page);
+        }
+      };
+      for (let page = Math.floor(from / pageRows); page <= Math.floor(to / pageRows); page++) void fetchPage(page);
     },
     [own],
   );

@@ -69,7 +69,7 @@ export function InsteadPanel({
       edit = playInstead(project, chosen, { kind: 'loop', loopId: candidate.id }),
       wrong = edit && whole ? store.edit(edit, [whole]) : 'It is no longer there.';
     if (wrong) return void toast.error(wrong);
-    toast(`“${candidate.title}” plays there now.`, { action: { label: 'Undo', onClick: () => store.undo() } });
+    toast(`“${candidate.title}” plays there now.`, { action: { label: 'Undo', onClick: store.undoOfLast() } });
     onClose();
   };
   return (

@@ -32,7 +32,7 @@ export function TrackActs({
     allSoloed = tracks.every(({ soloed }) => soloed);
   const remove = () => {
     if (store.edit({ kind: 'batch', edits: ids.map((trackId) => ({ kind: 'remove-track', trackId })) }) !== null) return;
-    toast(`Removed ${ids.length} tracks.`, { action: { label: 'Undo', onClick: () => store.undo() } });
+    toast(`Removed ${ids.length} tracks.`, { action: { label: 'Undo', onClick: store.undoOfLast() } });
   };
   return (
     <div

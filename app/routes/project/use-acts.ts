@@ -113,7 +113,7 @@ export function useClipActs(project: Project, chosen: readonly string[]) {
         const edit = clips.removeClips(project, chosen);
         if (!edit || store.edit(edit) !== null) return;
         toast(chosen.length === 1 ? 'Removed the clip.' : `Removed ${chosen.length} clips.`, {
-          action: { label: 'Undo', onClick: () => store.undo() },
+          action: { label: 'Undo', onClick: store.undoOfLast() },
         });
       },
     };

@@ -125,8 +125,9 @@ export function useHands({ view, scroller, now: holds, make, choose, setChosen, 
       },
       remove: (trackId) => {
         const name = now.current.project.tracks.find(({ id }) => id === trackId)?.name ?? '';
-        store.edit({ kind: 'remove-track', trackId });
-        toast(`Removed the track “${name}”.`, { action: { label: 'Undo', onClick: () => store.undo() } });
+        const wrong = store.edit({ kind: 'remove-track', trackId });
+        if (wrong) return void toast.error(wrong);
+        toast(`Removed the track “${name}”.`, { action: { label: 'Undo', onClick: store.undoOfLast() } });
       },
     }),
     [engine, make, store, view, setChosen, setChosenTracks],

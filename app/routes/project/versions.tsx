@@ -105,7 +105,7 @@ function Version({ line, project, projectId }: { line: VersionLine; project: Pro
       wrong = store.edit(edit, unknown.length > 0 ? await fetchLoops(unknown).catch(() => []) : []);
     if (wrong) return void toast.error(wrong);
     store.hearInstead(null);
-    toast(`As it was at “${line.name}”.`, { action: { label: 'Undo', onClick: () => store.undo() } });
+    toast(`As it was at “${line.name}”.`, { action: { label: 'Undo', onClick: store.undoOfLast() } });
   };
   return (
     <div className="mt-2 grid gap-2">

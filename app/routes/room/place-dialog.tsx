@@ -66,7 +66,7 @@ export function PlaceDialog({ request, onClose }: { request: PlaceRequest; onClo
     }
     engine.audition.stop();
     if (request.dropShortlist) engine.audition.shortlist.clear();
-    toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: () => projectStore.undo() } });
+    toast(`Placed “${row.title}” at bar ${startBar}.`, { action: { label: 'Undo', onClick: projectStore.undoOfLast() } });
     ref.current?.close(); // gives the focus back to where it was; unmounting would lose it
   };
   return (

@@ -28,7 +28,7 @@ export function MadeOf({ made }: { made: Made }) {
       tracks = how.part.tracks.length === 1 ? 'A track is' : `${how.part.tracks.length} tracks are`;
     toast(
       wrong ?? (track ? `What it is made of lies on “${track.name}” ${where}.` : `${tracks} in “${project.name}” ${where}.`),
-      wrong === null ? { action: { label: 'Undo', onClick: () => store.undo() } } : {},
+      wrong === null ? { action: { label: 'Undo', onClick: store.undoOfLast() } } : {},
     );
   };
   return (

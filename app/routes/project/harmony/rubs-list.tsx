@@ -28,7 +28,7 @@ export function RubsList({ project, onChooseClips }: { project: Project; onChoos
     const wrong = store.edit(found.edit);
     if (wrong) return void toast.error(wrong);
     toast(`${nameOf(found.clipId)}: ${found.does}. ${Math.round(found.gain * 100)} % less rubs.`, {
-      action: { label: 'Undo', onClick: () => store.undo() },
+      action: { label: 'Undo', onClick: store.undoOfLast() },
     });
   };
   return (
