@@ -40,6 +40,7 @@ export default [
   route('api/v1/loops/:loopId/notes', 'routes/resources/loop-notes.ts'),
   route('api/v1/packs/:packId', 'routes/resources/pack.ts'),
   route('api/v1/packs/:packId/archived', 'routes/resources/pack-archived.ts'),
+  route('api/v1/people/:personId', 'routes/resources/person.ts'),
   route('api/v1/twins/:twinsId', 'routes/resources/twins.ts'),
   route('api/v1/packs/:packId/names', 'routes/resources/pack-names.ts'),
   route('api/v1/packs/:packId/demo', 'routes/resources/pack-demo.ts'),

@@ -22,6 +22,7 @@ export const api = {
   presence: (projectId: number): string => `/api/v1/projects/${projectId}/presence`,
   pack: (packId: number): string => `/api/v1/packs/${packId}`,
   packArchived: (packId: number): string => `/api/v1/packs/${packId}/archived`,
+  person: (personId: number): string => `/api/v1/people/${personId}`,
   twins: (twinsId: number): string => `/api/v1/twins/${twinsId}`,
   packNames: (packId: number): string => `/api/v1/packs/${packId}/names`,
   packDemo: (packId: number): string => `/api/v1/packs/${packId}/demo`,

@@ -4,6 +4,7 @@ import {
   hearingForm,
   instrumentForm,
   packForm,
+  personChangeForm,
   batchForm,
   exchangeKeyForm,
   exportForm,
@@ -87,6 +88,13 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('delete', '/api/v1/packs/{packId}', 'Deletes an archived pack for good, with what no project uses; only for keepers'),
   endpoint('put', '/api/v1/packs/{packId}/archived', 'Archives a pack with its loops'),
   endpoint('delete', '/api/v1/packs/{packId}/archived', 'Brings both back'),
+  endpoint(
+    'put',
+    '/api/v1/people/{personId}',
+    'What somebody may do, a new password, or the door opened again; only for keepers',
+    personChangeForm,
+  ),
+  endpoint('delete', '/api/v1/people/{personId}', 'Somebody can no longer sign in; what they brought in stays; only for keepers'),
   endpoint(
     'put',
     '/api/v1/twins/{twinsId}',

@@ -12,22 +12,26 @@ export const signInForm = yup.object({
   password: yup.string().required('Please give your password.').max(200),
 });
 
+const newPassword = yup
+  .string()
+  .min(10, 'At least 10 letters: a short sentence is easy to keep in mind.')
+  .max(200, 'Up to 200 letters, please.');
+
 export const personForm = yup.object({
   name: yup.string().trim().required('Please give a name.').max(60, 'Up to 60 letters, please.'),
-  password: yup
-    .string()
-    .required('Please choose a password.')
-    .min(10, 'At least 10 letters: a short sentence is easy to keep in mind.')
-    .max(200),
+  password: newPassword.required('Please choose a password.'),
+});
+
+/** One thing at a time. */
+export const personChangeForm = yup.object({
+  role: yup.string().oneOf(['member', 'keeper'] as const, 'There is no such role.'),
+  password: newPassword,
+  isHere: yup.boolean(),
 });
 
 export const passwordForm = yup.object({
   current: yup.string().required('Please give the password you have.').max(200),
-  next: yup
-    .string()
-    .required('Please choose a new password.')
-    .min(10, 'At least 10 letters: a short sentence is easy to keep in mind.')
-    .max(200),
+  next: newPassword.required('Please choose a new password.'),
 });
 
 export const projectForm = yup.object({

@@ -1,6 +1,6 @@
 import { Activity, Person } from '../db/models/people';
-import { selectRows } from '../db/connection';
-import { activitySql, peopleSql } from '../db/queries/people';
+import { selectRows, sequelize } from '../db/connection';
+import { activitySql, peopleSql, removedSql } from '../db/queries/people';
 import { hashPassword, verifyPassword } from './passwords.server';
 import { endSessions } from './sessions.server';
 
@@ -28,21 +28,61 @@ export async function changePassword(personId: number, current: string, next: st
   return null;
 }
 
-/** Shows a person the door, or lets one in again. What they brought in stays. @returns what is wrong, or null */
-export async function removePerson(personId: number, removed: boolean, byPersonId: number): Promise<string | null> {
-  const person = await Person.findByPk(personId);
-  if (!person) return 'There is nobody with that number.';
-  if (removed && personId === byPersonId) return 'Nobody removes themselves: another keeper has to.';
-  await person.update({ archivedAt: removed ? new Date() : null });
-  if (removed) await endSessions(personId);
-  await recordActivity(byPersonId, removed ? 'removed' : 'let in', 'person', personId, { name: person.name });
+/** What a keeper may do to somebody else, one thing at a time. */
+export interface PersonChange {
+  /** Shown the door, or let in again; what they brought in stays. */
+  readonly isHere?: boolean;
+  readonly role?: 'member' | 'keeper';
+  /** For who forgot theirs. */
+  readonly password?: string;
+}
+
+/**
+ * Changes somebody. Nobody does that to themselves, and both are held meanwhile: two keepers cannot remove each other, so that one is always left.
+ * @returns what is wrong, or null
+ */
+export async function changePerson(personId: number, { isHere, role, password }: PersonChange, byPersonId: number): Promise<string | null> {
+  if (isHere === undefined && role === undefined && password === undefined) return 'Nothing was to be changed.';
+  const passwordHash = password === undefined ? undefined : await hashPassword(password),
+    archivedAt = isHere === undefined ? undefined : isHere ? null : new Date();
+  const done = await sequelize.transaction(async (transaction) => {
+    const both = await Person.findAll({
+        where: { id: [personId, byPersonId] },
+        order: ['id'],
+        lock: transaction.LOCK.UPDATE,
+        transaction,
+      }),
+      by = both.find(({ id }) => id === byPersonId),
+      person = both.find(({ id }) => id === personId);
+    if (by?.role !== 'keeper' || by.archivedAt !== null) return { wrong: 'Only a keeper can do that.' };
+    if (!person) return { wrong: 'There is nobody with that number.' };
+    if (person === by)
+      return {
+        wrong:
+          password === undefined
+            ? 'Nobody removes themselves, or changes what they may do: another keeper has to.'
+            : 'Your own password is changed with the one you have.',
+      };
+    await person.update(
+      { ...(archivedAt === undefined ? {} : { archivedAt }), ...(role ? { role } : {}), ...(passwordHash ? { passwordHash } : {}) },
+      { transaction },
+    );
+    return { name: person.name };
+  });
+  if (done.wrong !== undefined) return done.wrong;
+  if (isHere === false || password !== undefined) await endSessions(personId);
+  const verb = isHere === false ? 'removed' : isHere ? 'let in' : role ? `made a ${role} of` : 'gave a new password to';
+  await recordActivity(byPersonId, verb, 'person', personId, { name: done.name });
   return null;
 }
+
+/** Who can no longer sign in, the last first. */
+export const listRemoved = (): Promise<{ id: number; name: string }[]> => selectRows(removedSql);
 
 export interface PersonRow {
   readonly id: number;
   readonly name: string;
-  readonly role: string;
+  readonly role: 'member' | 'keeper';
   readonly createdAt: Date;
   readonly loops: number;
   readonly corrections: number;

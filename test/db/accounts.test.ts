@@ -47,18 +47,47 @@ describe('accounts (OWASP cheat sheets on password storage and sessions)', () =>
     expect(await s.people.signIn('Gus Lane', 'a seventh password', '10.2.0.1')).toMatchObject({ reason: 'wrong' });
     expect(await s.people.signIn('Gus Lane', 'another one now', '10.2.0.1')).toMatchObject({ ok: true });
   });
-  test('who is removed is out at once and can be let in again; nobody removes themselves', async () => {
-    const added = await s.people.addPerson('Hal Frost', 'an eighth password', person);
-    if (!added.ok) throw new Error('not added');
+  test('who is removed is out at once, is listed, and can be let in again; only keepers do that, and to others', async () => {
+    const added = await s.people.addPerson('Hal Frost', 'an eighth password', person),
+      keeper = await s.people.addPerson('Ivy Stone', 'a tenth password', person, 'keeper');
+    if (!added.ok || !keeper.ok) throw new Error('not added');
     const signed = await s.people.signIn('Hal Frost', 'an eighth password', '10.3.0.1');
     if (!signed.ok) throw new Error('not signed in');
-    expect(await s.people.removePerson(added.id, true, person)).toBeNull();
+    expect(await s.people.changePerson(added.id, { isHere: false }, person)).toMatch(/Only a keeper/);
+    expect(await s.people.changePerson(added.id, { isHere: false }, keeper.id)).toBeNull();
     expect(await s.people.findSignedIn(signed.token)).toBeNull();
+    expect((await s.people.listRemoved())[0]).toEqual({ id: added.id, name: 'Hal Frost' });
     expect(await s.people.signIn('Hal Frost', 'an eighth password', '10.3.0.1')).toMatchObject({ reason: 'wrong' });
-    expect(await s.people.removePerson(added.id, false, person)).toBeNull();
+    expect(await s.people.changePerson(added.id, { isHere: true }, keeper.id)).toBeNull();
     expect(await s.people.signIn('Hal Frost', 'an eighth password', '10.3.0.1')).toMatchObject({ ok: true });
-    expect(await s.people.removePerson(person, true, person)).toMatch(/Nobody removes themselves/);
-    expect(await s.people.removePerson(999_999, true, person)).toMatch(/nobody with that number/);
+    expect(await s.people.changePerson(keeper.id, { isHere: false }, keeper.id)).toMatch(/Nobody removes themselves/);
+    expect(await s.people.changePerson(keeper.id, { role: 'member' }, keeper.id)).toMatch(/Nobody removes themselves/);
+    expect(await s.people.changePerson(999_999, { isHere: false }, keeper.id)).toMatch(/nobody with that number/);
+    expect(await s.people.changePerson(added.id, {}, keeper.id)).toMatch(/Nothing/);
+  });
+  test('who forgot a password gets a new one from a keeper, and their windows are out', async () => {
+    const added = await s.people.addPerson('Jon Fell', 'an eleventh password', person),
+      keeper = await s.people.addPerson('Kit Moor', 'a twelfth password', person, 'keeper');
+    if (!added.ok || !keeper.ok) throw new Error('not added');
+    const signed = await s.people.signIn('Jon Fell', 'an eleventh password', '10.4.0.1');
+    if (!signed.ok) throw new Error('not signed in');
+    expect(await s.people.changePerson(added.id, { password: 'a thirteenth password' }, keeper.id)).toBeNull();
+    expect(await s.people.findSignedIn(signed.token)).toBeNull();
+    expect(await s.people.signIn('Jon Fell', 'an eleventh password', '10.4.0.1')).toMatchObject({ reason: 'wrong' });
+    expect(await s.people.signIn('Jon Fell', 'a thirteenth password', '10.4.0.1')).toMatchObject({ ok: true });
+    expect(await s.people.changePerson(keeper.id, { password: 'a thirteenth password' }, keeper.id)).toMatch(/the one you have/);
+  });
+  test('of two keepers that remove each other one is left', async () => {
+    const two = [
+      await s.people.addPerson('Lou Bram', 'a fourteenth password', person, 'keeper'),
+      await s.people.addPerson('Max Thorn', 'a fifteenth password', person, 'keeper'),
+    ].map((each) => (each.ok ? each.id : 0));
+    const wrong = await Promise.all([
+      s.people.changePerson(two[0], { isHere: false }, two[1]),
+      s.people.changePerson(two[1], { role: 'member' }, two[0]),
+    ]);
+    expect(wrong.filter((each) => each === null)).toHaveLength(1);
+    expect(wrong.filter((each) => each !== null)).toEqual(['Only a keeper can do that.']);
   });
   test('a name is taken however it is written; a session that has run out is a stranger’s', async () => {
     expect(await s.people.addPerson('ADA QUILL', 'whatever it is', null)).toEqual({ ok: false, reason: 'taken' });

@@ -2,19 +2,22 @@ import { useEffect, useRef } from 'react';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { data, useFetcher } from 'react-router';
 import { passwordForm, personForm, readForm, type FormErrors } from '~server/forms/forms';
-import { idParam, readFormData } from '~server/http/input.server';
+import { readFormData } from '~server/http/input.server';
 import { requireKeeper, requirePerson, sessionToken } from '~server/http/session.server';
-import { toast } from '~/ui/toast';
+import { api } from '~/ui/api';
+import { useSend } from '~/ui/use-send';
 import { toldAction } from '~/ui/told-action';
-import { addPerson, changePassword, removePerson, listActivity, listPeople, type ActivityRow } from '~server/services/people.server';
+import { addPerson, changePassword, listActivity, listPeople, listRemoved, type ActivityRow } from '~server/services/people.server';
 import type { Route } from './+types/route';
+import { ChangePerson } from './change-person';
 
 export const meta: Route.MetaFunction = () => [{ title: 'People · Garnetfinch' }];
 
 export async function loader({ request }: Route.LoaderArgs) {
   const me = await requirePerson(request),
-    [people, activity] = await Promise.all([listPeople(), listActivity()]);
-  return { me: { id: me.id, isKeeper: me.role === 'keeper' }, people, activity };
+    isKeeper = me.role === 'keeper',
+    [people, activity, removed] = await Promise.all([listPeople(), listActivity(), isKeeper ? listRemoved() : []]);
+  return { me: { id: me.id, isKeeper }, people, activity, removed };
 }
 
 interface Answer {
@@ -23,7 +26,7 @@ interface Answer {
   readonly changed?: boolean;
 }
 
-/** Adds, removes and lets in again, which only keepers do; changes one's own password. */
+/** Adds somebody, which only keepers do; changes one's own password. */
 export async function action({ request }: Route.ActionArgs) {
   const person = await requirePerson(request),
     form = await readFormData(request),
@@ -35,16 +38,12 @@ export async function action({ request }: Route.ActionArgs) {
     return wrong ? data<Answer>({ errors: { current: wrong }, added: null }, { status: 400 }) : { errors: {}, added: null, changed: true };
   }
   await requireKeeper(request);
-  if (intent === 'remove' || intent === 'let-in') {
-    const wrong = await removePerson(idParam(String(form.get('personId'))), intent === 'remove', person.id);
-    return wrong ? data<Answer>({ errors: { form: wrong }, added: null }, { status: 400 }) : { errors: {}, added: null };
-  }
   const read = await readForm(personForm, form);
   if (!read.ok) return data<Answer>({ errors: read.errors, added: null }, { status: 400 });
   const result = await addPerson(read.values.name, read.values.password, person.id);
   return result.ok
     ? { errors: {} as FormErrors, added: read.values.name }
-    : data<Answer>({ errors: { name: 'Somebody with that name is here already.' }, added: null }, { status: 409 });
+    : data<Answer>({ errors: { name: 'Somebody with that name is here already, or was.' }, added: null }, { status: 409 });
 }
 
 function sentence({ verb, subject, detail }: ActivityRow): string {
@@ -62,14 +61,7 @@ export default function People({ loaderData }: Route.ComponentProps) {
   useEffect(() => {
     if (fetcher.data?.added) form.current?.reset();
   }, [fetcher.data]);
-  const act = useFetcher(),
-    ask = (intent: 'remove' | 'let-in', personId: number) => void act.submit({ intent, personId }, { method: 'post' }),
-    remove = (personId: number, name: string) => {
-      ask('remove', personId);
-      toast(`${name} can no longer sign in. What they brought in stays.`, {
-        action: { label: 'Undo', onClick: () => ask('let-in', personId) },
-      });
-    };
+  const send = useSend();
   return (
     <div className="mx-auto grid max-w-5xl gap-8 p-6 lg:grid-cols-[1fr_20rem]">
       <section aria-labelledby="people-title">
@@ -83,7 +75,7 @@ export default function People({ loaderData }: Route.ComponentProps) {
               <th className="text-right">Favourites</th>
               {loaderData.me.isKeeper && (
                 <th>
-                  <span className="sr-only">Remove</span>
+                  <span className="sr-only">Change</span>
                 </th>
               )}
             </tr>
@@ -99,18 +91,31 @@ export default function People({ loaderData }: Route.ComponentProps) {
                 <td className="text-right">{person.corrections}</td>
                 <td className="text-right">{person.favourites}</td>
                 {loaderData.me.isKeeper && (
-                  <td className="text-right">
-                    {person.id !== loaderData.me.id && (
-                      <button className="link" aria-label={`Remove ${person.name}`} onClick={() => remove(person.id, person.name)}>
-                        remove
-                      </button>
-                    )}
-                  </td>
+                  <td className="text-right">{person.id !== loaderData.me.id && <ChangePerson person={person} />}</td>
                 )}
               </tr>
             ))}
           </tbody>
         </table>
+        {loaderData.removed.length > 0 && (
+          <details className="mt-4">
+            <summary className="cursor-pointer">No longer here ({loaderData.removed.length})</summary>
+            <ul className="mt-2">
+              {loaderData.removed.map(({ id, name }) => (
+                <li key={id} className="flex items-center gap-3 py-1">
+                  <span className="flex-1">{name}</span>
+                  <button
+                    className="btn btn-sm"
+                    aria-label={`Let ${name} in again`}
+                    onClick={() => void send(api.person(id), 'put', { isHere: 1 })}
+                  >
+                    Let in again
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
         <h2 className="mt-6">What happened lately</h2>
         <ul className="mt-2 flex flex-col gap-1">
           {loaderData.activity.map((row) => (
@@ -158,7 +163,7 @@ export default function People({ loaderData }: Route.ComponentProps) {
             {fetcher.data?.added && <p role="status">{fetcher.data.added} can sign in now.</p>}
           </fetcher.Form>
         ) : (
-          <p className="quiet">A keeper can add people, and remove them.</p>
+          <p className="quiet">A keeper can add people, give them a new password, and remove them.</p>
         )}
       </div>
     </div>

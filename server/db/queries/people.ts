@@ -6,4 +6,6 @@ export const peopleSql = /* sql */ `select p.id, p.name::text as name, p.role, p
     left join (select person_id, count(*)::int as count from favourites group by person_id) v on v.person_id = p.id
     where p.archived_at is null order by p.name`;
 
+export const removedSql = /* sql */ `select id, name::text as name from people where archived_at is not null order by archived_at desc, id desc`;
+
 export const activitySql = /* sql */ `select a.id, p.name::text as person, a.verb, a.subject, a.subject_id as "subjectId", a.detail, a.at from activity a join people p on p.id = a.person_id order by a.at desc, a.id desc limit $1`;
