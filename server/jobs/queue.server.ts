@@ -25,6 +25,7 @@ export interface JobPayloads {
   'export-project': { readonly exportId: number };
   'make-loop': { readonly makingId: number };
   'take-outside': TakePayload;
+  'settle-import': { readonly batchId: number };
   'settle-pack': { readonly packId: number };
   'look-into-folder': { readonly folderId: number };
   'tell-pack-anew': { readonly packId: number };
@@ -47,6 +48,7 @@ const priorities: Partial<Readonly<Record<JobName, number>>> = {
   'analyse-again': 10,
   'find-twins': 5,
   'tell-pack-anew': -8,
+  'settle-import': -8,
   'settle-pack': -8,
 };
 

@@ -13,6 +13,7 @@ import { lookIntoWatched } from '../services/folders/folders.server';
 import { lookIntoFolder } from '../services/folders/look-into.server';
 import { analyseImportFile, failImportFile } from '../services/imports/analyse-file.server';
 import { dropForgottenBatches } from '../services/imports/receive.server';
+import { closeImport, settleImport } from '../services/imports/settle.server';
 import { sweepUploads } from '../services/imports/uploads.server';
 import { failUnpacking, unpackBatch } from '../services/imports/unpack-batch.server';
 import { analyseAgain, tellBarsAnew, queueOutdatedLoops } from '../services/reanalysis.server';
@@ -44,6 +45,8 @@ export const tasks: { readonly [N in JobName]: Task<N> } = {
   'undo-change': { run: ({ changeId }) => runUndo(changeId), giveUp: async () => {} },
   // Given up, its loops are found by its old name until it is changed again.
   'tell-pack-anew': { run: ({ packId }) => tellPackAnew(packId), giveUp: async () => {} },
+  // Given up, the import is done all the same; its loops are seen together when something more comes into the pack.
+  'settle-import': { run: ({ batchId }) => settleImport(batchId), giveUp: ({ batchId }) => closeImport(batchId) },
   // Given up, it is done when something more comes into the pack.
   'settle-pack': { run: ({ packId }) => settleContext(packId), giveUp: async () => {} },
   // Given up, it is looked into again with the next round.

@@ -80,7 +80,7 @@ describe('the life of an import', () => {
     );
     expect(await s.runner.reap(30)).toContain('killed-pool');
     expect(await s.imports.listBatchFiles(id)).toMatchObject([{ state: 'failed', message: expect.stringMatching(/could not be read/) }]);
-    expect((await s.imports.listBatches(50)).find((batch) => batch.id === id)?.state).toBe('done');
+    expect(await until(async () => (await s.imports.listBatches(50)).find((batch) => batch.id === id)?.state === 'done')).toBe(true);
     expect(await s.db.selectRows("select 1 from graphile_worker._private_jobs where payload->>'fileId' = $1", [fileId])).toEqual([]);
   });
   test('a job that lasts longer than a worker may be silent is not taken from it', async () => {
@@ -126,6 +126,23 @@ describe('the life of an import', () => {
     );
     expect(await s.runner.reap(30)).toEqual(['dead-worker']);
     expect(await s.db.selectRows("select 1 from graphile_worker._private_jobs where locked_by = 'dead-worker'")).toEqual([]);
+  });
+  test('a process that ends with the last file takes nothing along: the loops are still seen together, and the import is done', async () => {
+    const { id } = await importAll(library, 'Cut short', [['cut 103 bpm.wav', wav(beats(103, 8))]]),
+      [{ pack }] = await s.db.selectRows<{ pack: number }>('select pack_id as pack from import_batches where id = $1', [id]);
+    // As it would lie there: the file has ended, and its job, which would tell nobody of it any more.
+    await s.db.sequelize.query("delete from activity where verb = 'imported' and subject_id = $1", { bind: [pack] });
+    await s.db.sequelize.query("update import_batches set state = 'analysing', finished_at = null where id = $1", { bind: [id] });
+    await s.db.sequelize.transaction((transaction) => s.imports.settleUnlessWaiting(id, transaction));
+    expect(await until(async () => (await s.imports.listBatches(50)).find((batch) => batch.id === id)?.state === 'done')).toBe(true);
+    expect(
+      await until(
+        async () => (await s.db.selectRows("select 1 from activity where verb = 'imported' and subject_id = $1", [pack])).length === 1,
+      ),
+    ).toBe(true);
+    // Twice is as once.
+    await s.imports.settleImport(id);
+    expect(await s.db.selectRows("select 1 from activity where verb = 'imported' and subject_id = $1", [pack])).toHaveLength(1);
   });
   test('stopped before it was started it leaves no trace; nobody adds to another person’s import', async () => {
     const id = await s.imports.openBatch({ packName: 'Changed my mind', vendor: '', licence: '', description: '' }, person),

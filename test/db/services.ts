@@ -11,6 +11,7 @@ const load = async () => ({
     ...(await import('~server/services/imports/stop.server')),
     ...(await import('~server/services/imports/progress.server')),
     ...(await import('~server/services/imports/analyse-file.server')),
+    ...(await import('~server/services/imports/settle.server')),
     ...(await import('~server/services/imports/unpack-batch.server')),
   },
   keeping: await import('~server/storage/keeping.server'),

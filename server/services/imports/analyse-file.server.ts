@@ -2,21 +2,19 @@ import { Readable } from 'node:stream';
 import { BaseError, ConnectionError, type Transaction } from 'sequelize';
 import { waitingFileStates } from '~core/imports/states';
 import { sequelize } from '../../db/connection';
-import { linkLoopSql, packHasLoopsSql } from '../../db/queries/packs';
+import { linkLoopSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
-import { Loop, Pack } from '../../db/models/library';
-import { announce, announceLibrary } from '../../events/announce.server';
+import { Loop } from '../../db/models/library';
+import { announce } from '../../events/announce.server';
 import { analyseInPool, TaskEnded } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
-import { addJob } from '../../jobs/queue.server';
 import type { StoredFile } from '../../storage/file-storage';
 import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
-import { settleContext } from '../context.server';
 import { log } from '../../log.server';
 import { addLoop } from '../loops.server';
-import { recordActivity } from '../people.server';
 import { noRoomWords } from './receive.server';
-import { finishIfDone, lockBatch, moveFiles, type Finished } from './states.server';
+import { settleUnlessWaiting } from './settle.server';
+import { lockBatch, moveFiles } from './states.server';
 import { importTasks } from './stop.server';
 
 /** The job for one file: decode, analyse, add. A broken file becomes a row that says why; the rest goes on. */
@@ -97,17 +95,14 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
         const isLinked = await linkTwin(batch, file.path, { id: loopId, packId: twinPackId as number }, transaction);
         await moveFiles({ id: file.id }, 'know', { loopId, message: twinWords(twinTitle, isLinked) }, transaction);
       }
-      return closeIfDone(file.batchId, transaction);
+      await settleUnlessWaiting(file.batchId, transaction);
     };
   const { sound } = result,
     record = ({ sha256 }: StoredFile, transaction: Transaction) => add(sha256, transaction);
-  await settleFinished(
-    sound === null
-      ? await sequelize.transaction((transaction) => add(fileSha256, transaction))
-      : sound instanceof Uint8Array
-        ? await keepFile(Readable.from([Buffer.from(sound.buffer, sound.byteOffset, sound.byteLength)]), record)
-        : await keepStaged(sound, record),
-  );
+  if (sound === null) await sequelize.transaction((transaction) => add(fileSha256, transaction));
+  else if (sound instanceof Uint8Array)
+    await keepFile(Readable.from([Buffer.from(sound.buffer, sound.byteOffset, sound.byteLength)]), record);
+  else await keepStaged(sound, record);
   // A sound of a loop that was a twin after all belongs to nobody.
   await dropUnreferred([fileSha256]);
   await announce({ kind: 'import', batchId: file.batchId });
@@ -119,7 +114,7 @@ async function endFile(
   event: 'know' | 'fail',
   changes: { readonly message: string; readonly loopId?: number },
 ): Promise<void> {
-  const finished = await sequelize.transaction(async (transaction) => {
+  await sequelize.transaction(async (transaction) => {
     await lockBatch(file.batchId, transaction);
     await moveFiles({ id: file.id }, event, changes, transaction);
     // What is wrong with a file is wrong with its twins of the same batch, which point to it.
@@ -130,38 +125,10 @@ async function endFile(
         { message: changes.message },
         transaction,
       );
-    return closeIfDone(file.batchId, transaction);
+    await settleUnlessWaiting(file.batchId, transaction);
   });
   await dropUnreferred([file.fileSha256]);
-  await settleFinished(finished);
   await announce({ kind: 'import', batchId: file.batchId });
-}
-
-/** Closes a batch whose last file has ended; a pack that nothing came into is put away. */
-async function closeIfDone(batchId: number, transaction: Transaction): Promise<Finished | null> {
-  const finished = await finishIfDone(batchId, transaction);
-  if (finished?.loops === 0 && (await isEmptyPack(finished.packId, transaction)))
-    await Pack.update({ archivedAt: new Date() }, { where: { id: finished.packId }, transaction });
-  return finished;
-}
-
-async function isEmptyPack(packId: number, transaction: Transaction): Promise<boolean> {
-  const [[{ has }]] = (await sequelize.query(packHasLoopsSql, { bind: [packId], transaction })) as [{ has: boolean }[], unknown];
-  return !has;
-}
-
-/** What follows when a batch is closed: its loops are seen together. */
-async function settleFinished(finished: Finished | null): Promise<void> {
-  if (!finished) return;
-  await settleContext(finished.packId);
-  await addJob('find-twins', { packId: finished.packId }, `find-twins-${finished.packId}`);
-  await recordActivity(finished.personId, 'imported', 'pack', finished.packId, { name: finished.packName, loops: finished.loops });
-  await announceLibrary();
-}
-
-/** Closes a batch in which nothing waits to be heard. */
-export async function finishUnlessWaiting(batchId: number): Promise<void> {
-  await settleFinished(await sequelize.transaction((transaction) => closeIfDone(batchId, transaction)));
 }
 
 /** A file whose job was given up: it failed, or ended the process, at every attempt. */

@@ -56,20 +56,3 @@ export async function markTwins(batchId: number, transaction: Transaction): Prom
  */
 export const lockBatch = (batchId: number, transaction: Transaction): Promise<ImportBatch | null> =>
   ImportBatch.findByPk(batchId, { lock: transaction.LOCK.UPDATE, transaction });
-
-export interface Finished {
-  readonly personId: number;
-  readonly packId: number;
-  readonly packName: string;
-  readonly loops: number;
-}
-
-/** Closes a batch whose last file has ended, in the same transaction as that file; null while others are waited for. */
-export async function finishIfDone(batchId: number, transaction: Transaction): Promise<Finished | null> {
-  // Files of a batch end one after the other here, so that the last one sees all others.
-  const batch = await lockBatch(batchId, transaction);
-  if (!batch || (await ImportFile.count({ where: waitingOf(batchId), transaction })) > 0) return null;
-  if (!(await moveBatch(batchId, 'finish', { transaction }))) return null;
-  const loops = await ImportFile.count({ where: { batchId, state: fileTransitions.finish.to, loopId: { [Op.ne]: null } }, transaction });
-  return { personId: batch.personId, packId: batch.packId as number, packName: batch.packName, loops };
-}

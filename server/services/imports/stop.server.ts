@@ -9,6 +9,7 @@ import { dropUnreferred } from '../../storage/keeping.server';
 import { recordActivity } from '../people.server';
 import type { SignedIn } from '../sessions.server';
 import { dropBatch, queueUnpacking } from './receive.server';
+import { settleUnlessWaiting } from './settle.server';
 import { lockBatch, moveBatch, moveFiles, waitingOf } from './states.server';
 
 /** A batch is its own person's, and the keepers'. */
@@ -22,7 +23,9 @@ export async function cancelBatch(batchId: number, personId: number): Promise<vo
   if (batch.state === 'receiving') return dropBatch(batchId);
   const hashes = await sequelize.transaction(async (transaction) => {
     if (!(await moveBatch(batchId, 'stop', { message: 'Stopped by hand. What had come in stays.', transaction }))) return null;
-    return leaveWaiting(batchId, transaction);
+    const left = await leaveWaiting(batchId, transaction);
+    await settleUnlessWaiting(batchId, transaction);
+    return left;
   });
   if (hashes === null) return;
   cancelTasks(importTasks(batchId));

@@ -7,10 +7,10 @@ import { Pack } from '../../db/models/library';
 import { announce } from '../../events/announce.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 import { storage } from '../../storage/storage.server';
-import { finishUnlessWaiting } from './analyse-file.server';
 import { settleDocuments } from './documents.server';
 import { HandOver } from './hand-over.server';
 import { leftOutWords, noRoomWords, recordFile } from './receive.server';
+import { settleUnlessWaiting } from './settle.server';
 import { moveBatch, moveFiles, waitingOf } from './states.server';
 import { leaveLate } from './stop.server';
 import { readZip, ZipError, type ZipItem } from './zip.server';
@@ -37,12 +37,12 @@ export async function unpackBatch(batchId: number): Promise<void> {
   const isHeard = await sequelize.transaction(async (transaction) => {
     if (!(await moveBatch(batchId, 'analyse', { transaction }))) return false;
     await handOver.rest(transaction);
+    // All may have been heard before the last archive was at its end.
+    await settleUnlessWaiting(batchId, transaction);
     return true;
   });
   if (!isHeard) return leaveLate(batchId);
   await announce({ kind: 'import', batchId });
-  // All may have been heard before the last archive was at its end.
-  await finishUnlessWaiting(batchId);
 }
 
 /** @returns false when somebody stopped the batch meanwhile */
