@@ -1,6 +1,7 @@
 import { Op } from 'sequelize';
 import { selectRows, sequelize } from '../db/connection';
 import { archiveLoopsOfPackSql, packNamesSql, packsSql, restoreLoopsOfPackSql } from '../db/queries/packs';
+import { ImportBatch } from '../db/models/imports';
 import { Pack } from '../db/models/library';
 import { announceLibrary } from '../events/announce.server';
 import type { SignedIn } from './sessions.server';
@@ -54,6 +55,8 @@ export async function archivePack(id: number, archived: boolean, personId: numbe
     if (!pack || (pack.archivedAt !== null) === archived) return false;
     const at = pack.archivedAt ?? new Date();
     await pack.update({ archivedAt: archived ? at : null }, { transaction });
+    // What an import took along when it was taken back comes back with the pack: it is taken back no more.
+    if (!archived) await ImportBatch.update({ takenBackAt: null }, { where: { packId: id, takenBackAt: { [Op.gte]: at } }, transaction });
     await sequelize.query(archived ? archiveLoopsOfPackSql : restoreLoopsOfPackSql, { bind: [id, at], transaction });
     return true;
   });

@@ -194,6 +194,7 @@ describe('the life of an import', () => {
     expect(await s.imports.takeBackBatch(id, true, person)).toBe(1);
     await s.packs.archivePack(pack, false, person);
     expect(await state()).toEqual({ loops: 1, packs: 1 });
+    expect(await s.db.selectRows('select 1 from import_batches where id = $1 and taken_back_at is not null', [id])).toEqual([]);
     await s.packs.archivePack(pack, true, person);
     await s.packs.archivePack(pack, true, person);
     expect(await state()).toEqual({ loops: 0, packs: 0 });

@@ -1,13 +1,12 @@
 import { useState } from 'react';
 import { Lock, LockOpen } from 'lucide-react';
-import { useRevalidator } from 'react-router';
 import { requirePerson } from '~server/http/session.server';
 import { collectedIds, listCollections, type CollectionLine } from '~server/services/collections.server';
 import { findRowsById } from '~server/services/search.server';
 import { api } from '~/ui/api';
-import { askOrTell, withForm, type Fields } from '~/ui/ask';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
+import { useSend } from '~/ui/use-send';
 import { queryInWords } from '~/ui/query-words';
 import type { Route } from './+types/route';
 import { OrderedLoops } from './ordered-loops';
@@ -37,15 +36,10 @@ function asTree(collections: readonly CollectionLine[]): { line: CollectionLine;
 
 /** What people keep together: by hand, in an order of their own, or by a rule that goes on finding. */
 export default function Collections({ loaderData: { personId, collections, open, rows } }: Route.ComponentProps) {
-  const { revalidate } = useRevalidator(),
+  const send = useSend(),
     [name, setName] = useState('');
-  const send = async (to: string, method: 'post' | 'put' | 'delete', fields: Fields): Promise<boolean> => {
-    const answer = await askOrTell(to, withForm(method, fields));
-    await revalidate();
-    return answer !== null;
-  };
   const putAway = async ({ id, name: was }: CollectionLine) => {
-    if (await send(api.collection(id), 'delete', {}))
+    if (await send(api.collection(id), 'delete'))
       toast(`Put “${was}” away; its loops stay in the library.`, {
         action: { label: 'Undo', onClick: () => void send(api.collection(id), 'delete', { restore: '1' }) },
       });

@@ -5,7 +5,7 @@ import { packHasLoopsSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Pack } from '../../db/models/library';
 import { announce, announceLibrary } from '../../events/announce.server';
-import { addJob } from '../../jobs/queue.server';
+import { addJob, addJobInLine } from '../../jobs/queue.server';
 import { settleContext } from '../context.server';
 import { recordActivity } from '../people.server';
 import { lockBatch, moveBatch, waitingOf } from './states.server';
@@ -17,7 +17,7 @@ const isWaiting = async (batchId: number, transaction?: Transaction): Promise<bo
 export async function settleUnlessWaiting(batchId: number, transaction: Transaction): Promise<void> {
   // Files of a batch end one after the other here, so that the last one sees all others.
   await lockBatch(batchId, transaction);
-  if (!(await isWaiting(batchId, transaction))) await addJob('settle-import', { batchId }, `settle-import-${batchId}`, transaction);
+  if (!(await isWaiting(batchId, transaction))) await addJobInLine('settle-import', { batchId }, `settle-import-${batchId}`, transaction);
 }
 
 /**
