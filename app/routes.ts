@@ -37,6 +37,7 @@ export default [
   route('api/v1/doubts/alike', 'routes/resources/doubts-alike.ts'),
   route('api/v1/doubts/packs', 'routes/resources/doubts-packs.ts'),
   route('api/v1/facts/agreed', 'routes/resources/facts-agreed.ts'),
+  route('api/v1/words', 'routes/resources/words.ts'),
   route('api/v1/loops/:loopId/notes', 'routes/resources/loop-notes.ts'),
   route('api/v1/packs/:packId', 'routes/resources/pack.ts'),
   route('api/v1/packs/:packId/archived', 'routes/resources/pack-archived.ts'),

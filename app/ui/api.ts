@@ -11,6 +11,7 @@ export const api = {
     `/api/v1/doubts/alike?loopId=${loopId}&attribute=${attribute}${withGuesses ? '&guesses=1' : ''}`,
   doubtsPacks: '/api/v1/doubts/packs',
   agreedFacts: '/api/v1/facts/agreed',
+  words: '/api/v1/words',
   projects: '/api/v1/projects',
   imports: '/api/v1/imports',
   projectExports: (projectId: number): string => `/api/v1/projects/${projectId}/exports`,

@@ -43,6 +43,7 @@ import * as harmonyAndNotes from './migrations/0041-harmony-and-notes';
 import * as fillsLand from './migrations/0042-fills-land';
 import * as doubtsByPack from './migrations/0043-doubts-by-pack';
 import * as takenBack from './migrations/0044-taken-back';
+import * as endedWords from './migrations/0045-ended-words';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -90,6 +91,7 @@ const migrations = [
   { name: '0042-fills-land', ...fillsLand },
   { name: '0043-doubts-by-pack', ...doubtsByPack },
   { name: '0044-taken-back', ...takenBack },
+  { name: '0045-ended-words', ...endedWords },
 ];
 const lockId = 7270017;
 

@@ -60,13 +60,14 @@ export const batchForm = yup.object({
   duplicates: yup.string<DuplicateWay>().oneOf(duplicateWays).default('skip'),
 });
 
+/** What is left out stays as it is: two who say different things of a pack at once do not undo each other. */
 export const packForm = yup.object({
-  name: yup.string().trim().required('Please name the pack.').max(200, 'Up to 200 letters, please.'),
-  vendor: yup.string().trim().max(200, 'Up to 200 letters, please.').default(''),
-  licence: yup.string().trim().max(300, 'Up to 300 letters, please.').default(''),
-  description: yup.string().trim().max(2000, 'Up to 2,000 letters, please.').default(''),
+  name: yup.string().trim().min(1, 'Please name the pack.').max(200, 'Up to 200 letters, please.'),
+  vendor: yup.string().trim().max(200, 'Up to 200 letters, please.'),
+  licence: yup.string().trim().max(300, 'Up to 300 letters, please.'),
+  description: yup.string().trim().max(2000, 'Up to 2,000 letters, please.'),
   /** One of its pictures; 0: drawn from its sound. */
-  coverId: yup.number().integer().min(0).default(0),
+  coverId: yup.number().integer().min(0),
 });
 
 export const instrumentForm = yup.object({

@@ -11,8 +11,9 @@ import {
   type PacksOfWeight,
 } from '../db/queries/doubts';
 import type { WholeLoop } from '~contracts/whole-loop';
-import { agreeWithFact, chosenFactsOf, withdrawCorrection } from './facts.server';
+import { chosenFactsOf } from './facts.server';
 import { findRowsById } from './search.server';
+import { agreeWithFact } from './words.server';
 
 /** So many doubts are listed at a time. */
 export const doubtsAtOnce = 60;
@@ -104,12 +105,12 @@ export interface FactName {
   readonly attribute: DoubtAttribute;
 }
 
-/** A person agrees with what is shown: each fact becomes their word, with the value it has now. */
-export async function agree(facts: readonly FactName[], personId: number): Promise<void> {
-  for (const { loopId, attribute } of facts) await agreeWithFact(loopId, attribute, personId);
-}
-
-/** Takes that back: the detectors speak again. */
-export async function takeBack(facts: readonly FactName[], personId: number): Promise<void> {
-  for (const { loopId, attribute } of facts) await withdrawCorrection(loopId, attribute, personId);
+/** A person agrees with what is shown: each fact becomes their word, with the value it has now. @returns the words by number, for taking them back */
+export async function agree(facts: readonly FactName[], personId: number): Promise<number[]> {
+  const words: number[] = [];
+  for (const { loopId, attribute } of facts) {
+    const wordId = await agreeWithFact(loopId, attribute, personId);
+    if (wordId !== null) words.push(wordId);
+  }
+  return words;
 }

@@ -3,17 +3,14 @@ import type { PartialAnalysis } from '~core/analysis/analyse-audio';
 import type { Detail } from '~core/analysis/analysis';
 import { chooseFacts, type LoopFacts } from '~core/analysis/evidence/choose';
 import { isReadByPattern } from '~core/analysis/evidence/from-names';
-import { attributeRow, type FactValues } from '~core/analysis/attributes/registry';
-import { sameValue, type Attribute, type Candidate, type Evidence } from '~core/analysis/facts';
+import { sameValue, type Candidate, type Evidence } from '~core/analysis/facts';
 import { analyserVersion, outdatedParts, partVersions, type Part } from '~core/analysis/parts';
 import { isSaidBy } from '~core/analysis/said-by';
 import { sequelize } from '../db/connection';
 import { tagNamesSql } from '../db/queries/facts';
 import { Fact, Loop, Pack } from '../db/models/library';
-import { announceLoops } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
 import { factColumns, measureColumns, profileColumn, searchText } from './loop-columns';
-import { recordActivity } from './people.server';
 
 /** An evidence as a row: the first candidate is the value, the rest are its alternatives. */
 export function factRow(loopId: number, { attribute, source, candidates, reason }: Evidence, personId: number | null) {
@@ -45,11 +42,23 @@ export const measuredOf = ({ firstBarSeconds, lengthSeconds, detail }: Pick<Loop
   readings: detail?.readings,
 });
 
+/**
+ * A loop whose facts, or what is told by them, nobody else writes until the transaction ends: of two who say something at once the second has read
+ * what the first said. Weaker than a lock that rows which name the loop would wait for.
+ */
+export const lockLoop = (loopId: number, transaction: Transaction): Promise<Loop> =>
+  Loop.findByPk(loopId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE, rejectOnEmpty: true });
+
+/** The facts of a locked loop by all that is said of it. */
+export async function chosenIn(loop: Loop, transaction: Transaction): Promise<LoopFacts> {
+  const facts = await Fact.findAll({ where: { loopId: loop.id, supersededAt: null }, order: [['id', 'asc']], transaction });
+  return chooseFacts(facts.map(toEvidence), measuredOf(loop));
+}
+
 /** Chooses a loop's facts anew from all that is said of it, and brings its columns up to date. */
 export async function chooseAgain(loopId: number, transaction: Transaction): Promise<LoopFacts> {
-  const loop = await Loop.findByPk(loopId, { transaction, rejectOnEmpty: true });
-  const facts = await Fact.findAll({ where: { loopId, supersededAt: null }, order: [['id', 'asc']], transaction });
-  const chosen = chooseFacts(facts.map(toEvidence), measuredOf(loop));
+  const loop = await lockLoop(loopId, transaction),
+    chosen = await chosenIn(loop, transaction);
   const pack = await Pack.findByPk(loop.packId, { transaction, rejectOnEmpty: true });
   // Within the same transaction: a tag may just have been put there.
   const [tags] = (await sequelize.query(tagNamesSql, { bind: [loopId], transaction })) as [{ name: string }[], unknown];
@@ -80,7 +89,7 @@ export async function renewParts(
   { evidence, measures, detail }: PartialAnalysis,
 ): Promise<void> {
   await sequelize.transaction(async (transaction) => {
-    const loop = await Loop.findByPk(loopId, { transaction, lock: true, rejectOnEmpty: true }),
+    const loop = await lockLoop(loopId, transaction),
       inForce = await Fact.findAll({ where: { loopId, supersededAt: null }, transaction }),
       old = inForce.filter((fact) => isSaidBy(renewed, fact));
     await Fact.update({ supersededAt: new Date() }, { where: { id: { [Op.in]: old.map(({ id }) => id) } }, transaction });
@@ -151,91 +160,18 @@ async function replaceSaid(
   which: WhereOptions<Fact>,
   evidence: (transaction: Transaction) => Promise<readonly Evidence[]>,
 ): Promise<void> {
-  const turned = await sequelize.transaction(async (transaction) => {
-    const { tempoBpm: before } = await Loop.findByPk(loopId, {
-      attributes: ['tempoBpm'],
-      transaction,
-      lock: true,
-      rejectOnEmpty: true,
-    });
+  await sequelize.transaction(async (transaction) => {
+    const { tempoBpm: before } = await lockLoop(loopId, transaction);
     await Fact.update({ supersededAt: new Date() }, { where: { ...which, loopId, supersededAt: null }, transaction });
     await Fact.bulkCreate(
       (await evidence(transaction)).map((each) => factRow(loopId, each, null)),
       { transaction },
     );
     const { tempoBpm: now } = await chooseAgain(loopId, transaction);
-    return before !== null && now !== null && !sameValue('tempo', before, now);
+    if (before !== null && now !== null && !sameValue('tempo', before, now)) await queueBars(loopId, transaction);
   });
-  if (turned) await queueBars(loopId);
 }
 
-export type Correction = { readonly [A in Attribute]: { readonly attribute: A; readonly value: FactValues[A] } }[Attribute];
-
-/**
- * A person's word on a fact. It stands until the person's next, whatever later analyses say.
- * @returns what is wrong with it, in words; null when it is taken
- */
-export async function correctFact(loopId: number, correction: Correction, personId: number): Promise<string | null> {
-  if (correction.attribute === 'start') {
-    const loop = await Loop.findByPk(loopId, { attributes: ['lengthSeconds'], rejectOnEmpty: true });
-    if (correction.value > loop.lengthSeconds - 0.05)
-      return `Bar 1 has to begin inside the sound, which is ${loop.lengthSeconds.toFixed(2)} s long.`;
-  }
-  await takeWord(loopId, correction, personId);
-  if (attributeRow(correction.attribute).shapesBars) await queueBars(loopId);
-  return null;
-}
-
-/** A person's word in the place of their last; what was told of it is told anew. */
-async function takeWord(loopId: number, correction: Correction, personId: number): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
-    await putWord(loopId, correction, personId, transaction);
-    await chooseAgain(loopId, transaction);
-  });
-  await recordActivity(personId, 'corrected', 'loop', loopId, correction);
-  await announceLoops([loopId]);
-}
-
-/** Attributes on which a person's word ends with a new one on this: itself, and what it unsays. */
-export const endedBy = (attribute: Attribute): readonly string[] => [attribute, ...attributeRow(attribute).unsays];
-
-/** Writes a person's word in the place of their last. What follows from it is for `chooseAgain`. */
-export async function putWord(loopId: number, { attribute, value }: Correction, personId: number, transaction: Transaction): Promise<void> {
-  await dropWords(loopId, endedBy(attribute), transaction);
-  await Fact.create(
-    factRow(
-      loopId,
-      { attribute, source: 'person', candidates: [{ value: value as never, probability: 1 }], reason: 'corrected by hand' },
-      personId,
-    ),
-    { transaction },
-  );
-}
-
-/** Ends what persons said of some attributes. */
-export async function dropWords(loopId: number, attributes: readonly string[], transaction: Transaction): Promise<void> {
-  await Fact.update(
-    { supersededAt: new Date() },
-    { where: { loopId, attribute: { [Op.in]: [...attributes] }, source: 'person', supersededAt: null }, transaction },
-  );
-}
-
-/** Queues what hangs on bars to be heard anew; several wishes in a row are one job. */
-export const queueBars = (loopId: number): Promise<void> => addJob('tell-bars-anew', { loopId }, `tell-bars-anew-${loopId}`);
-
-/** Makes a fact as it stands a person's word; nothing for what has no value. */
-export async function agreeWithFact(loopId: number, attribute: Attribute, personId: number): Promise<void> {
-  const value = (await chosenFactsOf([loopId])).get(loopId)?.[attribute]?.value;
-  if (value !== undefined) await takeWord(loopId, { attribute, value } as Correction, personId);
-}
-
-/** Takes a person's correction back, so that the detectors speak again. */
-export async function withdrawCorrection(loopId: number, attribute: Attribute, personId: number): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
-    await Fact.update({ supersededAt: new Date() }, { where: { loopId, attribute, source: 'person', supersededAt: null }, transaction });
-    await chooseAgain(loopId, transaction);
-  });
-  if (attributeRow(attribute).shapesBars) await queueBars(loopId);
-  await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
-  await announceLoops([loopId]);
-}
+/** Queues what hangs on bars to be heard anew, once what it hangs on is kept; asked for several times in a row it is one job. */
+export const queueBars = (loopId: number, transaction: Transaction): Promise<void> =>
+  addJob('tell-bars-anew', { loopId }, `tell-bars-anew-${loopId}`, transaction);

@@ -187,7 +187,7 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
 /** Calls a loop otherwise; its file keeps its name. @returns what it was called before; null for one that is not there */
 export async function renameLoop(loopId: number, title: string, personId: number): Promise<string | null> {
   const before = await sequelize.transaction(async (transaction) => {
-    const loop = await Loop.findByPk(loopId, { transaction, lock: true });
+    const loop = await Loop.findByPk(loopId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE });
     if (!loop) return null;
     const was = loop.title;
     await loop.update({ title }, { transaction });
@@ -228,14 +228,14 @@ export async function archiveLoops(ids: readonly number[], archived: boolean, pe
 
 /** Adds a tag to a loop, making the tag when it is new; or takes it away. */
 export async function setTag(loopId: number, name: string, wanted: boolean, personId: number): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
-    const [tag] = await Tag.findOrCreate({ where: { name }, transaction });
-    if (wanted)
-      await sequelize.query(addTagSql, {
-        bind: [loopId, tag.id, personId],
-        transaction,
-      });
-    else await LoopTag.destroy({ where: { loopId, tagId: tag.id }, transaction });
-  });
-  await sequelize.transaction((transaction) => chooseAgain(loopId, transaction));
+  await sequelize.transaction((transaction) => setTagIn(loopId, name, wanted, personId, transaction));
+  await announceLoops([loopId]);
+}
+
+/** The same within a transaction: the loop is found by its tags when that is kept. */
+export async function setTagIn(loopId: number, name: string, wanted: boolean, personId: number, transaction: Transaction): Promise<void> {
+  const [tag] = await Tag.findOrCreate({ where: { name }, transaction });
+  if (wanted) await sequelize.query(addTagSql, { bind: [loopId, tag.id, personId], transaction });
+  else await LoopTag.destroy({ where: { loopId, tagId: tag.id }, transaction });
+  await chooseAgain(loopId, transaction);
 }

@@ -128,32 +128,28 @@ export async function findDocument(
   return found && { fileSha: found.fileSha256, mediaType: found.mediaType, kind: found.kind, path: found.path };
 }
 
-/** Says something else of a pack. @returns what was said before, or what is wrong in words */
-export async function changePack(packId: number, words: PackWords, personId: number): Promise<PackWords | string> {
-  const pack = await Pack.findByPk(packId);
-  if (!pack) return 'There is no such pack.';
-  if (words.coverId !== null && (await PackDocument.count({ where: { id: words.coverId, packId, kind: 'picture' } })) === 0)
-    return 'That picture is not one of this pack’s.';
-  const before: PackWords = {
-      name: pack.name,
-      vendor: pack.vendor,
-      licence: pack.licence,
-      description: pack.description,
-      coverId: pack.coverId,
-    },
-    fields = (Object.keys(before) as (keyof PackWords)[]).filter((field) => before[field] !== words[field]);
-  if (fields.length === 0) return before;
-  await pack.update({ ...words });
-  // Loops are found by the name of their pack and its vendor.
-  if (fold(before.name) !== fold(words.name) || fold(before.vendor) !== fold(words.vendor))
-    await addJob('tell-pack-anew', { packId }, `tell-pack-anew-${packId}`);
-  await recordActivity(personId, 'changed', 'pack', packId, {
-    name: words.name,
-    fields: fields.map((field) => (field === 'coverId' ? 'cover' : field)),
-    before,
+/** Says something else of a pack; what is left out stays. @returns what was said before of what changed, or what is wrong in words */
+export async function changePack(packId: number, said: Partial<PackWords>, personId: number): Promise<Partial<PackWords> | string> {
+  const before = await sequelize.transaction(async (transaction) => {
+    const pack = await Pack.findByPk(packId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE });
+    if (!pack) return 'There is no such pack.';
+    if (said.coverId && (await PackDocument.count({ where: { id: said.coverId, packId, kind: 'picture' }, transaction })) === 0)
+      return 'That picture is not one of this pack’s.';
+    const changed = (Object.keys(said) as (keyof PackWords)[]).filter((field) => said[field] !== undefined && said[field] !== pack[field]),
+      was: Partial<PackWords> = Object.fromEntries(changed.map((field) => [field, pack[field]]));
+    await pack.update(Object.fromEntries(changed.map((field) => [field, said[field]])), { transaction });
+    // Loops are found by the name of their pack and its vendor.
+    if ((['name', 'vendor'] as const).some((field) => was[field] !== undefined && fold(was[field]) !== fold(pack[field])))
+      await addJob('tell-pack-anew', { packId }, `tell-pack-anew-${packId}`, transaction);
+    return { was, name: pack.name };
   });
+  if (typeof before === 'string') return before;
+  const { was, name } = before,
+    fields = Object.keys(was).map((field) => (field === 'coverId' ? 'cover' : field));
+  if (fields.length === 0) return was;
+  await recordActivity(personId, 'changed', 'pack', packId, { name, fields, before: was });
   await announceLibrary();
-  return before;
+  return was;
 }
 
 const atOnce = 100;

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { allParts, outdatedParts, partVersions, type Part, type PartVersions } from '~core/analysis/parts';
 import { isSaidBy } from '~core/analysis/said-by';
 import type { Reading } from '~core/analysis/tempo/read-rhythm';
@@ -71,17 +72,29 @@ async function storedLoop(loopId: number): Promise<StoredLoop | undefined> {
   return loop;
 }
 
-/** A file that could be read once and cannot now is a fault of the disk, not of the loop: the job is tried again. */
+/** So often at most a loop is heard in a row because people go on speaking of it. */
+const mostRounds = 5;
+
+/**
+ * Hears parts of a loop by what is said of it, once more where other things are said by the time that it is done.
+ * A file that could be read once and cannot now is a fault of the disk, not of the loop: the job is tried again.
+ */
 async function hearAgain({ id, media, fileSha, vendorPath, readings }: StoredLoop, outdated: ReadonlySet<Part>): Promise<void> {
   // Of notes all is told at once.
   const wanted = media === 'midi' ? allParts : outdated,
-    evidence = ((await activeEvidence([id])).get(id) ?? []).filter((each) => !isSaidBy(wanted, each)),
-    result = await renewInPool({
+    said = async () => ((await activeEvidence([id])).get(id) ?? []).filter((each) => !isSaidBy(wanted, each));
+  let evidence = await said();
+  for (let round = 0; round < mostRounds; round++) {
+    const result = await renewInPool({
       fileSha256: fileSha,
       vendorPath,
       parts: wanted,
       given: { evidence, readings: wanted.has('rhythm') ? null : readings },
     });
-  if (!result.ok) throw new Error(`loop ${id} could not be heard again: ${result.message}`);
-  await renewParts(id, wanted, result);
+    if (!result.ok) throw new Error(`loop ${id} could not be heard again: ${result.message}`);
+    await renewParts(id, wanted, result);
+    const now = await said();
+    if (isDeepStrictEqual(now, evidence)) return;
+    evidence = now;
+  }
 }

@@ -1,6 +1,7 @@
 import { Op, type Transaction } from 'sequelize';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { sameSoundBelow, soundDistance } from '~core/analysis/fingerprint/same-sound';
+import { attributeRow } from '~core/analysis/attributes/registry';
 import type { Attribute } from '~core/analysis/facts';
 import { selectRows, sequelize } from '../db/connection';
 import { Fact, Loop } from '../db/models/library';
@@ -18,9 +19,10 @@ import {
   takeTagsSql,
 } from '../db/queries/twins';
 import { announceLibrary } from '../events/announce.server';
-import { chooseAgain, dropWords, putWord, type Correction } from './facts.server';
+import { chooseAgain, queueBars } from './facts.server';
 import { recordActivity } from './people.server';
 import { findRowsById } from './search.server';
+import { putWord, takeBackWord, type Correction, type Said } from './words.server';
 
 /** Words of a fingerprint as they are stored. */
 function wordsOf(stored: Buffer): Uint32Array {
@@ -90,7 +92,7 @@ interface MergeUndo {
   readonly otherId: number;
   readonly tagIds: readonly number[];
   readonly personIds: readonly number[];
-  readonly attributes: readonly string[];
+  readonly words: readonly Said[];
 }
 
 async function locked(id: number, transaction: Transaction): Promise<TwinsRow | null> {
@@ -120,8 +122,8 @@ export async function mergeTwins(id: number, keptId: number, personId: number): 
       given = async <T>(sql: string) => (await sequelize.query(sql, { bind: [keptId, otherId], transaction }))[0] as T[],
       tagIds = (await given<{ tagId: number }>(giveTagsSql)).map((each) => each.tagId),
       personIds = (await given<{ personId: number }>(giveFavouritesSql)).map((each) => each.personId),
-      attributes = await giveWords(keptId, otherId, personId, transaction),
-      undo: MergeUndo = { keptId, otherId, tagIds, personIds, attributes };
+      words = await giveWords(keptId, otherId, personId, transaction),
+      undo: MergeUndo = { keptId, otherId, tagIds, personIds, words };
     await Loop.update({ archivedAt: new Date() }, { where: { id: otherId }, transaction });
     await chooseAgain(keptId, transaction);
     await sequelize.query(decideTwinsSql, { bind: [id, 'merged', personId, JSON.stringify(undo)], transaction });
@@ -134,14 +136,17 @@ export async function mergeTwins(id: number, keptId: number, personId: number): 
   return wrong;
 }
 
-/** What people said of the other and nobody said of the kept one. @returns of which attributes */
-async function giveWords(keptId: number, otherId: number, personId: number, transaction: Transaction): Promise<string[]> {
-  const words = (loopId: number) => Fact.findAll({ where: { loopId, source: 'person', supersededAt: null }, transaction }),
-    own = new Set((await words(keptId)).map(({ attribute }) => attribute)),
-    missing = (await words(otherId)).filter(({ attribute }) => !own.has(attribute));
-  for (const { attribute, value, personId: said } of missing)
-    await putWord(keptId, { attribute, value } as Correction, said ?? personId, transaction);
-  return missing.map(({ attribute }) => attribute);
+/** What people said of the other and nobody said of the kept one. @returns the words as they were put */
+async function giveWords(keptId: number, otherId: number, personId: number, transaction: Transaction): Promise<Said[]> {
+  const said = (loopId: number) =>
+      Fact.findAll({ where: { loopId, source: 'person', supersededAt: null }, order: [['id', 'asc']], transaction }),
+    own = new Set((await said(keptId)).map(({ attribute }) => attribute)),
+    missing = (await said(otherId)).filter(({ attribute }) => !own.has(attribute)),
+    words: Said[] = [];
+  for (const { attribute, value, personId: by } of missing)
+    words.push(await putWord(keptId, { attribute, value } as Correction, by ?? personId, transaction));
+  if (missing.some(({ attribute }) => attributeRow(attribute).shapesBars)) await queueBars(keptId, transaction);
+  return words;
 }
 
 /** Opens a decided pair again, and takes back what its merge did. */
@@ -154,7 +159,9 @@ export async function undoTwins(id: number, personId: number): Promise<void> {
       await Loop.update({ archivedAt: null }, { where: { id: { [Op.in]: [undo.otherId] } }, transaction });
       await sequelize.query(takeTagsSql, { bind: [undo.keptId, undo.tagIds], transaction });
       await sequelize.query(takeFavouritesSql, { bind: [undo.keptId, undo.personIds], transaction });
-      await dropWords(undo.keptId, undo.attributes as Attribute[], transaction);
+      const shaped: Attribute[] = [];
+      for (const word of [...undo.words].reverse()) shaped.push(...(await takeBackWord(undo.keptId, word, transaction)));
+      if (shaped.some((attribute) => attributeRow(attribute).shapesBars)) await queueBars(undo.keptId, transaction);
       await chooseAgain(undo.keptId, transaction);
     }
     await sequelize.query(decideTwinsSql, { bind: [id, 'open', personId, null], transaction });

@@ -57,7 +57,7 @@ test('a pack tells what was changed of its loops, how many they were, and that i
   expect(await last()).toMatchObject({ words: 'changed 2 loops, tagged “told”, taken back' });
 });
 test('what a person had said before comes back as their word, not as nothing', async () => {
-  await library.s.facts.correctFact(ids[1], { attribute: 'key', value: { tonic: 2, mode: 'minor' } }, library.person);
+  await library.s.words.correctFact(ids[1], { attribute: 'key', value: { tonic: 2, mode: 'minor' } }, library.person);
   const id = await change({ kind: 'fact', attribute: 'key', value: '5M' });
   expect(await column('key_tonic')).toEqual([5, 5, 5]);
   await undo(id);
@@ -125,7 +125,7 @@ test('listened to again, what is heard is said anew and what people said stays',
         [id],
       ),
     before = await heard();
-  await library.s.facts.correctFact(id, { attribute: 'key', value: { tonic: 7, mode: 'major' } }, library.person);
+  await library.s.words.correctFact(id, { attribute: 'key', value: { tonic: 7, mode: 'major' } }, library.person);
   await analyseAgain(id, true);
   const after = await heard();
   expect(after.length).toBeGreaterThan(before.length);

@@ -74,6 +74,6 @@ test('what the same could be said of: others of the pack in doubt on that fact, 
   expect(alike.every(({ isOfSet }) => isOfSet)).toBe(true);
   expect(alike.every(({ guess }) => guess === null)).toBe(true);
   expect((await s.doubts.findAlike(used[0], 'tempo', true)).every(({ guess }) => Number(guess) > 0)).toBe(true);
-  await s.facts.correctFact(used[1], { attribute: 'tempo', value: 60 }, person);
+  await s.words.correctFact(used[1], { attribute: 'tempo', value: 60 }, person);
   expect((await s.doubts.findAlike(used[0], 'tempo')).map(({ loopId }) => loopId)).toEqual([used[2]]);
 });

@@ -19,8 +19,8 @@ beforeAll(async () => {
   ids = [...lines].sort((a, b) => a.path.localeCompare(b.path)).map(({ loopId }) => loopId as number);
   // A person says what nobody would hear.
   for (const [k, id] of ids.entries()) {
-    await library.s.facts.correctFact(id, { attribute: 'tempo', value: [46, 51.5, 58.5][k] }, library.person);
-    await library.s.facts.correctFact(id, { attribute: 'key', value: { tonic: 3 + k, mode: 'minor' } }, library.person);
+    await library.s.words.correctFact(id, { attribute: 'tempo', value: [46, 51.5, 58.5][k] }, library.person);
+    await library.s.words.correctFact(id, { attribute: 'key', value: { tonic: 3 + k, mode: 'minor' } }, library.person);
   }
 });
 afterAll(() => library.close());

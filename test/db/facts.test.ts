@@ -14,13 +14,13 @@ describe('facts', () => {
     const id = lines[0].loopId as number,
       tempo = async () => (await s.loops.findLoop(id, person))?.row.source.tempoBpm;
     expect(await tempo()).toBeCloseTo(120, 1);
-    await s.facts.correctFact(id, { attribute: 'tempo', value: 60 }, person);
-    await s.facts.correctFact(id, { attribute: 'tempo', value: 240 }, person);
+    await s.words.correctFact(id, { attribute: 'tempo', value: 60 }, person);
+    await s.words.correctFact(id, { attribute: 'tempo', value: 240 }, person);
     const detail = await s.loops.findLoop(id, person);
     expect(detail?.row.source).toMatchObject({ tempoBpm: 240, beats: 32 });
     expect(detail?.facts.filter((fact) => fact.source === 'person')).toMatchObject([{ person: 'Ada Quill', value: 240 }]);
     expect(detail?.chosen.tempo?.alternatives.some((each) => Math.abs(Number(each.value) - 120) < 1)).toBe(true);
-    await s.facts.withdrawCorrection(id, 'tempo', person);
+    await s.words.withdrawCorrection(id, 'tempo', person);
     expect(await tempo()).toBeCloseTo(120, 1);
     expect(
       await s.db.selectRows("select 1 from facts where loop_id = $1 and source = 'person' and superseded_at is not null", [id]),
@@ -37,11 +37,11 @@ describe('facts', () => {
       };
     const heard = await first();
     expect(heard).toEqual([0, 0, 16]);
-    expect(await s.facts.correctFact(id, { attribute: 'start', value: 0.5 }, person)).toBeNull();
+    expect(await s.words.correctFact(id, { attribute: 'start', value: 0.5 }, person)).toEqual(expect.any(Number));
     expect(await first()).toEqual([0.5, 22050, 12]);
-    expect(await s.facts.correctFact(id, { attribute: 'start', value: 90 }, person)).toMatch(/inside the sound, which is 8\.00 s long/);
+    expect(await s.words.correctFact(id, { attribute: 'start', value: 90 }, person)).toMatch(/inside the sound, which is 8\.00 s long/);
     expect(await first()).toEqual([0.5, 22050, 12]);
-    await s.facts.withdrawCorrection(id, 'start', person);
+    await s.words.withdrawCorrection(id, 'start', person);
     expect(await first()).toEqual(heard);
   });
   test('what is in doubt is queued, the most doubtful first, and leaves when a person agrees; taken back, it returns', async () => {
@@ -73,7 +73,9 @@ describe('facts', () => {
     const before = await s.doubts.findDoubts(person, { only: null, packId: null, from: 0 }),
       asked = before.doubts.find(({ row, attribute }) => row.id === ids[0] && attribute === 'instrument');
     expect(before.counts.instrument).toBeGreaterThanOrEqual(1);
-    await s.doubts.agree([{ loopId: ids[0], attribute: 'instrument' }], person);
+    const words = await s.doubts.agree([{ loopId: ids[0], attribute: 'instrument' }], person);
+    // Said by a person it is nothing to agree with.
+    expect(await s.doubts.agree([{ loopId: ids[0], attribute: 'instrument' }], person)).toEqual([]);
     expect((await mine()).some(([index, attribute]) => index === 0 && attribute === 'instrument')).toBe(false);
     const detail = await s.loops.findLoop(ids[0], person);
     expect(detail?.row.source.instrument).toBe(asked?.value);
@@ -82,14 +84,14 @@ describe('facts', () => {
       value: asked?.value,
       person: 'Ada Quill',
     });
-    await s.doubts.takeBack([{ loopId: ids[0], attribute: 'instrument' }], person);
+    await s.words.takeBackWords(words, person);
     const confidence = (await s.loops.findLoop(ids[0], person))?.chosen.instrument?.confidence ?? 1;
     expect((await mine()).some(([index, attribute]) => index === 0 && attribute === 'instrument')).toBe(confidence < 0.85);
   });
   test('a loop of an older analyser is heard again: facts are added, a person’s word stays', async () => {
     const { lines } = await importAll(library, 'Of old', [['Old Groove 120 bpm.wav', wav(beats(120, 16))]]);
     const id = lines[0].loopId as number;
-    await s.facts.correctFact(id, { attribute: 'instrument', value: 'shaker' }, person);
+    await s.words.correctFact(id, { attribute: 'instrument', value: 'shaker' }, person);
     await s.db.sequelize.query("update loops set analyser_version = 1, heard_by = '{}', detail = null, tempo_bpm = 77 where id = $1", {
       bind: [id],
     });
@@ -126,7 +128,7 @@ describe('facts', () => {
             [id],
           )
         )[0];
-    await s.facts.correctFact(id, { attribute: 'key', value: 'unpitched' }, person);
+    await s.words.correctFact(id, { attribute: 'key', value: 'unpitched' }, person);
     const [before, whole] = [await inForce(), await columns()];
     // Heard by an older key and older levels, whose numbers are wrong; the print is no longer what it was, and nobody asked for it.
     await s.db.sequelize.query(
@@ -165,10 +167,10 @@ describe('facts', () => {
         return [found?.row.source.beats, found?.analysis?.bars.length];
       };
     expect(await told()).toEqual([16, 4]);
-    expect(await s.facts.correctFact(id, { attribute: 'tempo', value: 60 }, person)).toBeNull();
+    expect(await s.words.correctFact(id, { attribute: 'tempo', value: 60 }, person)).toEqual(expect.any(Number));
     await until(async () => (await told())[1] === 2);
     expect(await told()).toEqual([8, 2]);
-    await s.facts.withdrawCorrection(id, 'tempo', person);
+    await s.words.withdrawCorrection(id, 'tempo', person);
     await until(async () => (await told())[1] === 4);
     expect(await told()).toEqual([16, 4]);
   });
@@ -194,16 +196,16 @@ describe('facts', () => {
         const source = (await s.loops.findLoop(id, person))?.row.source;
         return [source?.tempoBpm, source?.beats];
       };
-    await s.facts.correctFact(id, { attribute: 'beats', value: 8 }, person);
+    await s.words.correctFact(id, { attribute: 'beats', value: 8 }, person);
     expect(await both()).toEqual([expect.closeTo(50, 1), 8]);
     // The newer word stands: beats said before the tempo are no longer meant.
-    await s.facts.correctFact(id, { attribute: 'tempo', value: 200 }, person);
+    await s.words.correctFact(id, { attribute: 'tempo', value: 200 }, person);
     expect(await both()).toEqual([200, 32]);
   });
   test('agreeing makes what is shown a person’s word, which a later analysis does not touch', async () => {
     const { lines } = await importAll(library, 'Agreed', [['Agreed 92 bpm.wav', wav(beats(92, 16))]]),
       id = lines[0].loopId as number;
-    await s.facts.agreeWithFact(id, 'tempo', person);
+    await s.words.agreeWithFact(id, 'tempo', person);
     const said = (await s.loops.findLoop(id, person))?.facts.filter(({ source }) => source === 'person');
     expect(said).toMatchObject([{ attribute: 'tempo', person: 'Ada Quill', value: expect.closeTo(92, 1) }]);
     const evidence = (await s.facts.activeEvidence([id])).get(id) ?? [];
@@ -225,17 +227,17 @@ describe('facts', () => {
     expect(await s.loops.findLoop(999_999, person)).toBeNull();
     expect(await s.notes.notesByBarOf(999_999)).toEqual([]);
     expect(await s.notes.notesByBarOf(0.5)).toEqual([]);
-    await expect(s.facts.correctFact(999_999, { attribute: 'start', value: 1 }, person)).rejects.toThrow();
+    await expect(s.words.correctFact(999_999, { attribute: 'start', value: 1 }, person)).rejects.toThrow();
   });
   test('a phrase may be given a tempo, a one-shot never has one', async () => {
     const { lines } = await importAll(library, 'To follow', [['Sung line.wav', wav(beats(100, 8))]]);
     const id = lines[0].loopId as number,
       source = async () => (await s.loops.findLoop(id, person))?.row.source;
-    await s.facts.correctFact(id, { attribute: 'kind', value: 'phrase' }, person);
+    await s.words.correctFact(id, { attribute: 'kind', value: 'phrase' }, person);
     expect(await source()).toMatchObject({ kind: 'phrase', tempoBpm: null });
-    await s.facts.correctFact(id, { attribute: 'tempo', value: 96 }, person);
+    await s.words.correctFact(id, { attribute: 'tempo', value: 96 }, person);
     expect(await source()).toMatchObject({ kind: 'phrase', tempoBpm: 96, beats: null });
-    await s.facts.correctFact(id, { attribute: 'kind', value: 'one-shot' }, person);
+    await s.words.correctFact(id, { attribute: 'kind', value: 'one-shot' }, person);
     expect(await source()).toMatchObject({ kind: 'one-shot', tempoBpm: null });
   });
 });

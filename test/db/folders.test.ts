@@ -108,7 +108,7 @@ describe('folders on the server', () => {
   });
   test('a file that was moved is known by its contents: its loop keeps what was said of it and has its new place', async () => {
     const [{ id: loopId }] = await s.db.selectRows<{ id: number }>("select id from loops where vendor_path = 'Drums/kit 104 bpm.wav'");
-    await s.facts.correctFact(loopId, { attribute: 'tempo', value: 52 }, library.person);
+    await s.words.correctFact(loopId, { attribute: 'tempo', value: 52 }, library.person);
     mkdirSync(join(root, 'Kits'));
     renameSync(join(root, 'Drums/kit 104 bpm.wav'), join(root, 'Kits/old kit.wav'));
     const batches = (await s.imports.listBatches(50)).length;

@@ -131,7 +131,7 @@ test('the feed tells of what is added, changed, archived, renamed and brought ba
     await feed.catchUp();
     return (await bothFind(new Finder(feed.index), { ...emptyQuery, words, chosen })).index.ids;
   };
-  await s.facts.correctFact(11, { attribute: 'instrument', value: 'shaker' }, person);
+  await s.words.correctFact(11, { attribute: 'instrument', value: 'shaker' }, person);
   expect(await found('', { instrument: ['shaker'] })).toContain(11);
   await s.loops.archiveLoops([11], true, person);
   expect(await found('', { instrument: ['shaker'] })).not.toContain(11);

@@ -116,9 +116,9 @@ test('a part of a project is a loop of the library: its length to the frame, its
     ['Bass', 0, 0, 8],
   ]);
   // A person may know better still, and the word of the project comes back when that is taken back.
-  await s.facts.correctFact(loopId, { attribute: 'tempo', value: 60 }, person);
+  await s.words.correctFact(loopId, { attribute: 'tempo', value: 60 }, person);
   expect((await detailOf(loopId)).row.source.tempoBpm).toBe(60);
-  await s.facts.withdrawCorrection(loopId, 'tempo', person);
+  await s.words.withdrawCorrection(loopId, 'tempo', person);
   expect((await detailOf(loopId)).row.source.tempoBpm).toBe(120);
   // Listened to anew, it keeps what is known.
   await s.reanalysis.analyseAgain(loopId, true);

@@ -42,7 +42,7 @@ describe('search', () => {
     const [found] = (await s.search.findLoops(await s.search.searchFor({ ...emptyQuery, words: 'long tone' }, person, null), 0)).rows;
     expect(found.source.key).not.toBeNull();
     expect(await find({ chosen: { key: ['no'] } })).toEqual([]);
-    await s.facts.correctFact(found.id, { attribute: 'key', value: 'no-single-key' }, person);
+    await s.words.correctFact(found.id, { attribute: 'key', value: 'no-single-key' }, person);
     expect(await find({ chosen: { key: ['no'] } })).toEqual(['Long Tone A.wav']);
     expect(await find({ words: 'no single key' })).toEqual(['Long Tone A.wav']);
     expect(await find({ chosen: { key: ['un'] } })).not.toContain('Long Tone A.wav');
@@ -59,7 +59,7 @@ describe('search', () => {
         followKey: true,
       }).shiftSemitones,
     ).toBe(0);
-    await s.facts.withdrawCorrection(found.id, 'key', person);
+    await s.words.withdrawCorrection(found.id, 'key', person);
     expect(await find({ chosen: { key: ['no'] } })).toEqual([]);
   });
   test('sorting by every column, by fit too, and favourites per person', async () => {
@@ -113,14 +113,14 @@ describe('search', () => {
     expect(await find({ words: 'rainy' })).toEqual(['Groove 120 bpm.wav']);
     await s.loops.setTag(id, 'rainy', false, person);
     expect(await find({ words: 'rainy' })).toEqual([]);
-    await s.facts.correctFact(id, { attribute: 'instrument', value: 'shaker' }, person);
+    await s.words.correctFact(id, { attribute: 'instrument', value: 'shaker' }, person);
     expect(await find({ words: 'shaker' })).toEqual(['Groove 120 bpm.wav']);
     expect(await find({ chosen: { instrument: ['shaker'] } })).toEqual(['Groove 120 bpm.wav']);
-    await s.facts.correctFact(id, { attribute: 'key', value: { tonic: 6, mode: 'minor' } }, person);
+    await s.words.correctFact(id, { attribute: 'key', value: { tonic: 6, mode: 'minor' } }, person);
     expect(await find({ words: 'f♯ minor' })).toEqual(['Groove 120 bpm.wav']);
     expect(await find({ chosen: { key: ['6m'] } })).toEqual(['Groove 120 bpm.wav']);
     expect(await find({ chosen: { key: ['6M'] } })).toEqual([]);
-    for (const attribute of ['instrument', 'key'] as const) await s.facts.withdrawCorrection(id, attribute, person);
+    for (const attribute of ['instrument', 'key'] as const) await s.words.withdrawCorrection(id, attribute, person);
     expect(await find({ words: 'shaker' })).toEqual([]);
   });
   test('an archived pack is gone from the list with all its loops, and comes back with them', async () => {
@@ -164,7 +164,7 @@ describe('the line of words and structure', () => {
     ]);
     ids = new Map(lines.map(({ path, loopId }) => [path, loopId as number]));
     const say = (path: string, attribute: 'key' | 'instrument', value: unknown) =>
-      s.facts.correctFact(ids.get(path) as number, { attribute, value } as never, person);
+      s.words.correctFact(ids.get(path) as number, { attribute, value } as never, person);
     await say('Shaker dry 96 bpm.wav', 'instrument', 'shaker');
     await say('Shaker dry 96 bpm.wav', 'key', 'unpitched');
     await say('Vox hum 101 bpm.wav', 'instrument', 'voice');

@@ -22,6 +22,7 @@ const load = async () => ({
   },
   search: { ...(await import('~server/services/search.server')), ...(await import('~server/services/search-context.server')) },
   facts: await import('~server/services/facts.server'),
+  words: await import('~server/services/words.server'),
   loops: await import('~server/services/loops.server'),
   fitDefaults: await import('~server/services/fit-defaults.server'),
   notes: await import('~server/services/notes.server'),

@@ -63,7 +63,7 @@ test('one of two is kept with what the other had; taken back, both are as they w
     { s, person } = library;
   await s.loops.setTag(other, 'dusky', true, person);
   await s.loops.setFavourite(person, other, true);
-  await s.facts.correctFact(other, { attribute: 'tempo', value: 42 }, person);
+  await s.words.correctFact(other, { attribute: 'tempo', value: 42 }, person);
   const pair = (await twins.listTwins(person, 50)).find(
     ({ first, second }) => [first.id, second.id].sort().join() === [kept, other].sort().join(),
   );

@@ -4,12 +4,17 @@ import type { Candidate } from '~core/analysis/facts';
 import type { Change } from '~core/library/change';
 import { appliesTo, ruleOf, type Answer, type Rule } from '~core/library/rules';
 import { useRenewal } from '~/ui/use-renewal';
-import { api, putOrDelete } from '~/ui/api';
+import { api } from '~/ui/api';
 import { ask, askOrTell, withForm } from '~/ui/ask';
 import { changeMany } from '~/ui/edit-many';
 import { factLabel, inWords } from '~/ui/fact-words';
 import { toast } from '~/ui/toast';
 import type { AlikeDoubt, Doubt } from '~server/services/doubts.server';
+
+/** What was said, by number. */
+interface Words {
+  readonly words: readonly number[];
+}
 
 export const nameOf = ({ row, attribute }: Doubt): string => `${row.id}-${attribute}`;
 
@@ -35,16 +40,21 @@ export function useAnswers() {
     [last, setLast] = useState<LastAnswer | null>(null),
     [offer, setOffer] = useState<Offer | null>(null);
 
-  const agree = async (facts: readonly string[], isAgreed: boolean) => {
-    const body = new URLSearchParams(facts.map((fact) => ['fact', fact])),
-      isDone = (await askOrTell(api.agreedFacts, { method: putOrDelete(isAgreed), body })) !== null;
+  /** Takes back what was said just now; what others have said since stays. */
+  const takeBack = async (words: readonly number[]) => {
+    await askOrTell(api.words, { method: 'delete', body: new URLSearchParams(words.map((word) => ['word', String(word)])) });
     void renew();
-    return isDone;
   };
   const agreeWith = async (facts: readonly string[]) => {
-    if (!(await agree(facts, true))) return;
-    toast(`Agreed with ${facts.length} ${facts.length === 1 ? 'guess' : 'guesses'}.`, {
-      action: { label: 'Undo', onClick: () => void agree(facts, false) },
+    const agreed = await askOrTell<Words>(api.agreedFacts, {
+      method: 'put',
+      body: new URLSearchParams(facts.map((fact) => ['fact', fact])),
+    });
+    void renew();
+    if (!agreed) return;
+    const { length } = agreed.words;
+    toast(`Agreed with ${length} ${length === 1 ? 'guess' : 'guesses'}.`, {
+      action: length > 0 ? { label: 'Undo', onClick: () => void takeBack(agreed.words) } : undefined,
     });
   };
 
@@ -53,7 +63,8 @@ export function useAnswers() {
       field = attributeRow(attribute).toText(value as never);
     setOffer(null);
     setLast(null);
-    if (!(await askOrTell(api.fact(row.id, attribute), withForm('put', { value: field })))) return;
+    const answered = await askOrTell<Words>(api.fact(row.id, attribute), withForm('put', { value: field }));
+    if (!answered) return;
     void renew();
     const words = isOther ? 'set by you' : inWords(attribute, value, row.source.barBeats);
     toast(`${row.title}: ${factLabel(attribute).toLowerCase()} ${words}.`, {
@@ -64,7 +75,7 @@ export function useAnswers() {
           said.current = said.current.filter(({ loopId, attribute: fact }) => loopId !== row.id || fact !== attribute);
           setLast(null);
           setOffer(null);
-          void agree([nameOf(doubt)], false);
+          void takeBack(answered.words);
         },
       },
     });

@@ -9,17 +9,19 @@ export function EditDialog({
 }: {
   words: PackWords;
   /** @returns what is wrong, by field; null when it is taken */
-  onSave: (words: PackWords) => Promise<Readonly<Record<string, string>> | null>;
+  onSave: (changed: Partial<PackWords>) => Promise<Readonly<Record<string, string>> | null>;
   onClose: () => void;
 }) {
   const ref = useRef<HTMLDialogElement>(null),
     titleId = useId(),
+    // As they stood when one began to write: others may say something else meanwhile.
+    [opened] = useState(words),
     [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
   useEffect(() => ref.current?.showModal(), []);
   const field = (name: 'name' | 'vendor' | 'licence', label: string) => (
     <label className="flex flex-col gap-1">
       <span className="caps">{label}</span>
-      <input name={name} className="input w-full" defaultValue={words[name]} aria-invalid={errors[name] !== undefined} />
+      <input name={name} className="input w-full" defaultValue={opened[name]} aria-invalid={errors[name] !== undefined} />
       {errors[name] && <span className="text-error">{errors[name]}</span>}
     </label>
   );
@@ -30,14 +32,10 @@ export function EditDialog({
         onSubmit={(event) => {
           event.preventDefault();
           const form = new FormData(event.currentTarget),
-            text = (name: string) => String(form.get(name) ?? '').trim();
-          void onSave({
-            ...words,
-            name: text('name'),
-            vendor: text('vendor'),
-            licence: text('licence'),
-            description: text('description'),
-          }).then((wrong) => (wrong ? setErrors(wrong) : onClose()));
+            changed = (['name', 'vendor', 'licence', 'description'] as const)
+              .map((name) => [name, String(form.get(name) ?? '').trim()] as const)
+              .filter(([name, text]) => text !== opened[name]);
+          void onSave(Object.fromEntries(changed)).then((wrong) => (wrong ? setErrors(wrong) : onClose()));
         }}
       >
         <h2 id={titleId}>Edit the pack</h2>
@@ -46,7 +44,7 @@ export function EditDialog({
         {field('licence', 'Licence')}
         <label className="flex flex-col gap-1">
           <span className="caps">Description</span>
-          <textarea name="description" rows={5} className="textarea w-full" defaultValue={words.description} />
+          <textarea name="description" rows={5} className="textarea w-full" defaultValue={opened.description} />
           {errors.description && <span className="text-error">{errors.description}</span>}
         </label>
         <div className="modal-action">

@@ -65,16 +65,22 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
     query = { ...emptyQuery, chosen: { pack: [String(pack.id)] } },
     // A chart of the pack leads to what it shows, in the Library.
     toLibrary: Change = (changes) => navigate(`/?${new URLSearchParams(queryToParameters({ ...query, ...changes }))}`);
-  const save = async (words: PackWords, isUndo = false): Promise<Readonly<Record<string, string>> | null> => {
-    const said = await ask<{ before: PackWords }>(api.pack(pack.id), withForm('put', { ...words, coverId: words.coverId ?? 0 }));
-    if (!said.ok) {
-      if (isUndo) toast.error(said.wrong);
-      return Object.keys(said.errors).length > 0 ? said.errors : { name: said.wrong };
-    }
+  /** Sends what is other than it was shown; what others have said of the rest stays. @returns what is wrong, by field; null when it is taken */
+  const save = async (changed: Partial<PackWords>, hasWayBack = true): Promise<Readonly<Record<string, string>> | null> => {
+    const fields = Object.fromEntries(Object.entries(changed).map(([name, value]) => [name, value ?? 0]));
+    if (Object.keys(fields).length === 0) return null;
+    const said = await ask<{ before: Partial<PackWords> }>(api.pack(pack.id), withForm('put', fields));
+    if (!said.ok) return Object.keys(said.errors).length > 0 ? said.errors : { name: said.wrong };
     const { before } = said.answer;
-    if (!isUndo) toast('Changed.', { action: { label: 'Undo', onClick: () => void save(before, true) } });
+    if (hasWayBack && Object.keys(before).length > 0)
+      toast('Changed.', { action: { label: 'Undo', onClick: () => void saveOrTell(before, false) } });
     void renew();
     return null;
+  };
+  /** Where no field is shown beside which it could be said what is wrong. */
+  const saveOrTell = async (changed: Partial<PackWords>, hasWayBack = true) => {
+    const [wrong] = Object.values((await save(changed, hasWayBack)) ?? {});
+    if (wrong) toast.error(wrong);
   };
   const words: PackWords = {
     name: pack.name,
@@ -183,7 +189,7 @@ export default function PackPage({ loaderData: { pack, demo, mayArchive } }: Rou
           </section>
           <section aria-labelledby="documents-title">
             <h2 id="documents-title">Came with it</h2>
-            <Documents documents={pack.documents} coverId={pack.coverId} onCover={(coverId) => void save({ ...words, coverId })} />
+            <Documents documents={pack.documents} coverId={pack.coverId} onCover={(coverId) => void saveOrTell({ coverId })} />
           </section>
           <section aria-labelledby="uses-title">
             <h2 id="uses-title">Used in</h2>

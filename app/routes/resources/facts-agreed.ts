@@ -3,17 +3,16 @@ import { readFormData } from '~server/http/input.server';
 import { problem } from '~server/http/problem.server';
 import { onlyMethods } from '~server/http/resource.server';
 import { requirePersonForData } from '~server/http/session.server';
-import { agree, takeBack, type FactName } from '~server/services/doubts.server';
+import { agree, type FactName } from '~server/services/doubts.server';
 import type { Route } from './+types/facts-agreed';
 
-/** PUT: the facts named by `fact` (`17-tempo`) are a person's word as they stand; DELETE: no longer. */
+/** PUT: the facts named by `fact` (`17-tempo`) are a person's word as they stand. */
 export async function action({ request }: Route.ActionArgs) {
+  onlyMethods(request, 'PUT');
   const person = await requirePersonForData(request),
-    isAgreed = onlyMethods(request, 'PUT', 'DELETE') === 'PUT',
     facts = (await readFormData(request)).getAll('fact').map(readFactName);
   if (facts.length === 0 || facts.includes(null)) return problem(400, 'There is no such fact.');
-  await (isAgreed ? agree : takeBack)(facts as FactName[], person.id);
-  return { ok: true };
+  return { words: await agree(facts as FactName[], person.id) };
 }
 
 /** A fact of a loop that one can be in doubt about; null for anything else. */

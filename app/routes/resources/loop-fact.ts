@@ -3,19 +3,19 @@ import { idParam, readFormData } from '~server/http/input.server';
 import { problem } from '~server/http/problem.server';
 import { knownLoop, onlyMethods } from '~server/http/resource.server';
 import { requirePersonForData } from '~server/http/session.server';
-import { correctFact, withdrawCorrection, type Correction } from '~server/services/facts.server';
+import { correctFact, withdrawCorrection, type Correction } from '~server/services/words.server';
 import type { Route } from './+types/loop-fact';
 
-/** PUT: a person's word on a fact, `value` as the attribute's codec reads it (tempo `124.6`, key `5m`); DELETE: the word is taken back. */
+/** PUT: a person's word on a fact, `value` as the attribute's codec reads it (tempo `124.6`, key `5m`); DELETE: the detectors speak again, whoever said what. */
 export async function action({ request, params: { loopId, attribute } }: Route.ActionArgs) {
   const person = await requirePersonForData(request),
     id = await knownLoop(idParam(loopId));
   if (!isAttribute(attribute)) return problem(404, 'There is no such fact.');
-  if (onlyMethods(request, 'PUT', 'DELETE') === 'DELETE') await withdrawCorrection(id, attribute, person.id);
-  else {
-    const value = attributeRow(attribute).fromText(String((await readFormData(request)).get('value') ?? '').trim()),
-      wrong = value === null ? 'That value does not fit.' : await correctFact(id, { attribute, value } as Correction, person.id);
-    if (wrong !== null) return problem(400, wrong);
+  if (onlyMethods(request, 'PUT', 'DELETE') === 'DELETE') {
+    await withdrawCorrection(id, attribute, person.id);
+    return { ok: true };
   }
-  return { ok: true };
+  const value = attributeRow(attribute).fromText(String((await readFormData(request)).get('value') ?? '').trim()),
+    said = value === null ? 'That value does not fit.' : await correctFact(id, { attribute, value } as Correction, person.id);
+  return typeof said === 'string' ? problem(400, said) : { words: [said] };
 }

@@ -19,6 +19,6 @@ export async function action({ request, params }: Route.ActionArgs) {
   const read = await readForm(packForm, await readFormData(request));
   if (!read.ok) return problem(400, 'Some of it cannot be taken.', read.errors);
   const { coverId, ...words } = read.values,
-    before = await changePack(packId, { ...words, coverId: coverId || null }, person.id);
+    before = await changePack(packId, coverId === undefined ? words : { ...words, coverId: coverId || null }, person.id);
   return typeof before === 'string' ? problem(400, before) : { before };
 }

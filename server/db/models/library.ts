@@ -184,6 +184,8 @@ export class Fact extends Model<InferAttributes<Fact>, InferCreationAttributes<F
   declare personId: number | null;
   declare createdAt: CreationOptional<Date>;
   declare supersededAt: CreationOptional<Date | null>;
+  /** Of a person's word: the later one that ended it. */
+  declare endedBy: CreationOptional<number | null>;
 }
 Fact.init(
   {
@@ -199,6 +201,7 @@ Fact.init(
     personId: DataTypes.INTEGER,
     createdAt: now(),
     supersededAt: DataTypes.DATE,
+    endedBy: DataTypes.BIGINT,
   },
   { sequelize, tableName: 'facts' },
 );

@@ -3,15 +3,19 @@ import { attributeRow } from '~core/analysis/attributes/registry';
 import type { Attribute } from '~core/analysis/facts';
 import type { Change } from '~core/library/change';
 import { sequelize } from '../../db/connection';
-import { addTagSql, findOrMakeSetSql } from '../../db/queries/loops';
-import { Loop, LoopTag, Pack, Tag } from '../../db/models/library';
+import { findOrMakeSetSql } from '../../db/queries/loops';
+import { Loop, Pack } from '../../db/models/library';
 import { setCollected } from '../collections.server';
-import { chooseAgain, dropWords, endedBy, putWord, queueBars, type Correction } from '../facts.server';
+import { chooseAgain, queueBars } from '../facts.server';
+import { setTagIn } from '../loops.server';
+import { dropWords, endedBy, putWord, takeBackWord, type Correction, type Said } from '../words.server';
 import { effectOf, type Changeable } from './effect';
 
 /** What was before a change, as far as it touched it. */
 export interface Before {
-  /** What persons said of the attributes named; null: nothing. */
+  /** The word that was put, and those that it ended. */
+  readonly said?: Said;
+  /** In changes of before words were numbered: what persons said of the attributes named; null: nothing. */
   readonly words?: Readonly<Record<string, { readonly value: unknown } | null>>;
   readonly tag?: { readonly name: string; readonly was: boolean };
   readonly title?: string;
@@ -19,6 +23,8 @@ export interface Before {
   readonly setId?: number | null;
   readonly isArchived?: boolean;
   readonly collection?: { readonly name: string; readonly was: boolean };
+  /** What was put in their place: only where it is still so, what was before comes back. */
+  readonly made?: { readonly title?: string; readonly packId?: number; readonly setId?: number | null };
 }
 
 /** Does a change to one loop. @returns what was before; null when it cannot be done to this one */
@@ -40,23 +46,23 @@ export async function applyTo(
               ? null
               : attributeRow(attribute).fromText(change.value)
             : (loop.tempoBpm ?? 0) * change.factor,
-        ended = endedBy(attribute),
-        before = Object.fromEntries(ended.map((each) => [each, loop.words[each] ?? null]));
-      if (value === null) await dropWords(id, ended, transaction);
-      else await putWord(id, { attribute, value } as Correction, personId, transaction);
+        said =
+          value === null
+            ? { put: null, ended: await dropWords(id, endedBy(attribute), transaction) }
+            : await putWord(id, { attribute, value } as Correction, personId, transaction);
       await chooseAgain(id, transaction);
-      if (attributeRow(attribute).shapesBars) await queueBars(id);
-      return { words: before };
+      if (attributeRow(attribute).shapesBars) await queueBars(id, transaction);
+      return { said };
     }
     case 'tag':
-      await setTag(id, change.name, change.isWanted, personId, transaction);
+      await setTagIn(id, change.name, change.isWanted, personId, transaction);
       return { tag: { name: change.name, was: loop.tags.includes(change.name) } };
     case 'title': {
       const effect = effectOf(loop, change, place);
       if (!effect) return null;
       await Loop.update({ title: effect.after }, { where: { id }, transaction });
       await chooseAgain(id, transaction);
-      return { title: loop.title };
+      return { title: loop.title, made: { title: effect.after } };
     }
     case 'pack': {
       const [pack] = await Pack.findOrCreate({
@@ -69,12 +75,12 @@ export async function applyTo(
       if (await Loop.findOne({ where: { packId: pack.id, vendorPath, id: { [Op.ne]: id } }, transaction })) return null;
       await Loop.update({ packId: pack.id, setId: null }, { where: { id }, transaction });
       await chooseAgain(id, transaction);
-      return { packId: loop.packId, setId: loop.setId };
+      return { packId: loop.packId, setId: loop.setId, made: { packId: pack.id, setId: null } };
     }
     case 'set': {
       const setId = change.stem === '' ? null : await setOf(loop.packId, change.stem, transaction);
       await Loop.update({ setId }, { where: { id }, transaction });
-      return { setId: loop.setId };
+      return { setId: loop.setId, made: { setId } };
     }
     case 'collection': {
       const { name, isWanted } = change;
@@ -91,31 +97,36 @@ async function setOf(packId: number, stem: string, transaction: Transaction): Pr
   return (rows as { id: number }[])[0].id;
 }
 
-async function setTag(loopId: number, name: string, isWanted: boolean, personId: number, transaction: Transaction): Promise<void> {
-  const [tag] = await Tag.findOrCreate({ where: { name }, transaction });
-  if (isWanted) await sequelize.query(addTagSql, { bind: [loopId, tag.id, personId], transaction });
-  else await LoopTag.destroy({ where: { loopId, tagId: tag.id }, transaction });
+/** Puts a loop back to what it was before a change, but for what somebody has done since. */
+export async function bringBack(loopId: number, before: Before, personId: number, transaction: Transaction): Promise<void> {
+  const loop = await Loop.findByPk(loopId, { transaction });
+  if (!loop) return;
+  if (before.tag) await setTagIn(loopId, before.tag.name, before.tag.was, personId, transaction);
+  if (before.collection) await setCollected({ ...before.collection, personId, loopId, isWanted: before.collection.was }, transaction);
+  const { title, packId, setId, made } = before,
+    isStill = (['title', 'packId', 'setId'] as const).every((name) => made?.[name] === undefined || made[name] === loop[name]),
+    columns = {
+      ...(isStill ? Object.fromEntries(Object.entries({ title, packId, setId }).filter(([, value]) => value !== undefined)) : {}),
+      ...(before.isArchived !== undefined ? { archivedAt: before.isArchived ? new Date() : null } : {}),
+    };
+  if (Object.keys(columns).length > 0) await Loop.update(columns, { where: { id: loopId }, transaction });
+  const shaped = [
+    ...(before.said ? await takeBackWord(loopId, before.said, transaction) : []),
+    ...(before.words ? await sayAgain(loopId, before.words, personId, transaction) : []),
+  ];
+  if (shaped.some((attribute) => attributeRow(attribute).shapesBars)) await queueBars(loopId, transaction);
   await chooseAgain(loopId, transaction);
 }
 
-/** Puts a loop back to what it was before a change. */
-export async function bringBack(loopId: number, before: Before, personId: number, transaction: Transaction): Promise<void> {
-  if (!(await Loop.findByPk(loopId, { attributes: ['id'], transaction }))) return;
-  if (before.tag) await setTag(loopId, before.tag.name, before.tag.was, personId, transaction);
-  if (before.collection) await setCollected({ ...before.collection, personId, loopId, isWanted: before.collection.was }, transaction);
-  const columns = {
-    ...(before.title !== undefined ? { title: before.title } : {}),
-    ...(before.packId !== undefined ? { packId: before.packId } : {}),
-    ...(before.setId !== undefined ? { setId: before.setId } : {}),
-    ...(before.isArchived !== undefined ? { archivedAt: before.isArchived ? new Date() : null } : {}),
-  };
-  if (Object.keys(columns).length > 0) await Loop.update(columns, { where: { id: loopId }, transaction });
-  if (before.words) {
-    const attributes = Object.keys(before.words);
-    await dropWords(loopId, attributes, transaction);
-    for (const [attribute, word] of Object.entries(before.words))
-      if (word) await putWord(loopId, { attribute, value: word.value } as Correction, personId, transaction);
-    if (attributes.some((each) => attributeRow(each as Attribute).shapesBars)) await queueBars(loopId);
-  }
-  await chooseAgain(loopId, transaction);
+async function sayAgain(
+  loopId: number,
+  words: NonNullable<Before['words']>,
+  personId: number,
+  transaction: Transaction,
+): Promise<Attribute[]> {
+  const attributes = Object.keys(words) as Attribute[];
+  await dropWords(loopId, attributes, transaction);
+  for (const [attribute, word] of Object.entries(words))
+    if (word) await putWord(loopId, { attribute, value: word.value } as Correction, personId, transaction);
+  return attributes;
 }
