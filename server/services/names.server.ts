@@ -15,7 +15,7 @@ import {
   patternsOfPackSql,
   saidPatternsSql,
 } from '../db/queries/names';
-import { addJob } from '../jobs/queue.server';
+import { addJobInLine } from '../jobs/queue.server';
 import { readNameAlone, replaceNamed } from './facts.server';
 import { recordActivity } from './people.server';
 
@@ -157,7 +157,7 @@ export async function sayPattern(
     before = there.find((each) => each.signature === signature && each.said)?.roles ?? null;
   if (wanted) await selectRows(keepPatternSql, [packId, signature, wanted, personId]);
   else await selectRows(forgetPatternSql, [packId, signature]);
-  await addJob('settle-pack', { packId }, `settle-pack-${packId}`);
+  await addJobInLine('settle-pack', { packId }, `settle-pack-${packId}`);
   await recordActivity(personId, wanted ? 'said how to read the names of' : 'took back how to read the names of', 'pack', packId);
   return { before };
 }

@@ -33,12 +33,25 @@ export async function sayChords(
   line: string,
   person: Pick<SignedIn, 'id' | 'name'>,
 ): Promise<{ readonly wrong: string } | 'missing' | null> {
-  const [loop] = await selectRows<Raw>(statedChordsSql, [loopId]);
+  const wrong = await sequelize.transaction((transaction) => keepSaidChords(loopId, line, person.name, transaction));
+  if (wrong !== null) return wrong;
+  await recordActivity(person.id, 'said the chords of', 'loop', loopId, { chords: line });
+  await announceLoops([loopId]);
+  return null;
+}
+
+/** The same within a transaction, told to nobody. */
+export async function keepSaidChords(
+  loopId: number,
+  line: string,
+  by: string,
+  transaction: Transaction,
+): Promise<{ readonly wrong: string } | 'missing' | null> {
+  const [rows] = await sequelize.query(statedChordsSql, { bind: [loopId], transaction }),
+    [loop] = rows as Raw[];
   if (!loop) return 'missing';
   const read = parseChordLine(line, loopBarBeats(loop));
   if (!read.ok) return { wrong: read.symbol };
-  await keepStatedChords(loopId, read.chords.length === 0 ? null : { marks: read.chords, source: 'person', by: person.name });
-  await recordActivity(person.id, 'said the chords of', 'loop', loopId, { chords: line });
-  await announceLoops([loopId]);
+  await keepStatedChords(loopId, read.chords.length === 0 ? null : { marks: read.chords, source: 'person', by }, transaction);
   return null;
 }

@@ -153,6 +153,17 @@ test('variations of one loop are one set; a name that is there is told; two at o
     makings: [{ sheet: sheet('Deck full'), how: part(['d']) }],
   });
   expect(ids).not.toContain(twin);
+  // Many of one name at once, whatever is in it: each is a loop of its own.
+  const many = await make({
+    pack: { ...ours, packId: details[0].row.packId },
+    makings: [['d'], ['n'], ['d', 'n']].map((tracks) => ({ sheet: sheet('Deck/one'), how: part(tracks) })),
+  });
+  expect(new Set(many).size).toBe(3);
+  expect((await Promise.all(many.map(detailOf))).map(({ vendorPath }) => vendorPath).sort()).toEqual([
+    'Deck-one (2).wav',
+    'Deck-one (3).wav',
+    'Deck-one.wav',
+  ]);
 });
 
 test('made on the bench of another loop: by its steps, its vendor’s file untouched; credits follow it', async () => {

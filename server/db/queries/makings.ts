@@ -13,11 +13,6 @@ select made_of.made_id as "madeId", l.id as "loopId", l.title, p.id as "packId",
 from made_of join loops l on l.id = made_of.loop_id join packs p on p.id = l.pack_id
 order by made_of.made_id, l.title, l.id`;
 
-/** Paths that a pack's loops have, or will have that were asked for before: none is taken twice, whoever makes two of one name at a time. */
-export const pathsOfPackSql = /* sql */ `
-select vendor_path as path from loops where pack_id = $1
-union select sheet->>'name' || ending from makings, unnest(array['.wav', '.mid']) ending where pack_id = $1 and id < $2 and state in ('queued', 'working')`;
-
 /** Puts a pack of the group's own away that nothing came into, and nothing will. */
 export const archiveEmptyPackSql = /* sql */ `
 update packs set archived_at = now() where id = $1 and is_own and archived_at is null

@@ -10,24 +10,23 @@ import { factsOfPart, factsOfTake } from '~core/making/facts-of-part';
 import { numberedPath } from '~core/names/numbered-path';
 import { factsOfSteps } from '~core/workbench/facts-of-steps';
 import { selectRows, sequelize } from '../../db/connection';
-import { Loop } from '../../db/models/library';
+import { Loop, Pack } from '../../db/models/library';
 import { Person } from '../../db/models/people';
 import { MakingRow } from '../../db/models/makings';
 import { licencesOfLoopsSql } from '../../db/queries/licence';
-import { archiveEmptyPackSql, pathsOfPackSql } from '../../db/queries/makings';
+import { archiveEmptyPackSql } from '../../db/queries/makings';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { analyseInPool, makeInPool } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
-import { addJob } from '../../jobs/queue.server';
+import { addJob, addJobInLine } from '../../jobs/queue.server';
 import type { StoredFile } from '../../storage/file-storage';
 import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { storage } from '../../storage/storage.server';
-import { settleContext } from '../context.server';
 import { addLoop } from '../loops.server';
 import { recordActivity } from '../people.server';
 import { findRowsById } from '../search.server';
-import { keepStatedChords, sayChords } from '../stated-chords.server';
+import { keepSaidChords, keepStatedChords } from '../stated-chords.server';
 
 /** The loops that something is made of. */
 const sourceIdsOf = (how: MadeHow): number[] =>
@@ -112,20 +111,20 @@ export async function makeLoop(makingId: number): Promise<void> {
     file = await fileOf(row, rows);
   if (typeof file === 'string') return endFailed(row, file);
   const { fileSha256, ending, bytes, silentLoopIds } = file,
-    taken = new Set((await selectRows<{ path: string }>(pathsOfPackSql, [packId, makingId])).map(({ path }) => path)),
-    vendorPath = numberedPath(`${fileNameOf(sheet.name)}.${ending}`, taken),
+    fileName = `${fileNameOf(sheet.name)}.${ending}`,
     licences = await selectRows<{ licence: string }>(licencesOfLoopsSql, [sourceIdsOf(how)]),
-    heard = await analyseInPool({ fileSha256, vendorPath }, { name: 'make', bytes });
+    heard = await analyseInPool({ fileSha256, vendorPath: fileName }, { name: 'make', bytes });
   if (!heard.ok) return endFailed(row, heard.message);
   // What is said to be no loop has no rhythm that repeats; what nothing is said of is as it is heard.
   const isLoop = sheet.kind === 'loop' || sheet.kind === null,
     known = factsOfMaking(how, rows).filter(({ attribute }) => isLoop || !rhythmic.has(attribute)),
     same = await Loop.findOne({ where: { fileSha256, archivedAt: null }, attributes: ['title'] }),
+    person = await Person.findByPk(personId, { rejectOnEmpty: true }),
     add = async (soundSha256: string, transaction: Transaction) => {
       const { loopId } = await addLoop(
         {
           packId,
-          vendorPath,
+          vendorPath: numberedPath(fileName, await pathsIn(packId, transaction)),
           fileSha256,
           soundSha256,
           personId,
@@ -145,19 +144,27 @@ export async function makeLoop(makingId: number): Promise<void> {
         transaction,
       );
       const chords = chordsOfMaking(how, rows);
-      if (chords) await keepStatedChords(loopId, chords, transaction);
+      if (sheet.chords !== '') await keepSaidChords(loopId, sheet.chords, person.name, transaction);
+      else if (chords) await keepStatedChords(loopId, chords, transaction);
+      // What hangs on it is queued with it: whatever happens to this process, it is seen together with the others of its pack.
+      await addJobInLine('settle-pack', { packId }, `settle-pack-${packId}`, transaction);
+      await addJob('find-twins', { packId }, `find-twins-${packId}`, transaction);
       await row.update({ state: 'done', loopId, fileSha256: null, message: wordsFor(silentLoopIds, rows, same) }, { transaction });
       return loopId;
     },
     loopId = await keepSound(heard, fileSha256, add);
-  const person = sheet.chords === '' ? null : await Person.findByPk(personId);
-  if (person) await sayChords(loopId, sheet.chords, person);
   await dropUnreferred([fileSha256]);
-  await settleContext(packId);
-  await addJob('find-twins', { packId }, `find-twins-${packId}`);
   await recordActivity(personId, 'gave back', 'loop', loopId, { title: sheet.name });
   await announceLibrary();
   await announce({ kind: 'making', makingId, personId });
+}
+
+/** Paths that are taken in a pack. Of two loops that come into it at once the other waits, so that none lies where one lies already. */
+async function pathsIn(packId: number, transaction: Transaction): Promise<ReadonlySet<string>> {
+  await Pack.findByPk(packId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE });
+  return new Set(
+    (await Loop.findAll({ where: { packId }, attributes: ['vendorPath'], raw: true, transaction })).map(({ vendorPath }) => vendorPath),
+  );
 }
 
 const streamOf = (bytes: Uint8Array): Readable => Readable.from([Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)]);
