@@ -3,6 +3,7 @@ import type { FactLine, LoopDetail } from '~contracts/loop-detail';
 import { chooseFacts } from '~core/analysis/evidence/choose';
 import type { Evidence } from '~core/analysis/facts';
 import { analyserVersion, partVersions } from '~core/analysis/parts';
+import { numberedPath } from '~core/names/numbered-path';
 import { titleFromFileName } from '~core/names/parse-name';
 import { beatsPerBar } from '~core/units/time';
 import { setStem } from '~core/names/set-role';
@@ -60,17 +61,32 @@ export interface AddedLoop {
   readonly twinPackId?: number;
 }
 
-/** Adds a loop with its facts; the same file of the same pack a second time gives the loop that is there (jobs may run twice). */
+/** A pack into which nobody else puts a loop until the transaction ends. */
+const lockPack = (packId: number, transaction: Transaction): Promise<Pack> =>
+  Pack.findByPk(packId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE, rejectOnEmpty: true });
+
+/** A path that is free in a pack, and stays so until the transaction ends: the one that is wanted, or with a number behind it. */
+export async function freePath(packId: number, wanted: string, transaction: Transaction): Promise<string> {
+  await lockPack(packId, transaction);
+  if ((await Loop.count({ where: { packId, vendorPath: wanted }, transaction })) === 0) return wanted;
+  const loops = await Loop.findAll({ where: { packId }, attributes: ['vendorPath'], raw: true, transaction });
+  return numberedPath(wanted, new Set(loops.map(({ vendorPath }) => vendorPath)));
+}
+
+/**
+ * Adds a loop with its facts; the same file at the same place of the same pack a second time gives the loop that is there. Another file at a place
+ * that is taken gets one beside it.
+ */
 export async function addLoop(
   { packId, vendorPath, fileSha256, soundSha256, personId, result, tags = [], mayBeTwin = false, known = [], said = [], ...words }: NewLoop,
   transaction: Transaction,
 ): Promise<AddedLoop> {
-  const { measures, evidence } = result,
-    fileName = vendorPath.split('/').at(-1) ?? vendorPath;
+  const { measures, evidence } = result;
   const facts = chooseFacts([...evidence, ...known, ...said], { ...measures, readings: measures.detail?.readings }),
     stem = words.setName || setStem(vendorPath);
-  const there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
-  if (there) {
+  const pack = await lockPack(packId, transaction),
+    there = await Loop.findOne({ where: { packId, vendorPath }, transaction });
+  if (there?.fileSha256 === fileSha256) {
     // Brought in anew, what was put away comes back.
     if (there.archivedAt !== null) await there.update({ archivedAt: null }, { transaction });
     return { loopId: there.id, twinTitle: null };
@@ -79,7 +95,8 @@ export async function addLoop(
   await sequelize.query(lockFileSql, { bind: [fileSha256], transaction });
   const twin = mayBeTwin ? null : await Loop.findOne({ where: { fileSha256, archivedAt: null }, transaction });
   if (twin) return { loopId: twin.id, twinTitle: twin.title, twinPackId: twin.packId };
-  const pack = await Pack.findByPk(packId, { transaction, rejectOnEmpty: true }),
+  const path = there ? await freePath(packId, vendorPath, transaction) : vendorPath,
+    fileName = path.split('/').at(-1) ?? path,
     title = words.title ?? titleFromFileName(fileName, pack.name);
   const set = stem ? await findOrMakeSet(packId, stem, transaction) : null;
   const loop = await Loop.create(
@@ -89,7 +106,7 @@ export async function addLoop(
       media: result.media,
       title,
       fileName,
-      vendorPath,
+      vendorPath: path,
       fileSha256,
       fileFormat: result.format,
       soundSha256,
@@ -103,7 +120,7 @@ export async function addLoop(
       heardBy: partVersions,
       addedBy: personId,
       madeUnder: words.madeUnder ?? null,
-      searchText: searchText({ title, path: vendorPath, pack: pack.name, vendor: pack.vendor, facts, tags }),
+      searchText: searchText({ title, path, pack: pack.name, vendor: pack.vendor, facts, tags }),
     },
     { transaction },
   );

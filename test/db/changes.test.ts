@@ -94,6 +94,24 @@ test('moved to another pack and into a set, archived: each comes back', async ()
   await undo(archived);
   expect(await column('archived_at')).toEqual([null, null, null]);
 });
+test('two files of one place, moved into one pack, lie beside each other; taken back, each lies where it lay', async () => {
+  const both = await Promise.all(
+      ['North', 'South'].map(
+        async (pack, k) => (await importAll(library, pack, [['Drums/Take.wav', wav(beats(90 + k, 4))]])).lines[0].loopId,
+      ),
+    ),
+    places = async () =>
+      (
+        await library.s.db.selectRows<{ place: string }>(
+          "select p.name || ': ' || l.vendor_path as place from loops l join packs p on p.id = l.pack_id where l.id = any($1::int[]) order by 1",
+          [both],
+        )
+      ).map(({ place }) => place);
+  const moved = await change({ kind: 'pack', name: 'Middle' }, both as number[]);
+  expect(await places()).toEqual(['Middle: Drums/Take (2).wav', 'Middle: Drums/Take.wav']);
+  await undo(moved);
+  expect(await places()).toEqual(['North: Drums/Take.wav', 'South: Drums/Take.wav']);
+});
 test('all that a search finds can be chosen, and what others brought in only a keeper archives', async () => {
   const made = await changes.makeChange({ address: 'q=alpha' }, { kind: 'tag', name: 'first', isWanted: true }, keeper());
   expect(made).toMatchObject({ loops: 1 });

@@ -14,7 +14,11 @@ import { openLibrary, storeStaysWhole, until, type Library } from './services';
 const folder = mkdtempSync(join(tmpdir(), 'exchange-')),
   behaviour: Behaviour = { dailyFiles: 200, slowMs: 0, failNext: 0 },
   /** Few of each, for every sound is made here. */
-  packs = offeredPacks.slice(0, 2).map((each) => ({ ...each, loops: each.loops.slice(5, 9) })),
+  packs = [
+    ...offeredPacks.slice(0, 2).map((each) => ({ ...each, loops: each.loops.slice(5, 9) })),
+    // People out there call their files as they like.
+    { ...offeredPacks[2], loops: offeredPacks[2].loops.slice(5, 8).map((each) => ({ ...each, fileName: 'loop.wav' })) },
+  ],
   [pack] = packs,
   loop = pack.loops[1];
 const load = async () => ({
@@ -101,6 +105,20 @@ test('one is taken, is marked, and its author, licence and page stand in the cre
     failed: 0,
   });
 }, 120_000);
+test('files of one name are each a loop of their own, taken at once or one after the other', async () => {
+  const pack = packs[2],
+    [first, ...others] = pack.loops.map(({ id }) => id);
+  await keys.keepKey(person, source.id, tokenOf('same names'));
+  expect(await ended((await take.takeOutside(source, { packId: pack.id, loopIds: [first] }, person)) as number)).toBe(true);
+  // Out there they stand in another order by now, so that another is the one that keeps its name.
+  pack.loops.reverse();
+  expect(await ended((await take.takeOutside(source, { packId: pack.id, loopIds: others }, person)) as number)).toBe(true);
+  const lines = await search.markTaken(source.id, (await source.pack(pack.id)).loops);
+  expect(new Set(lines.map(({ loopId }) => loopId)).size).toBe(3);
+  const details = await Promise.all(lines.map(({ loopId }) => library.s.loops.findLoop(loopId ?? 0, person)));
+  expect(details.map((detail) => detail?.origin?.pageUrl)).toEqual(lines.map(({ pageUrl }) => pageUrl));
+  expect(details.map((detail) => detail?.vendorPath).sort()).toEqual(['loop (2).wav', 'loop (3).wav', 'loop.wav']);
+}, 60_000);
 test('what the exchange will not give is told file by file, and what it gave is in', async () => {
   const other = packs[1],
     ids = other.loops.slice(0, 3).map(({ id }) => id);

@@ -1,4 +1,4 @@
-import { Op, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { attributeRow } from '~core/analysis/attributes/registry';
 import type { Attribute } from '~core/analysis/facts';
 import type { Change } from '~core/library/change';
@@ -7,7 +7,7 @@ import { findOrMakeSetSql } from '../../db/queries/loops';
 import { Loop, Pack } from '../../db/models/library';
 import { setCollected } from '../collections.server';
 import { chooseAgain, queueBars } from '../facts.server';
-import { setTagIn } from '../loops.server';
+import { freePath, setTagIn } from '../loops.server';
 import { dropWords, endedBy, putWord, takeBackWord, type Correction, type Said } from '../words.server';
 import { effectOf, type Changeable } from './effect';
 
@@ -20,6 +20,7 @@ export interface Before {
   readonly tag?: { readonly name: string; readonly was: boolean };
   readonly title?: string;
   readonly packId?: number;
+  readonly vendorPath?: string;
   readonly setId?: number | null;
   readonly isArchived?: boolean;
   readonly collection?: { readonly name: string; readonly was: boolean };
@@ -70,12 +71,12 @@ export async function applyTo(
         defaults: { name: change.name, vendor: '', licence: '', description: '', addedBy: personId },
         transaction,
       });
-      const { vendorPath } = await Loop.findByPk(id, { attributes: ['vendorPath'], transaction, rejectOnEmpty: true });
-      // Two files of one place in a pack cannot be: this one stays where it is.
-      if (await Loop.findOne({ where: { packId: pack.id, vendorPath, id: { [Op.ne]: id } }, transaction })) return null;
-      await Loop.update({ packId: pack.id, setId: null }, { where: { id }, transaction });
+      if (pack.id === loop.packId) return null;
+      const { vendorPath } = await Loop.findByPk(id, { attributes: ['vendorPath'], transaction, rejectOnEmpty: true }),
+        path = await freePath(pack.id, vendorPath, transaction);
+      await Loop.update({ packId: pack.id, setId: null, vendorPath: path }, { where: { id }, transaction });
       await chooseAgain(id, transaction);
-      return { packId: loop.packId, setId: loop.setId, made: { packId: pack.id, setId: null } };
+      return { packId: loop.packId, setId: loop.setId, vendorPath, made: { packId: pack.id, setId: null } };
     }
     case 'set': {
       const setId = change.stem === '' ? null : await setOf(loop.packId, change.stem, transaction);
@@ -103,10 +104,14 @@ export async function bringBack(loopId: number, before: Before, personId: number
   if (!loop) return;
   if (before.tag) await setTagIn(loopId, before.tag.name, before.tag.was, personId, transaction);
   if (before.collection) await setCollected({ ...before.collection, personId, loopId, isWanted: before.collection.was }, transaction);
-  const { title, packId, setId, made } = before,
+  const { title, packId, setId, vendorPath, made } = before,
     isStill = (['title', 'packId', 'setId'] as const).every((name) => made?.[name] === undefined || made[name] === loop[name]),
+    // Another may lie where it lay.
+    path = isStill && packId !== undefined && vendorPath !== undefined ? await freePath(packId, vendorPath, transaction) : undefined,
     columns = {
-      ...(isStill ? Object.fromEntries(Object.entries({ title, packId, setId }).filter(([, value]) => value !== undefined)) : {}),
+      ...(isStill
+        ? Object.fromEntries(Object.entries({ title, packId, setId, vendorPath: path }).filter(([, value]) => value !== undefined))
+        : {}),
       ...(before.isArchived !== undefined ? { archivedAt: before.isArchived ? new Date() : null } : {}),
     };
   if (Object.keys(columns).length > 0) await Loop.update(columns, { where: { id: loopId }, transaction });

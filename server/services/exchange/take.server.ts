@@ -1,5 +1,6 @@
 import type { OutsideLoop } from '~contracts/outside';
 import type { Readable } from 'node:stream';
+import { numberedPath } from '~core/names/numbered-path';
 import { safePath } from '~core/names/safe-path';
 import { selectRows, sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
@@ -16,9 +17,17 @@ import { rememberOutside } from './hear.server';
 /** What to take: some loops, or with null a whole pack, as one zip. */
 export type Wanted = Pick<TakePayload, 'packId' | 'loopIds'>;
 
-/** The place of a loop in the batch that it is taken with. */
-const pathOf = (loop: OutsideLoop, pack: OutsidePack, wanted: Wanted): string =>
-  safePath(wanted.loopIds === null ? `${pack.title}/${loop.fileName}` : loop.fileName) ?? loop.id;
+/** The places of a pack's loops in the batch that they are taken with, by their ids out there: two of one name lie beside each other. */
+function pathsOf(pack: OutsidePack, { loopIds }: Wanted): ReadonlyMap<string, string> {
+  const taken = new Set<string>(),
+    placed = (loop: OutsideLoop): string => {
+      const wanted = safePath(loopIds === null ? `${pack.title}/${loop.fileName}` : loop.fileName) ?? loop.id,
+        path = numberedPath(wanted, taken);
+      taken.add(path);
+      return path;
+    };
+  return new Map(pack.loops.map((loop) => [loop.id, placed(loop)]));
+}
 
 const chosenOf = (pack: OutsidePack, { loopIds }: Wanted): readonly OutsideLoop[] =>
   loopIds === null ? pack.loops : pack.loops.filter(({ id }) => loopIds.includes(id));
@@ -47,9 +56,10 @@ export async function takeOutside(source: ExchangeSource, wanted: Wanted, person
       },
       { transaction },
     );
+    const paths = pathsOf(pack, wanted);
     for (const loop of chosen)
       await sequelize.query(rememberTakenSql, {
-        bind: [batch.id, pathOf(loop, pack, wanted), await rememberOutside(source.id, loop)],
+        bind: [batch.id, paths.get(loop.id), await rememberOutside(source.id, loop)],
         transaction,
       });
     await addJob('take-outside', { batchId: batch.id, source: source.id, personId, ...wanted }, `take-${batch.id}`, transaction);
@@ -93,9 +103,11 @@ export async function fetchTaken(payload: TakePayload): Promise<void> {
     pack = await source.pack(payload.packId);
   if (payload.loopIds === null) {
     await fetchFile(batchId, personId, safePath(`${pack.title}.zip`) ?? `${pack.id}.zip`, () => source.packZip(pack.id, token));
-  } else
+  } else {
+    const paths = pathsOf(pack, payload);
     for (const loop of chosenOf(pack, payload))
-      await fetchFile(batchId, personId, pathOf(loop, pack, payload), () => source.file(loop.id, token));
+      await fetchFile(batchId, personId, paths.get(loop.id) ?? loop.id, () => source.file(loop.id, token));
+  }
   await startBatch(batchId, personId);
 }
 

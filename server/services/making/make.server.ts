@@ -7,10 +7,9 @@ import type { StatedChords } from '~contracts/stated-chords';
 import { loopIdsIn, ofLoop, patternOf } from '~core/arrangement/tree';
 import { extensionOf } from '~core/formats/sniff';
 import { factsOfPart, factsOfTake } from '~core/making/facts-of-part';
-import { numberedPath } from '~core/names/numbered-path';
 import { factsOfSteps } from '~core/workbench/facts-of-steps';
 import { selectRows, sequelize } from '../../db/connection';
-import { Loop, Pack } from '../../db/models/library';
+import { Loop } from '../../db/models/library';
 import { Person } from '../../db/models/people';
 import { MakingRow } from '../../db/models/makings';
 import { licencesOfLoopsSql } from '../../db/queries/licence';
@@ -23,7 +22,7 @@ import type { StoredFile } from '../../storage/file-storage';
 import { dropUnreferred, keepFile, keepStaged } from '../../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { storage } from '../../storage/storage.server';
-import { addLoop } from '../loops.server';
+import { addLoop, freePath } from '../loops.server';
 import { recordActivity } from '../people.server';
 import { findRowsById } from '../search.server';
 import { keepSaidChords, keepStatedChords } from '../stated-chords.server';
@@ -124,7 +123,7 @@ export async function makeLoop(makingId: number): Promise<void> {
       const { loopId } = await addLoop(
         {
           packId,
-          vendorPath: numberedPath(fileName, await pathsIn(packId, transaction)),
+          vendorPath: await freePath(packId, fileName, transaction),
           fileSha256,
           soundSha256,
           personId,
@@ -157,14 +156,6 @@ export async function makeLoop(makingId: number): Promise<void> {
   await recordActivity(personId, 'gave back', 'loop', loopId, { title: sheet.name });
   await announceLibrary();
   await announce({ kind: 'making', makingId, personId });
-}
-
-/** Paths that are taken in a pack. Of two loops that come into it at once the other waits, so that none lies where one lies already. */
-async function pathsIn(packId: number, transaction: Transaction): Promise<ReadonlySet<string>> {
-  await Pack.findByPk(packId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE });
-  return new Set(
-    (await Loop.findAll({ where: { packId }, attributes: ['vendorPath'], raw: true, transaction })).map(({ vendorPath }) => vendorPath),
-  );
 }
 
 const streamOf = (bytes: Uint8Array): Readable => Readable.from([Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)]);
