@@ -198,7 +198,12 @@ export const endpoints: readonly Endpoint[] = [
   endpoint('delete', '/api/v1/projects/{projectId}/notes/{noteId}', 'Takes back a note of one’s own, with its answers'),
   endpoint('post', '/api/v1/projects/{projectId}/presence', 'Tells the others that this page has a project open', presenceForm),
   endpoint('get', '/api/v1/projects/{projectId}/exports', 'The mixdowns of a project'),
-  endpoint('post', '/api/v1/projects/{projectId}/exports', 'Asks for a mixdown', exportForm),
+  endpoint(
+    'post',
+    '/api/v1/projects/{projectId}/exports',
+    'Asks for a mixdown, or for a zip of it with a stem a track, the notes and what was used',
+    exportForm,
+  ),
   endpoint('get', '/api/v1/makings', 'Loops that who asks has had made, the latest first', null, '`id`, several times, for some'),
   endpoint(
     'post',

@@ -44,6 +44,7 @@ import * as fillsLand from './migrations/0042-fills-land';
 import * as doubtsByPack from './migrations/0043-doubts-by-pack';
 import * as takenBack from './migrations/0044-taken-back';
 import * as endedWords from './migrations/0045-ended-words';
+import * as stems from './migrations/0046-stems';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -92,6 +93,7 @@ const migrations = [
   { name: '0043-doubts-by-pack', ...doubtsByPack },
   { name: '0044-taken-back', ...takenBack },
   { name: '0045-ended-words', ...endedWords },
+  { name: '0046-stems', ...stems },
 ];
 const lockId = 7270017;
 

@@ -116,6 +116,10 @@ export const exchangeKeyForm = yup.object({
 });
 
 export const exportForm = yup.object({
+  what: yup
+    .string()
+    .oneOf(['mixdown', 'stems'] as const)
+    .default('mixdown'),
   bits: yup.number<16 | 24 | 32>().oneOf([16, 24, 32]).required(),
   rateHz: yup.number<44100 | 48000>().oneOf([44100, 48000]).required(),
   overs: yup.string<Overs>().oneOf(['lower', 'clip']).default('lower'),

@@ -1,4 +1,5 @@
 import { Readable } from 'node:stream';
+import type { Transaction } from 'sequelize';
 import { heardTracks, loopIdOf, loopIdsIn, patternOf, type Project } from '~core/arrangement/tree';
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
@@ -6,18 +7,17 @@ import { licencesSql, findExportSql } from '../db/queries/exports';
 import { ExportRow } from '../db/models/projects';
 import { announce } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
-import { exportInPool } from '../jobs/pool/pool.server';
-import type { ExportRequest, ExportResult } from '../jobs/pool/protocol';
-import { keepFile } from '../storage/keeping.server';
+import { exportInPool, stemsInPool } from '../jobs/pool/pool.server';
+import type { ExportForm, ExportResult, StemsResult } from '../jobs/pool/protocol';
+import type { StoredFile } from '../storage/file-storage';
+import { keepFile, keepStaged } from '../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { originsOf } from './exchange/search.server';
 import { sourcesOfMade } from './making/provenance.server';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
 
-export type ExportForm = Pick<ExportRequest, 'bits' | 'rateHz' | 'overs'>;
-
-/** Asks for a mixdown of a project as it is now: what is changed afterwards is not in it. */
+/** Asks for a mixdown, or that with its stems, of a project as it is now: what is changed afterwards is not in it. */
 export async function requestExport(projectId: number, personId: number, form: ExportForm): Promise<number | null> {
   const open = await openProject(projectId, personId);
   if (!open) return null;
@@ -38,29 +38,33 @@ export async function exportProject(exportId: number): Promise<void> {
   if (!project || !heard?.tracks.some(({ clips }) => clips.length > 0)) {
     await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are muted.' });
   } else {
-    const sources = used.map((loop) => loop.source),
-      { wav, ...result } = await exportInPool({
-        project,
-        sources,
-        bits: row.bits,
-        rateHz: row.rateHz,
-        overs: row.overs,
-      }),
-      credits = await creditsText(project, used);
-    await keepFile(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]), ({ sha256 }, transaction) =>
-      row.update({ state: 'done', fileSha256: sha256, message: exportWords(row, result, used), credits }, { transaction }),
-    );
+    const { bits, rateHz, overs } = row,
+      credits = await creditsText(project, used),
+      asked = { project, sources: used.map((loop) => loop.source), bits, rateHz, overs },
+      done = (made: Omit<ExportResult, 'wav'> | StemsResult) => async (stored: StoredFile, transaction: Transaction) =>
+        void (await row.update(
+          { state: 'done', fileSha256: stored.sha256, message: exportWords(row, made, used), credits },
+          { transaction },
+        ));
+    if (row.what === 'stems') {
+      const made = await stemsInPool({ ...asked, credits });
+      await keepStaged(made.zip, done(made));
+    } else {
+      const { wav, ...made } = await exportInPool(asked);
+      await keepFile(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]), done(made));
+    }
   }
   await announce({ kind: 'export', exportId });
 }
 
 /** How loud it is and what was done about it, and which loops are missing, in a sentence or two. */
 function exportWords(
-  { bits, overs }: ExportForm,
-  { peakDbfs, loweredDb, silentLoopIds }: Omit<ExportResult, 'wav'>,
+  { bits, overs }: Pick<ExportForm, 'bits' | 'overs'>,
+  made: Omit<ExportResult, 'wav'> | StemsResult,
   used: readonly WholeLoop[],
 ): string | null {
-  const silent = used.filter(({ id }) => silentLoopIds.includes(id)).map(({ title }) => `“${title}”`),
+  const { peakDbfs, loweredDb, silentLoopIds } = made,
+    silent = used.filter(({ id }) => silentLoopIds.includes(id)).map(({ title }) => `“${title}”`),
     over = peakDbfs !== null && peakDbfs > 0 ? peakDbfs : null,
     level =
       over !== null && loweredDb > 0
@@ -70,10 +74,16 @@ function exportWords(
           : over !== null && overs === 'clip'
             ? `The sum reaches ${over.toFixed(1)} dB over full scale and was clipped there, as you asked.`
             : peakDbfs !== null
-              ? `Peak ${peakDbfs.toFixed(1)} dBFS.`
+              ? `Peak ${peakDbfs.toFixed(1).replace('-', '−')} dBFS.`
               : '';
-  return [level, silent.length > 0 ? `Could not be played and is silent: ${silent.join(', ')}.` : ''].filter(Boolean).join(' ') || null;
+  const files =
+    'zip' in made ? `${counted(made.stems, 'stem')}${made.noteFiles > 0 ? `, notes of ${counted(made.noteFiles, 'track')}` : ''}.` : '';
+  return (
+    [files, level, silent.length > 0 ? `Could not be played and is silent: ${silent.join(', ')}.` : ''].filter(Boolean).join(' ') || null
+  );
 }
+
+const counted = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
 
 /** What is heard in a piece, from which pack, under which licence, as plain text. */
 export async function creditsText(project: Project, loops: readonly WholeLoop[]): Promise<string> {
@@ -104,6 +114,7 @@ export async function creditsText(project: Project, loops: readonly WholeLoop[])
 
 export interface ExportLine {
   readonly id: number;
+  readonly what: ExportForm['what'];
   readonly bits: number;
   readonly rateHz: number;
   readonly state: 'queued' | 'working' | 'done' | 'failed';
@@ -118,6 +129,7 @@ export async function listExports(projectId: number): Promise<ExportLine[]> {
   const rows = await ExportRow.findAll({ where: { projectId }, order: [['id', 'desc']], limit: 6 });
   return rows.map((row) => ({
     id: row.id,
+    what: row.what,
     bits: row.bits,
     rateHz: row.rateHz,
     state: row.state,
@@ -142,12 +154,10 @@ export async function findExport(exportId: number): Promise<{
   readonly name: string;
   readonly fileSha: string | null;
   readonly credits: string | null;
+  readonly what: ExportForm['what'];
   readonly bits: number;
   readonly rateHz: number;
 } | null> {
-  const [row] = await selectRows<{ name: string; fileSha: string | null; credits: string | null; bits: number; rateHz: number }>(
-    findExportSql,
-    [exportId],
-  );
+  const [row] = await selectRows<NonNullable<Awaited<ReturnType<typeof findExport>>>>(findExportSql, [exportId]);
   return row ?? null;
 }

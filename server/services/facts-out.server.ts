@@ -14,6 +14,8 @@ import { keyCode, keyName, type Mode } from '~core/theory/key';
 import { beatsToSeconds } from '~core/units/time';
 import { selectRows } from '../db/connection';
 import { loopsOutSql } from '../db/queries/facts-out';
+import { log } from '../log.server';
+import { endZip } from '../storage/end-zip';
 import { storage } from '../storage/storage.server';
 import { originsOf } from './exchange/search.server';
 
@@ -118,7 +120,7 @@ function factsOf(row: OutRow, author: string, licence: string): FactsOut {
 
 /**
  * A zip of loops with what is known of them in the places that their formats have for it, a manifest as JSON and CSV, and the licences. It is
- * made while it is sent: one file at a time is in memory.
+ * made while it is sent: one file at a time is in memory. A loop whose file is missing costs itself, and is named.
  * @returns null when there is none of these loops
  */
 export async function zipOfLoops(loopIds: readonly number[], names: OutNames): Promise<Readable | null> {
@@ -126,9 +128,15 @@ export async function zipOfLoops(loopIds: readonly number[], names: OutNames): P
   if (rows.length === 0) return null;
   const origins = await originsOf(rows.map(({ id }) => id)),
     zip = new ZipFile(),
-    taken = new Set<string>(['manifest.json', 'manifest.csv', 'Licences.txt']),
-    manifest: ManifestRow[] = [];
+    taken = new Set<string>(['manifest.json', 'manifest.csv', 'Licences.txt', 'Left out.txt']),
+    manifest: ManifestRow[] = [],
+    missing: string[] = [];
   for (const [k, row] of rows.entries()) {
+    const found = await storage.stat(row.fileSha);
+    if (found === null) {
+      missing.push(`${row.title}, ${row.pack}`);
+      continue;
+    }
     const place = k + 1,
       origin = origins.get(row.id),
       author = origin?.author ?? row.vendor,
@@ -141,7 +149,7 @@ export async function zipOfLoops(loopIds: readonly number[], names: OutNames): P
     taken.add(path);
     manifest.push(manifestRow(row, path, origin?.author ?? null, origin?.pageUrl ?? null, licence));
     zip.addReadStreamLazy(path, { compress: false }, (give) => {
-      void fileWithFacts(row, factsOf(row, author, licence)).then(
+      void fileWithFacts(row, found.bytes, factsOf(row, author, licence)).then(
         (stream) => give(null, stream),
         (error: unknown) => give(error, new PassThrough().end()),
       );
@@ -151,8 +159,8 @@ export async function zipOfLoops(loopIds: readonly number[], names: OutNames): P
   text('manifest.json', `${JSON.stringify({ version: 1, loops: manifest }, null, 1)}\n`);
   text('manifest.csv', csvOf(manifest));
   text('Licences.txt', licencesText(manifest));
-  zip.end();
-  return zip.outputStream as Readable;
+  if (missing.length > 0) text('Left out.txt', `Their files are missing in the store:\n${missing.map((line) => `  ${line}\n`).join('')}`);
+  return endZip(zip);
 }
 
 /** A file's name without its ending, by the title here or by a pattern. */
@@ -169,13 +177,22 @@ function nameOut(row: OutRow, names: Exclude<OutNames, 'vendor'>, place: number)
   return titleBy(names.pattern, parts, place) ?? row.title;
 }
 
-async function fileWithFacts(row: OutRow, facts: FactsOut): Promise<NodeJS.ReadableStream> {
-  const found = await storage.stat(row.fileSha);
-  if (!found) return new PassThrough().end();
-  if (found.bytes > mostBytes) return storage.read(row.fileSha);
+async function fileWithFacts(row: OutRow, bytes: number, facts: FactsOut): Promise<NodeJS.ReadableStream> {
+  if (bytes > mostBytes) return storage.read(row.fileSha);
   const parts: Buffer[] = [];
   for await (const part of storage.read(row.fileSha)) parts.push(part as Buffer);
-  return new PassThrough().end(Buffer.from(withFacts(Buffer.concat(parts), row.format, facts)));
+  const file = Buffer.concat(parts);
+  return new PassThrough().end(orAsItIs(file, () => Buffer.from(withFacts(file, row.format, facts))));
+}
+
+/** A file that is odd inside, and yet could be heard, goes out as it came. */
+function orAsItIs(file: Buffer, changed: () => Buffer): Buffer {
+  try {
+    return changed();
+  } catch (error) {
+    log.warn(error, 'facts could not be put into a file that goes out');
+    return file;
+  }
 }
 
 function licencesText(manifest: readonly ManifestRow[]): string {

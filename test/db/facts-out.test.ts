@@ -1,6 +1,7 @@
 import type { Readable } from 'node:stream';
 import { writeAiff } from '~core/formats/aiff/write';
 import { encodeFlac } from '../../demo/encode/flac';
+import { unzipped } from '../generators/unzipped';
 import { beats, importAll, openLibrary, wav, zipOf, type Library } from './services';
 
 const load = () => import('~server/services/facts-out.server');
@@ -72,4 +73,19 @@ test('CSV by RFC 4180: what holds commas, quotes or lines is quoted', () => {
 test('a zip of nothing but ours is a zip', async () => {
   const zip = await zipOf([['x.txt', Buffer.from('x')]]);
   expect((await bytesOf(await out.zipOfLoops([ids[0]], 'vendor'))).subarray(0, 2)).toEqual(zip.subarray(0, 2));
+});
+test('a loop whose file is missing costs itself, and is named', async () => {
+  const { lines } = await importAll(library, 'Thinned out', [
+      ['kept.wav', wav(beats(95, 8))],
+      ['lost.wav', wav(beats(96, 8))],
+    ]),
+    both = lines.map(({ loopId }) => loopId as number),
+    [{ sha }] = await library.s.db.selectRows<{ sha: string }>(
+      "select file_sha256 as sha from loops where file_name = 'lost.wav' and id = any($1::int[])",
+      [both],
+    );
+  await library.s.storage.storage.delete(sha);
+  const files = await unzipped(await bytesOf(await out.zipOfLoops(both, 'vendor')));
+  expect([...files.keys()]).toEqual(['Thinned out/kept.wav', 'manifest.json', 'manifest.csv', 'Licences.txt', 'Left out.txt']);
+  expect(files.get('Left out.txt')?.toString()).toMatch(/Lost, Thinned out/i);
 });

@@ -170,7 +170,7 @@ describe('projects', () => {
     const loopId = await oneLoop('Mixed 100 bpm.wav', 100),
       made = await s.fromLoop.projectFromLoop(loopId, person);
     if (!('id' in made)) throw new Error('not made');
-    const exportId = (await s.exports.requestExport(made.id, person, { bits: 16, rateHz: 44100, overs: 'lower' })) as number;
+    const exportId = (await s.exports.requestExport(made.id, person, { bits: 16, rateHz: 44100, overs: 'lower', what: 'mixdown' })) as number;
     expect(await until(async () => (await s.exports.listExports(made.id))[0].state === 'done')).toBe(true);
     const [line] = await s.exports.listExports(made.id);
     expect(line).toMatchObject({ id: exportId, bits: 16, rateHz: 44100, message: expect.stringMatching(/dBFS|full scale/) });
@@ -204,7 +204,7 @@ describe('projects', () => {
       );
     // The job begins only after the project has been changed, whatever the queue does.
     const open = await s.projects.openProject(id, person),
-      exportId = (await s.exports.requestExport(id, person, { bits: 24, rateHz: 44100, overs: 'lower' })) as number;
+      exportId = (await s.exports.requestExport(id, person, { bits: 24, rateHz: 44100, overs: 'lower', what: 'mixdown' })) as number;
     await s.projects.editProject(id, 0, [{ kind: 'remove-track', trackId: 'a' }]);
     expect(await until(async () => (await s.exports.listExports(id))[0].state === 'done')).toBe(true);
     const [line] = await s.exports.listExports(id);
@@ -224,10 +224,10 @@ describe('projects', () => {
   });
   test('a mixdown of nothing says that there is nothing to hear', async () => {
     const id = await s.projects.createProject({ ...tree, name: 'Quiet' }, person);
-    await s.exports.requestExport(id, person, { bits: 24, rateHz: 48000, overs: 'lower' });
+    await s.exports.requestExport(id, person, { bits: 24, rateHz: 48000, overs: 'lower', what: 'mixdown' });
     expect(await until(async () => (await s.exports.listExports(id))[0].state === 'failed')).toBe(true);
     expect((await s.exports.listExports(id))[0].message).toMatch(/nothing to hear/);
-    expect(await s.exports.requestExport(999_999, person, { bits: 16, rateHz: 44100, overs: 'lower' })).toBeNull();
+    expect(await s.exports.requestExport(999_999, person, { bits: 16, rateHz: 44100, overs: 'lower', what: 'mixdown' })).toBeNull();
     expect(await s.exports.findExport(999_999)).toBeNull();
   });
 

@@ -13,9 +13,10 @@ const stateWords: Readonly<Record<ExportLine['state'], string>> = {
   failed: 'failed',
 };
 
-/** The mixdown as WAV, with the list of what was used. */
+/** The mixdown as WAV, or that with a stem a track and the notes as a zip; with the list of what was used. */
 export function ExportPanel({ projectId, initial }: { projectId: number; initial: readonly ExportLine[] }) {
   const [isAsking, setAsking] = useState(false),
+    [what, setWhat] = useState<ExportLine['what']>('mixdown'),
     renew = useRenewal(),
     [latest] = initial;
   const waiting = latest !== undefined && (latest.state === 'queued' || latest.state === 'working');
@@ -29,28 +30,37 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
   return (
     <section aria-label="Export" className="flex min-h-11 shrink-0 items-center gap-3 border-t border-base-300 px-3 py-1.5">
       <form
-        className="flex items-center gap-2"
+        className="flex shrink-0 items-center gap-2"
         onSubmit={(event) => {
           event.preventDefault();
           void askFor(new FormData(event.currentTarget));
         }}
       >
-        <span className="font-semibold">Mixdown</span>
+        <select
+          name="what"
+          className="select select-xs w-50 font-semibold"
+          aria-label="What goes out"
+          value={what}
+          onChange={({ target }) => setWhat(target.value as ExportLine['what'])}
+        >
+          <option value="mixdown">Mixdown</option>
+          <option value="stems">Mixdown, stems, notes</option>
+        </select>
         <select name="bits" className="select select-xs w-27" aria-label="Bits" defaultValue="24">
           <option value="24">24 bit</option>
           <option value="16">16 bit</option>
           <option value="32">32 bit float</option>
         </select>
-        <select name="rateHz" className="select select-xs w-24" aria-label="Rate" defaultValue="44100">
+        <select name="rateHz" className="select select-xs w-27" aria-label="Rate" defaultValue="44100">
           <option value="44100">44.1 kHz</option>
           <option value="48000">48 kHz</option>
         </select>
-        <select name="overs" className="select select-xs w-44" aria-label="What passes full scale" defaultValue="lower">
+        <select name="overs" className="select select-xs w-52" aria-label="What passes full scale" defaultValue="lower">
           <option value="lower">too loud: bring all down</option>
           <option value="clip">too loud: clip it</option>
         </select>
         <button className="btn btn-sm" disabled={isAsking}>
-          Export WAV
+          {what === 'stems' ? 'Export zip' : 'Export WAV'}
         </button>
       </form>
       {latest && (
@@ -59,7 +69,7 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
           {latest.fileSha && (
             <a className="link inline-flex items-center gap-1" href={`/media/export/${latest.id}`}>
               <Download className="size-4" />
-              WAV, {latest.bits} bit
+              {latest.what === 'stems' ? 'Zip' : 'WAV'}, {latest.bits} bit
             </a>
           )}
           {latest.fileSha && (
@@ -70,7 +80,13 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
           {latest.message && <span className="quiet truncate">{latest.message}</span>}
         </p>
       )}
-      {!latest && <p className="quiet">Renders the project as it is now, with a list of the loops heard in it and their licences.</p>}
+      {!latest && (
+        <p className="quiet min-w-0 truncate">
+          {what === 'stems'
+            ? 'A stem a track: side by side they are the mixdown. Notes as MIDI, and what was used.'
+            : 'Renders the project as it is now, with a list of the loops heard in it and their licences.'}
+        </p>
+      )}
     </section>
   );
 }

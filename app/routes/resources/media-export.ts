@@ -4,7 +4,7 @@ import { requirePersonForData } from '~server/http/session.server';
 import { findExport } from '~server/services/exports.server';
 import type { Route } from './+types/media-export';
 
-/** A mixdown (`?what=credits`: the list of what was used). */
+/** A mixdown, or an archive with its stems (`?what=credits`: the list of what was used). */
 export async function loader({ request, params }: Route.LoaderArgs) {
   await requirePersonForData(request);
   const found = await findExport(idParam(params.exportId));
@@ -16,5 +16,8 @@ export async function loader({ request, params }: Route.LoaderArgs) {
         'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${found.name}, used loops.txt`)}`,
       },
     });
-  return mediaResponse(found.fileSha, request, { download: `${found.name} (${found.bits} bit, ${found.rateHz / 1000} kHz).wav` });
+  const form = `${found.bits} bit, ${found.rateHz / 1000} kHz`;
+  return found.what === 'stems'
+    ? mediaResponse(found.fileSha, request, { mediaType: 'application/zip', download: `${found.name}, stems (${form}).zip` })
+    : mediaResponse(found.fileSha, request, { download: `${found.name} (${form}).wav` });
 }

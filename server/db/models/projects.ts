@@ -183,6 +183,7 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
   declare projectId: number;
   declare personId: number;
   declare revision: number;
+  declare what: CreationOptional<'mixdown' | 'stems'>;
   declare bits: 16 | 24 | 32;
   declare rateHz: 44100 | 48000;
   declare overs: CreationOptional<Overs>;
@@ -200,6 +201,7 @@ ExportRow.init(
     projectId: DataTypes.INTEGER,
     personId: DataTypes.INTEGER,
     revision: DataTypes.INTEGER,
+    what: { type: DataTypes.TEXT, defaultValue: 'mixdown' },
     bits: DataTypes.SMALLINT,
     rateHz: DataTypes.INTEGER,
     overs: { type: DataTypes.TEXT, defaultValue: 'lower' },

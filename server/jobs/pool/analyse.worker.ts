@@ -1,24 +1,18 @@
 import { createReadStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { scheduleProject } from '~core/arrangement/schedule';
-import { resampleCyclic } from '~core/dsp/resample';
 import { FormatError } from '~core/formats/errors';
 import { writeWav } from '~core/formats/wav/write';
-import { lowerOvers } from '~core/mix/overs';
-import { renderMix } from '~core/mix/render';
 import { setOwnInstruments } from '~core/theory/instruments';
-import { projectRateHz } from '~core/units/time';
 import type { StagedName } from '../../storage/file-storage';
 import { storage } from '../../storage/storage.server';
 import { analyseSoundFile, hearParts } from './analyse-file';
+import { exportMix } from './export-mix';
+import { exportStems } from './export-stems';
 import { makeSound } from './make-sound';
-import { renderRequests } from './render-requests';
-import type { AnalyseRequest, AnalyseResult, ExportRequest, ExportResult, MakeRequest, RenewRequest, RenewResult } from './protocol';
+import { withScratchFile } from './scratch-file';
+import type { AnalyseRequest, AnalyseResult, PoolRequest, RenewRequest, RenewResult } from './protocol';
 
 /** A thread of the CPU pool: messages in, core call, messages out. */
-export default async function runTask(request: AnalyseRequest | RenewRequest | ExportRequest | MakeRequest): Promise<unknown> {
+export default async function runTask(request: PoolRequest): Promise<unknown> {
   if (request.task === 'analyse' || request.task === 'renew') setOwnInstruments(request.ownInstruments);
   switch (request.task) {
     case 'analyse':
@@ -27,6 +21,8 @@ export default async function runTask(request: AnalyseRequest | RenewRequest | E
       return orMessage(() => renew(request));
     case 'export':
       return exportMix(request);
+    case 'stems':
+      return exportStems(request);
     case 'make':
       return makeSound(request);
   }
@@ -58,16 +54,6 @@ async function analyse({ fileSha256, vendorPath }: AnalyseRequest): Promise<Anal
   });
 }
 
-/** A file of this task's own, gone when it ends. */
-async function withScratchFile<T>(use: (path: string) => Promise<T>): Promise<T> {
-  const folder = await mkdtemp(join(tmpdir(), 'garnetfinch-'));
-  try {
-    return await use(join(folder, 'sound.wav'));
-  } finally {
-    await rm(folder, { recursive: true, force: true });
-  }
-}
-
 /** A sound that is too long for a message waits in the store for whoever asked. */
 async function staged(wavPath: string): Promise<StagedName> {
   const { stagedId, sha256, bytes } = await storage.stage(createReadStream(wavPath));
@@ -78,20 +64,3 @@ const renew = async ({ fileSha256, vendorPath, parts, given }: RenewRequest): Pr
   ok: true,
   ...(await storage.withLocalFile(fileSha256, (path) => hearParts(path, vendorPath, parts, given))),
 });
-
-async function exportMix({ project, sources, bits, rateHz, overs }: ExportRequest): Promise<ExportResult> {
-  const schedule = scheduleProject(project, new Map(sources.map((source) => [source.loopId, source])));
-  const { buffers, silent } = await renderRequests(schedule.requests),
-    { channels, peakDbfs } = renderMix(project, schedule, buffers),
-    out =
-      rateHz === projectRateHz
-        ? channels
-        : channels.map((plane) => resampleCyclic(plane, Math.round((plane.length * rateHz) / projectRateHz))),
-    loweredDb = bits !== 32 && overs === 'lower' ? lowerOvers(out) : 0;
-  return {
-    wav: writeWav({ sampleRateHz: rateHz, channels: out }, bits === 16 ? 'int16' : bits === 24 ? 'int24' : 'float32'),
-    peakDbfs,
-    loweredDb,
-    silentLoopIds: sources.filter(({ soundSha }) => silent.has(soundSha)).map(({ loopId }) => loopId),
-  };
-}

@@ -10,8 +10,11 @@ import type {
   ExportResult,
   MakeRequest,
   MakeResult,
+  PoolRequest,
   RenewRequest,
   RenewResult,
+  StemsRequest,
+  StemsResult,
 } from './protocol';
 
 let pool: Piscina | null = null;
@@ -61,10 +64,7 @@ interface TaskOptions {
   readonly bytes: number;
 }
 
-async function runEndable<T>(
-  request: AnalyseRequest | RenewRequest | ExportRequest | MakeRequest,
-  { name, bytes }: TaskOptions,
-): Promise<T> {
+async function runEndable<T>(request: PoolRequest, { name, bytes }: TaskOptions): Promise<T> {
   const controller = new AbortController(),
     limit = setTimeout(() => controller.abort(new TaskEnded('too-long')), limitMs + limitMsPerMb * (bytes / 2 ** 20)),
     siblings = running.get(name) ?? new Set();
@@ -91,6 +91,10 @@ export const renewInPool = (request: Omit<RenewRequest, 'task' | 'ownInstruments
 /** Renders a project's mixdown off the main thread. */
 export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> =>
   runEndable({ task: 'export', ...request }, { name: 'export', bytes: mostExportBytes });
+
+/** Renders a project's mixdown and stems off the main thread, into an archive that is staged in the store. */
+export const stemsInPool = (request: Omit<StemsRequest, 'task'>): Promise<StemsResult> =>
+  runEndable({ task: 'stems', ...request }, { name: 'export', bytes: 2 * mostExportBytes });
 
 /** Makes a loop off the main thread. */
 export const makeInPool = (request: MakeRequest): Promise<MakeResult> => runEndable(request, { name: 'make', bytes: mostExportBytes });

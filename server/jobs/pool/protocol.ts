@@ -42,14 +42,24 @@ export interface RenewRequest {
 }
 export type RenewResult = ({ readonly ok: true } & PartialAnalysis) | { readonly ok: false; readonly message: string };
 
-export interface ExportRequest {
-  readonly task: 'export';
-  readonly project: Project;
-  readonly sources: readonly LoopSource[];
+/** How a piece goes out. */
+export interface ExportForm {
+  /** The mixdown alone, or in one archive with a stem a track, the notes and what was used. */
+  readonly what: 'mixdown' | 'stems';
   /** 32: floating point, which nothing clips. */
   readonly bits: 16 | 24 | 32;
   readonly rateHz: 44100 | 48000;
   readonly overs: Overs;
+}
+export interface ExportRequest extends Omit<ExportForm, 'what'> {
+  readonly task: 'export';
+  readonly project: Project;
+  readonly sources: readonly LoopSource[];
+}
+export interface StemsRequest extends Omit<ExportRequest, 'task'> {
+  readonly task: 'stems';
+  /** What is heard in the piece, and under which licence, as text. */
+  readonly credits: string;
 }
 /** To make a loop: of a part of a project, or of another loop by steps. */
 export type MakeRequest = { readonly task: 'make'; readonly sources: readonly LoopSource[] } & Exclude<MakeHow, { kind: 'file' }>;
@@ -64,8 +74,7 @@ export type MakeResult =
   /** A step asks for what cannot be. */
   | { readonly ok: false; readonly message: string };
 
-export interface ExportResult {
-  readonly wav: Uint8Array;
+interface Level {
   /** Of the sum as it was. */
   readonly peakDbfs: number | null;
   /** By how much all of it was brought down, dB. */
@@ -73,3 +82,16 @@ export interface ExportResult {
   /** Loops that could not be played, and are silent in it. */
   readonly silentLoopIds: readonly number[];
 }
+export interface ExportResult extends Level {
+  readonly wav: Uint8Array;
+}
+export interface StemsResult extends Level {
+  /** The archive, which is too long for a message, waits in the store. */
+  readonly zip: StagedName;
+  readonly stems: number;
+  /** Tracks of which the notes are in it. */
+  readonly noteFiles: number;
+}
+
+/** All that a thread of the pool is asked. */
+export type PoolRequest = AnalyseRequest | RenewRequest | ExportRequest | StemsRequest | MakeRequest;

@@ -1,0 +1,131 @@
+import { buffer } from 'node:stream/consumers';
+import { newClip, newTrack } from '~core/arrangement/tree';
+import { parseSmf } from '~core/formats/smf/parse';
+import { writeSmf } from '~core/formats/smf/write';
+import { parseWav } from '~core/formats/wav/parse';
+import { unzipped } from '../generators/unzipped';
+import { beats, importAll, openLibrary, storeStaysWhole, until, wav, type Library, type Services } from './services';
+
+let library: Library, s: Services, person: number, projectId: number;
+beforeAll(async () => {
+  library = await openLibrary();
+  ({ s, person } = library);
+  const midi = writeSmf({
+      notes: [0, 1, 2, 3].map((startBeat) => ({ startBeat, lengthBeats: 0.5, pitch: 50 + startBeat, velocity: 90, channel: 0 })),
+      lengthBeats: 4,
+      tempoBpm: 120,
+      meter: '4/4',
+    }),
+    { lines } = await importAll(library, 'Given material', [
+      ['Drums 120 bpm.wav', wav(beats(120, 8))],
+      ['Bass 120 bpm Dm.mid', Buffer.from(midi)],
+    ]),
+    [drums, notes] = ['Drums 120 bpm.wav', 'Bass 120 bpm Dm.mid'].map((path) => lines.find((line) => line.path === path)?.loopId as number);
+  projectId = await s.projects.createProject(
+    {
+      kind: 'project',
+      name: 'Engine: Room',
+      tempoBpm: 120,
+      key: { tonic: 4, mode: 'minor' },
+      meter: '4/4',
+      masterGainDb: 3,
+      sections: [],
+      chords: [],
+      patterns: [
+        {
+          kind: 'pattern',
+          id: 'p',
+          name: 'Bell',
+          lengthBeats: 4,
+          notes: [{ id: 'n', startBeat: 1, lengthBeats: 1, pitch: 76, velocity: 100 }],
+          isDrums: false,
+          instrument: null,
+          key: null,
+          chords: [],
+          fromLoopId: null,
+        },
+      ],
+      tracks: [
+        // Loud enough that their sum passes full scale.
+        newTrack({
+          id: 'd',
+          name: 'Drums',
+          gainDb: 12,
+          pan: -0.3,
+          clips: [newClip({ id: 'd1', loopId: drums, startBeat: 0, lengthBeats: 16 })],
+        }),
+        newTrack({ id: 'm', name: 'Mute', muted: true, clips: [newClip({ id: 'm1', loopId: drums, startBeat: 0, lengthBeats: 8 })] }),
+        newTrack({ id: 'n', name: 'Bass', clips: [newClip({ id: 'n1', loopId: notes, startBeat: 8, lengthBeats: 8 })] }),
+        newTrack({
+          id: 'b',
+          name: 'Bell',
+          clips: [{ ...newClip({ id: 'b1', loopId: 0, startBeat: 4, lengthBeats: 8 }), content: { kind: 'notes', patternId: 'p' } }],
+        }),
+      ],
+    },
+    person,
+  );
+});
+afterAll(() => library.close());
+storeStaysWhole(() => library.s);
+
+async function handedOver(form: Partial<Parameters<Services['exports']['requestExport']>[2]> = {}) {
+  const id = await s.exports.requestExport(projectId, person, { what: 'stems', bits: 24, rateHz: 44100, overs: 'lower', ...form }),
+    lineOf = async () => (await s.exports.listExports(projectId)).find((each) => each.id === id);
+  expect(await until(async () => ['done', 'failed'].includes((await lineOf())?.state ?? ''))).toBe(true);
+  const line = await lineOf();
+  expect(line).toMatchObject({ state: 'done', what: 'stems' });
+  return { line, files: await unzipped(await buffer(s.storage.storage.read(line?.fileSha as string))) };
+}
+const soundOf = (files: ReadonlyMap<string, Buffer>, name: string) => parseWav(new Uint8Array(files.get(`Engine- Room/${name}`) as Buffer));
+
+test.each([{ rateHz: 44100 }, { rateHz: 48000 }] as const)(
+  'the mixdown, a stem a track that sum up to it, the notes and what was used, at $rateHz Hz',
+  async ({ rateHz }) => {
+    const { line, files } = await handedOver({ rateHz }),
+      stems = ['Drums', 'Bass', 'Bell'].map((name, k) => `Stems/0${k + 1} ${name}.wav`);
+    expect([...files.keys()]).toEqual(
+      [...stems, 'Mixdown.wav', 'Notes/02 Bass.mid', 'Notes/03 Bell.mid', 'Used loops.txt'].map((name) => `Engine- Room/${name}`),
+    );
+    expect(line?.message).toMatch(/^3 stems, notes of 2 tracks\. The sum reached .* brought down by/);
+    const mix = soundOf(files, 'Mixdown.wav'),
+      parts = stems.map((name) => soundOf(files, name));
+    let [most, loudest] = [0, 0];
+    for (const side of [0, 1])
+      for (let i = 0; i < mix.channels[side].length; i++) {
+        const sum = parts.reduce((so, { channels }) => so + channels[side][i], 0);
+        most = Math.max(most, Math.abs(sum - mix.channels[side][i]));
+        loudest = Math.max(loudest, ...[mix, ...parts].map(({ channels }) => Math.abs(channels[side][i])));
+      }
+    // Four files rounded to 24 bits.
+    expect(most).toBeLessThan(5 / 2 ** 24);
+    expect(loudest).toBeGreaterThan(0.98);
+    expect(loudest).toBeLessThan(0.99);
+    for (const each of [mix, ...parts]) {
+      expect(each.sampleRateHz).toBe(rateHz);
+      expect(each.channels[0]).toHaveLength(mix.channels[0].length);
+      expect(each.channels[0].some((value) => Math.abs(value) > 0.01)).toBe(true);
+    }
+    expect(files.get('Engine- Room/Used loops.txt')?.toString()).toMatch(/Given material[\s\S]*licence: not stated/);
+  },
+);
+test('notes lie where they sound, in the key of the piece, with its tempo', async () => {
+  const { files } = await handedOver(),
+    notesOf = (name: string) => parseSmf(new Uint8Array(files.get(`Engine- Room/Notes/${name}.mid`) as Buffer)),
+    bass = notesOf('02 Bass');
+  expect(bass).toMatchObject({ tempoBpm: 120, meter: '4/4', keySignature: { sharps: 1, minor: true } });
+  // Written in D minor, it goes up with the piece.
+  expect(bass.notes.map(({ startBeat, pitch }) => [startBeat, pitch])).toEqual(
+    [8, 9, 10, 11, 12, 13, 14, 15].map((beat) => [beat, 52 + (beat % 4)]),
+  );
+  expect(notesOf('03 Bell').notes.map(({ startBeat, pitch }) => [startBeat, pitch])).toEqual([
+    [5, 76],
+    [9, 76],
+  ]);
+});
+test('in floating point nothing is brought down, and stems stay as loud as they are', async () => {
+  const { files, line } = await handedOver({ bits: 32 }),
+    { channels } = soundOf(files, 'Mixdown.wav');
+  expect(line?.message).toMatch(/which this format keeps as it is/);
+  expect(Math.max(...channels.map((plane) => plane.reduce((most, value) => Math.max(most, Math.abs(value)), 0)))).toBeGreaterThan(1);
+});

@@ -1,0 +1,52 @@
+import { readFile } from 'node:fs/promises';
+import { expect } from '@playwright/test';
+import { parseWav } from '../../core/formats/wav/parse';
+import { unzipped } from '../generators/unzipped';
+import { mixdownOf } from './mixdown';
+import { pieceOf, tracksOf } from './piece';
+import { comeIn, test } from './support';
+
+test('a piece is handed over as a zip: a stem a track beside the mixdown, which they sum up to', async ({ page }) => {
+  const name = `Handed over ${Date.now().toString(36)}`;
+  await comeIn(page);
+  await pieceOf(page, name, [
+    ['Shaker 62 A', 4],
+    ['Bass Fingered 05', 8],
+  ]);
+  const names = (await tracksOf(page)).map((track, k) => `0${k + 1} ${track.name}`),
+    panel = page.getByRole('region', { name: 'Export' });
+  await expect(panel.getByRole('button', { name: 'Export WAV' })).toBeVisible();
+  await panel.getByLabel('What goes out').selectOption('stems');
+  await expect(panel).toContainText('side by side they are the mixdown');
+  await panel.getByLabel('Bits').selectOption('32');
+  await panel.getByRole('button', { name: 'Export zip' }).click();
+  await expect(panel.locator('[data-export-state="done"]')).toBeVisible({ timeout: 90_000 });
+  await expect(panel).toContainText('2 stems, notes of 1 track.');
+  const loading = page.waitForEvent('download');
+  await panel.getByRole('link', { name: 'Zip, 32 bit' }).click();
+  const download = await loading;
+  expect(download.suggestedFilename()).toBe(`${name}, stems (32 bit, 44.1 kHz).zip`);
+  const files = await unzipped(await readFile(await download.path())),
+    soundOf = (path: string) => parseWav(new Uint8Array(files.get(`${name}/${path}`) as Buffer)).channels;
+  expect([...files.keys()]).toEqual(
+    [...names.map((each) => `Stems/${each}.wav`), 'Mixdown.wav', `Notes/${names[1]}.mid`, 'Used loops.txt'].map(
+      (path) => `${name}/${path}`,
+    ),
+  );
+  // What goes out by itself is the same, and the stems sum up to it.
+  const { channels } = await mixdownOf(page, { bits: 32, rateHz: 44100 }),
+    mix = soundOf('Mixdown.wav'),
+    stems = names.map((each) => soundOf(`Stems/${each}.wav`));
+  for (const side of [0, 1]) {
+    expect(mix[side]).toHaveLength(channels[side].length);
+    let most = 0;
+    for (let i = 0; i < channels[side].length; i++)
+      most = Math.max(
+        most,
+        Math.abs(mix[side][i] - channels[side][i]),
+        Math.abs(stems[0][side][i] + stems[1][side][i] - channels[side][i]),
+      );
+    expect(most).toBeLessThan(1e-6);
+  }
+  for (const stem of stems) expect(stem[0].some((value) => Math.abs(value) > 0.01)).toBe(true);
+});
