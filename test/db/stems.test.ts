@@ -1,26 +1,16 @@
 import { buffer } from 'node:stream/consumers';
 import { newClip, newTrack } from '~core/arrangement/tree';
 import { parseSmf } from '~core/formats/smf/parse';
-import { writeSmf } from '~core/formats/smf/write';
 import { parseWav } from '~core/formats/wav/parse';
 import { unzipped } from '../generators/unzipped';
-import { beats, importAll, openLibrary, storeStaysWhole, until, wav, type Library, type Services } from './services';
+import { givenMaterial } from './given-material';
+import { openLibrary, storeStaysWhole, until, type Library, type Services } from './services';
 
 let library: Library, s: Services, person: number, projectId: number;
 beforeAll(async () => {
   library = await openLibrary();
   ({ s, person } = library);
-  const midi = writeSmf({
-      notes: [0, 1, 2, 3].map((startBeat) => ({ startBeat, lengthBeats: 0.5, pitch: 50 + startBeat, velocity: 90, channel: 0 })),
-      lengthBeats: 4,
-      tempoBpm: 120,
-      meter: '4/4',
-    }),
-    { lines } = await importAll(library, 'Given material', [
-      ['Drums 120 bpm.wav', wav(beats(120, 8))],
-      ['Bass 120 bpm Dm.mid', Buffer.from(midi)],
-    ]),
-    [drums, notes] = ['Drums 120 bpm.wav', 'Bass 120 bpm Dm.mid'].map((path) => lines.find((line) => line.path === path)?.loopId as number);
+  const { drums, notes } = await givenMaterial(library);
   projectId = await s.projects.createProject(
     {
       kind: 'project',
