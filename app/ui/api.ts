@@ -15,6 +15,7 @@ export const api = {
   projects: '/api/v1/projects',
   imports: '/api/v1/imports',
   projectExports: (projectId: number): string => `/api/v1/projects/${projectId}/exports`,
+  projectUsed: (projectId: number): string => `/api/v1/projects/${projectId}/used`,
   projectEdits: (projectId: number): string => `/api/v1/projects/${projectId}/edits`,
   projectVersions: (projectId: number): string => `/api/v1/projects/${projectId}/versions`,
   projectVersion: (projectId: number, versionId: number): string => `/api/v1/projects/${projectId}/versions/${versionId}`,

@@ -28,3 +28,36 @@ export function licenceAllows(text: string, use: LicenceUse): boolean | null {
   if (no.test(text)) return false;
   return yes.test(text) ? true : null;
 }
+
+/** What several licences allow together: what one forbids is forbidden; what one says nothing of is not known. Of no licence nothing is known. */
+export function licencesAllow(texts: readonly string[], use: LicenceUse): boolean | null {
+  const all = texts.map((text) => licenceAllows(text, use));
+  if (all.includes(false)) return false;
+  return all.length > 0 && all.every((each) => each === true) ? true : null;
+}
+
+/** Whether a piece may come out with a loop in it, and what else its licences ask for. */
+export interface Clearance {
+  /** Sold, cut and fitted, as every piece does with its loops; null: they do not say. */
+  readonly isClear: boolean | null;
+  readonly wantsCredit: boolean;
+  /** What to look at, in words; empty where it is clear. */
+  readonly words: string;
+}
+
+/** @param texts licences under which a loop stands: its own, and of what it was made of; '' for one that is not stated */
+export function clearanceOf(texts: readonly string[]): Clearance {
+  const commercial = licencesAllow(texts, 'commercial'),
+    changed = licencesAllow(texts, 'changed'),
+    isStated = texts.length > 0 && texts.every((text) => text.trim() !== ''),
+    doubts = [
+      ...(commercial === false ? ['not for commercial work'] : []),
+      ...(changed === false ? ['must not be changed'] : []),
+      ...(commercial === null ? [isStated ? 'says nothing of commercial work' : 'no licence stated'] : []),
+    ];
+  return {
+    isClear: commercial === false || changed === false ? false : commercial === null ? null : true,
+    wantsCredit: licencesAllow(texts, 'uncredited') === false,
+    words: doubts.join(', '),
+  };
+}

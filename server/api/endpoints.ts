@@ -204,6 +204,13 @@ export const endpoints: readonly Endpoint[] = [
     'Asks for a mixdown, or for a zip of it with a stem a track, the notes and what was used',
     exportForm,
   ),
+  endpoint(
+    'get',
+    '/api/v1/projects/{projectId}/used',
+    'The loops heard in a project, and under what they stand',
+    null,
+    '`as=text`: as a list to be handed over',
+  ),
   endpoint('get', '/api/v1/makings', 'Loops that who asks has had made, the latest first', null, '`id`, several times, for some'),
   endpoint(
     'post',

@@ -1,9 +1,8 @@
 import { Readable } from 'node:stream';
 import type { Transaction } from 'sequelize';
-import { heardTracks, loopIdOf, loopIdsIn, patternOf, type Project } from '~core/arrangement/tree';
-import { keyName } from '~core/theory/key';
+import { heardTracks, loopIdsIn } from '~core/arrangement/tree';
 import { selectRows } from '../db/connection';
-import { licencesSql, findExportSql } from '../db/queries/exports';
+import { findExportSql } from '../db/queries/exports';
 import { ExportRow } from '../db/models/projects';
 import { announce } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
@@ -12,10 +11,9 @@ import type { ExportForm, ExportResult, StemsResult } from '../jobs/pool/protoco
 import type { StoredFile } from '../storage/file-storage';
 import { keepFile, keepStaged } from '../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
-import { originsOf } from './exchange/search.server';
-import { sourcesOfMade } from './making/provenance.server';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
+import { creditsText, usedLoops } from './used-loops.server';
 
 /** Asks for a mixdown, or that with its stems, of a project as it is now: what is changed afterwards is not in it. */
 export async function requestExport(projectId: number, personId: number, form: ExportForm): Promise<number | null> {
@@ -39,7 +37,7 @@ export async function exportProject(exportId: number): Promise<void> {
     await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are muted.' });
   } else {
     const { bits, rateHz, overs } = row,
-      credits = await creditsText(project, used),
+      credits = creditsText(project, await usedLoops(project, used)),
       asked = { project, sources: used.map((loop) => loop.source), bits, rateHz, overs },
       done = (made: Omit<ExportResult, 'wav'> | StemsResult) => async (stored: StoredFile, transaction: Transaction) =>
         void (await row.update(
@@ -84,33 +82,6 @@ function exportWords(
 }
 
 const counted = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
-
-/** What is heard in a piece, from which pack, under which licence, as plain text. */
-export async function creditsText(project: Project, loops: readonly WholeLoop[]): Promise<string> {
-  const licences = await selectRows<{ id: number; licence: string }>(licencesSql, [loops.map((loop) => loop.packId)]);
-  const ids = loops.map(({ id }) => id),
-    origins = await originsOf(ids),
-    madeOf = await sourcesOfMade(ids),
-    byPack = new Map(licences.map(({ id, licence }) => [id, licence]));
-  const originLines = (loopId: number) => {
-    const origin = origins.get(loopId);
-    return origin ? `\n  author:  ${origin.author}\n  page:    ${origin.pageUrl} (${origin.sourceName})` : '';
-  };
-  // What was made here stands under the licences of what it was made of.
-  const madeLines = (loopId: number) =>
-    (madeOf.get(loopId) ?? [])
-      .map(({ title, packName, licence }) => `\n  made of: ${title}, ${packName}; licence: ${licence || 'not stated'}`)
-      .join('');
-  const tracksOf = (loopId: number) =>
-    heardTracks(project).flatMap((track) =>
-      track.clips.filter((clip) => (loopIdOf(clip) ?? patternOf(project, clip)?.fromLoopId) === loopId).map(() => track.name),
-    );
-  const lines = loops.map(
-    (loop) =>
-      `${loop.title}\n  file:    ${loop.fileName}\n  pack:    ${loop.packName}${loop.vendor ? ` (${loop.vendor})` : ''}\n  licence: ${origins.get(loop.id)?.licence || byPack.get(loop.packId) || 'not stated'}${originLines(loop.id)}${madeLines(loop.id)}\n  tracks:  ${[...new Set(tracksOf(loop.id))].join(', ')}`,
-  );
-  return `${project.name}\n${project.tempoBpm} bpm, ${project.key ? keyName(project.key) : 'no key'}, ${project.meter}\n\nUsed in this piece\n\n${lines.join('\n\n')}\n`;
-}
 
 export interface ExportLine {
   readonly id: number;

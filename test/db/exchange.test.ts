@@ -85,7 +85,10 @@ test('one is taken, is marked, and its author, licence and page stand in the cre
       ...emptyProject('Shore', 84, null),
       tracks: [plainTrack({ id: 't', name: 'Low end', clips: [plainClip({ id: 'c', loopId, startBeat: 0, lengthBeats: 16 })] })],
     },
-    credits = await library.s.exports.creditsText(project, await library.s.search.findRowsById([loopId], person));
+    credits = library.s.used.creditsText(
+      project,
+      await library.s.used.usedLoops(project, await library.s.search.findRowsById([loopId], person)),
+    );
   expect(credits).toContain(`author:  ${loop.author}`);
   expect(credits).toContain(`/loops/${loop.id}`);
   expect(credits).toContain(loop.licence);

@@ -207,7 +207,7 @@ test('made on the bench of another loop: by its steps, its vendor’s file untou
     madeOf = (await s.making.sourcesOfMade([again])).get(again) ?? [];
   expect(madeOf.map(({ loopId }) => loopId).sort()).toEqual([drums, half].sort());
   const project = (await s.projects.openProject(projectId, person))?.project;
-  const credits = await s.exports.creditsText(project!, (await s.search.findRowsById([again], person)) as never);
+  const credits = s.used.creditsText(project!, await s.used.usedLoops(project!, await s.search.findRowsById([again], person)));
   expect(credits).toContain('made of: Drums');
   expect(credits).toContain('Given material');
 });

@@ -170,7 +170,12 @@ describe('projects', () => {
     const loopId = await oneLoop('Mixed 100 bpm.wav', 100),
       made = await s.fromLoop.projectFromLoop(loopId, person);
     if (!('id' in made)) throw new Error('not made');
-    const exportId = (await s.exports.requestExport(made.id, person, { bits: 16, rateHz: 44100, overs: 'lower', what: 'mixdown' })) as number;
+    const exportId = (await s.exports.requestExport(made.id, person, {
+      bits: 16,
+      rateHz: 44100,
+      overs: 'lower',
+      what: 'mixdown',
+    })) as number;
     expect(await until(async () => (await s.exports.listExports(made.id))[0].state === 'done')).toBe(true);
     const [line] = await s.exports.listExports(made.id);
     expect(line).toMatchObject({ id: exportId, bits: 16, rateHz: 44100, message: expect.stringMatching(/dBFS|full scale/) });

@@ -34,6 +34,7 @@ const load = async () => ({
   events: await import('~server/events/announce.server'),
   fromLoop: await import('~server/services/project-from-loop.server'),
   exports: await import('~server/services/exports.server'),
+  used: await import('~server/services/used-loops.server'),
   making: {
     ...(await import('~server/services/making/ask.server')),
     ...(await import('~server/services/making/provenance.server')),

@@ -119,3 +119,12 @@ test('in floating point nothing is brought down, and stems stay as loud as they 
   expect(line?.message).toMatch(/which this format keeps as it is/);
   expect(Math.max(...channels.map((plane) => plane.reduce((most, value) => Math.max(most, Math.abs(value)), 0)))).toBeGreaterThan(1);
 });
+test('what is heard is told with where it comes from and under what it stands; what is muted is not', async () => {
+  const [pack] = await s.db.selectRows<{ id: number }>("select id from packs where name = 'Given material'"),
+    found = await s.used.usedIn(projectId, person);
+  expect(found?.used.map(({ title, tracks, licence, packId }) => [title, tracks, licence, packId]).sort()).toEqual([
+    [expect.stringMatching(/^Bass/), ['Bass'], '', pack.id],
+    [expect.stringMatching(/^Drums/), ['Drums'], '', pack.id],
+  ]);
+  expect(await s.used.usedIn(999_999, person)).toBeNull();
+});

@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { expect } from '@playwright/test';
 import { parseWav } from '../../core/formats/wav/parse';
 import { unzipped } from '../generators/unzipped';
+import { beatWav, bringIn } from './brought';
 import { mixdownOf } from './mixdown';
 import { pieceOf, tracksOf } from './piece';
 import { comeIn, test } from './support';
@@ -49,4 +50,32 @@ test('a piece is handed over as a zip: a stem a track beside the mixdown, which 
     expect(most).toBeLessThan(1e-6);
   }
   for (const stem of stems) expect(stem[0].some((value) => Math.abs(value) > 0.01)).toBe(true);
+});
+
+test('which loops of a piece may come out is seen before it goes out: those to look at first', async ({ page }) => {
+  const stamp = Date.now().toString(36);
+  await comeIn(page);
+  const packId = await bringIn(page, `Unsaid ${stamp}`, [{ path: `Weir ${stamp}.wav`, bytes: beatWav(124, 8) }]),
+    project = `Cleared ${stamp}`;
+  await pieceOf(page, project, [
+    ['Shaker 62 A', 4],
+    [`Weir ${stamp}`, 4],
+  ]);
+  const panel = page.getByRole('dialog', { name: 'Loops heard in the piece, and their licences' }),
+    line = panel.locator('[data-used]').first(),
+    open = () => page.getByRole('button', { name: 'Loops heard in the piece, and their licences' }).click();
+  await open();
+  await expect(panel.locator('[data-used]')).toHaveCount(2);
+  await expect(line).toContainText(`Weir ${stamp}`);
+  await expect(line).toContainText('no licence stated');
+  await expect(panel).toContainText('1 to be asked about');
+  // Asked about: the vendor answers.
+  expect((await page.request.put(`/api/v1/packs/${packId}`, { form: { licence: 'Non-commercial' } })).ok()).toBe(true);
+  await page.keyboard.press('Escape');
+  await open();
+  await expect(line).toContainText('not for commercial work');
+  await expect(panel).toContainText('1 not cleared for release');
+  expect(
+    await (await page.request.get((await panel.getByRole('link', { name: 'The list as text' }).getAttribute('href')) ?? '')).text(),
+  ).toMatch(new RegExp(`^${project}[\\s\\S]*licence: Non-commercial`));
 });

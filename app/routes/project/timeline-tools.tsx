@@ -10,6 +10,7 @@ import { toast } from '~/ui/toast';
 import { Here } from './here';
 import type { Look, TimelineView } from './timeline-view';
 import { BarNotes } from './bar-notes';
+import { UsedLoops } from './used-loops';
 import { Versions } from './versions';
 
 /** How one looks at the timeline, and what stands beside it: versions, notes, who is here. */
@@ -127,6 +128,7 @@ export function TimelineTools({
       </button>
       <span className="ml-auto flex items-center gap-2">
         <Here />
+        <UsedLoops projectId={projectId} />
         <BarNotes project={project} projectId={projectId} notes={notes} />
         <Versions project={project} projectId={projectId} />
       </span>
