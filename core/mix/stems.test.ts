@@ -3,7 +3,7 @@ import type { Schedule, SoundEvent } from '../arrangement/schedule';
 import { emptyProject, type Project, type Track } from '../arrangement/tree';
 import { createRandom } from '../synth/random';
 import { renderMix } from './render';
-import { renderStems, soundingTracks, trackFileName } from './stems';
+import { fileNameOf, renderStems, soundingTracks, trackFileName } from './stems';
 
 const random = createRandom(7),
   noise = () => Float32Array.from({ length: 600 }, () => random() * 2 - 1),
@@ -58,3 +58,4 @@ test.each([
   ['', 1, 1, '01 Track'],
   ['...', 1, 1, '01 Track'],
 ])('%p is called so that every machine takes it', (name, place, of, expected) => expect(trackFileName(name, place, of)).toBe(expected));
+test('a long name ends where a file’s may', () => expect(fileNameOf(`${'a'.repeat(79)}. b`, 'Piece')).toBe('a'.repeat(79)));

@@ -15,19 +15,23 @@ export interface Stem {
 const unfit = /[\\/:*?"<>|\p{Cc}]/gu;
 
 /**
+ * A name as every machine takes it for a file: what is left of it, or `otherwise` where that is nothing.
+ * @example fileNameOf('Bass: low.', 'Track') // => 'Bass- low'
+ */
+export const fileNameOf = (name: string, otherwise: string): string =>
+  name
+    .replace(unfit, '-')
+    .slice(0, 80)
+    // A name that ends in a dot or blank is cut there by some machines.
+    .replace(/[. ]+$/, '')
+    .trim() || otherwise;
+
+/**
  * Names for files of tracks: two digits or more, so that they stand in the order of the piece, and what the track is called.
  * @example trackFileName('Bass: low', 3, 12) // => '03 Bass- low'
  */
-export function trackFileName(name: string, place: number, of: number): string {
-  const digits = Math.max(2, String(of).length),
-    // A name that ends in a dot or blank is cut there by some machines.
-    fit = name
-      .replace(unfit, '-')
-      .replace(/[. ]+$/, '')
-      .slice(0, 80)
-      .trim();
-  return `${String(place).padStart(digits, '0')} ${fit || 'Track'}`;
-}
+export const trackFileName = (name: string, place: number, of: number): string =>
+  `${String(place).padStart(Math.max(2, String(of).length), '0')} ${fileNameOf(name, 'Track')}`;
 
 /** The tracks that sound in a schedule, in the order of the piece, and how their files are called. */
 export function soundingTracks(

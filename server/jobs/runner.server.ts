@@ -5,6 +5,7 @@ import { selectRows, sequelize } from '../db/connection';
 import { beatSql, forgetHeartbeatsSql, forgetOldHeartbeatsSql, silentWorkersSql, spentJobsSql } from '../db/queries/runner';
 import { log } from '../log.server';
 import { sweepStore } from '../storage/keeping.server';
+import { sweepScratch } from './pool/scratch-file';
 import { runChange, runUndo } from '../services/changes/changes.server';
 import { forgetHeardOutside } from '../services/exchange/hear.server';
 import { failTaking, fetchTaken } from '../services/exchange/take.server';
@@ -112,7 +113,11 @@ export async function startRunner(): Promise<{ stop: () => Promise<void> }> {
     setInterval(() => void lookIntoWatched().catch(() => {}), lookMs),
     setInterval(() => void sweepUploads().catch(() => {}), 3_600_000),
     setInterval(() => void dropForgottenBatches().catch(() => {}), 600_000),
-    setInterval(() => void sweepStore(new Date(Date.now() - leftoverMs)).catch(() => {}), leftoverMs / 4),
+    setInterval(() => {
+      const before = new Date(Date.now() - leftoverMs);
+      void sweepStore(before).catch(() => {});
+      void sweepScratch(before).catch(() => {});
+    }, leftoverMs / 4),
   ];
   void beat();
   void reap().catch(() => {});

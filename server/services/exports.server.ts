@@ -2,14 +2,14 @@ import { Readable } from 'node:stream';
 import type { Transaction } from 'sequelize';
 import { heardTracks, loopIdsIn } from '~core/arrangement/tree';
 import { selectRows } from '../db/connection';
-import { findExportSql } from '../db/queries/exports';
+import { findExportSql, forgetOlderSql } from '../db/queries/exports';
 import { ExportRow } from '../db/models/projects';
 import { announce } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
 import { exportInPool, stemsInPool } from '../jobs/pool/pool.server';
 import type { ExportForm, ExportResult, StemsResult } from '../jobs/pool/protocol';
 import type { StoredFile } from '../storage/file-storage';
-import { keepFile, keepStaged } from '../storage/keeping.server';
+import { dropUnreferred, keepFile, keepStaged } from '../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
@@ -51,8 +51,17 @@ export async function exportProject(exportId: number): Promise<void> {
       const { wav, ...made } = await exportInPool(asked);
       await keepFile(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]), done(made));
     }
+    await forgetOlder(row.projectId);
   }
   await announce({ kind: 'export', exportId });
+}
+
+/** Only so many of a kind are kept of a project: stems are as large as a whole pack. What was done stays listed. */
+const mostKept = 3;
+
+async function forgetOlder(projectId: number): Promise<void> {
+  const forgotten = await selectRows<{ fileSha: string }>(forgetOlderSql, [projectId, mostKept]);
+  await dropUnreferred(forgotten.map(({ fileSha }) => fileSha));
 }
 
 /** How loud it is and what was done about it, and which loops are missing, in a sentence or two. */
@@ -71,9 +80,11 @@ function exportWords(
           ? `The sum reaches ${over.toFixed(1)} dB over full scale, which this format keeps as it is.`
           : over !== null && overs === 'clip'
             ? `The sum reaches ${over.toFixed(1)} dB over full scale and was clipped there, as you asked.`
-            : peakDbfs !== null
-              ? `Peak ${peakDbfs.toFixed(1).replace('-', '−')} dBFS.`
-              : '';
+            : loweredDb > 0
+              ? `A stem reached full scale; all were brought down by ${loweredDb.toFixed(1)} dB, and the mixdown with them.`
+              : peakDbfs !== null
+                ? `Peak ${peakDbfs.toFixed(1).replace('-', '−')} dBFS.`
+                : '';
   const files =
     'zip' in made ? `${counted(made.stems, 'stem')}${made.noteFiles > 0 ? `, notes of ${counted(made.noteFiles, 'track')}` : ''}.` : '';
   return (

@@ -119,6 +119,19 @@ test('in floating point nothing is brought down, and stems stay as loud as they 
   expect(line?.message).toMatch(/which this format keeps as it is/);
   expect(Math.max(...channels.map((plane) => plane.reduce((most, value) => Math.max(most, Math.abs(value)), 0)))).toBeGreaterThan(1);
 });
+test('of a project the latest of each kind are kept; what was done stays listed', async () => {
+  const ids: (number | undefined)[] = [];
+  for (const what of ['stems', 'mixdown', 'mixdown', 'mixdown', 'mixdown'] as const) {
+    const id = await s.exports.requestExport(projectId, person, { what, bits: 16, rateHz: 44100, overs: 'clip' });
+    expect(await until(async () => (await s.exports.listExports(projectId)).find((each) => each.id === id)?.state === 'done')).toBe(true);
+    ids.push(id ?? undefined);
+    // Each of its own level, so that no two are one file.
+    await s.projects.editProject(projectId, 0, [{ kind: 'set-project', changes: { masterGainDb: -ids.length } }]);
+  }
+  const lines = await s.exports.listExports(projectId);
+  expect(ids.map((id) => lines.find((line) => line.id === id)?.fileSha != null)).toEqual([true, false, true, true, true]);
+  expect(lines.find(({ id }) => id === ids[1])).toMatchObject({ state: 'done', credits: expect.stringContaining('Given material') });
+});
 test('what is heard is told with where it comes from and under what it stands; what is muted is not', async () => {
   const [pack] = await s.db.selectRows<{ id: number }>("select id from packs where name = 'Given material'"),
     found = await s.used.usedIn(projectId, person);

@@ -9,7 +9,7 @@ import { parseWav } from '~core/formats/wav/parse';
 import { writeWav } from '~core/formats/wav/write';
 import { instrumentOfPart, notesOfPart, writePartNotes } from '~core/making/notes-of-part';
 import { loweringDbOf, lowerBy, peakRatioOf } from '~core/mix/overs';
-import { renderStems, soundingTracks, trackFileName } from '~core/mix/stems';
+import { fileNameOf, renderStems, soundingTracks } from '~core/mix/stems';
 import { ratioToDb } from '~core/units/level';
 import { endZip } from '../../storage/end-zip';
 import { storage } from '../../storage/storage.server';
@@ -46,7 +46,7 @@ export const exportStems = (request: StemsRequest): Promise<StemsResult> =>
     const loweredDb = bits !== 32 && overs === 'lower' ? loweringDbOf(peakRatio) : 0,
       notes = await notesByTrack(project, sources, soundingTracks(project, schedule)),
       zip = new ZipFile(),
-      root = trackFileName(project.name, 0, 0).replace(/^0+ /, '');
+      root = fileNameOf(project.name, 'Piece');
     for (const { name, path } of files)
       zip.addReadStreamLazy(`${root}/${name}`, { compress: false }, (give) => {
         void finished(path, loweredDb, request).then(
