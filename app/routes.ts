@@ -72,6 +72,7 @@ export default [
   route('api/v1/projects/:projectId/notes/:noteId', 'routes/resources/project-note.ts'),
   route('api/v1/projects/:projectId/presence', 'routes/resources/project-presence.ts'),
   route('api/v1/projects/:projectId/exports', 'routes/resources/project-exports.ts'),
+  route('api/v1/projects/:projectId/exports/:exportId', 'routes/resources/project-export.ts'),
   route('api/v1/projects/:projectId/used', 'routes/resources/project-used.ts'),
   route('api/v1/makings', 'routes/resources/makings.ts'),
   route('api/v1/makings/files', 'routes/resources/makings-files.ts'),

@@ -15,7 +15,8 @@ export type LiveEvent =
   | ({ readonly kind: 'presence' } & Present)
   /** A pack’s demo mix is there, or will not be. */
   | { readonly kind: 'pack'; readonly packId: number }
-  | { readonly kind: 'export'; readonly exportId: number }
+  /** How a piece that goes out stands; with a share, 0–1, how far it is made and nothing else. */
+  | { readonly kind: 'export'; readonly exportId: number; readonly share?: number }
   /** A loop that somebody makes is there, or will not be. */
   | { readonly kind: 'making'; readonly makingId: number; readonly personId: number }
   /** Between the rooms and the remotes of one person; nobody else is told. */

@@ -15,6 +15,7 @@ export const api = {
   projects: '/api/v1/projects',
   imports: '/api/v1/imports',
   projectExports: (projectId: number): string => `/api/v1/projects/${projectId}/exports`,
+  projectExport: (projectId: number, exportId: number): string => `/api/v1/projects/${projectId}/exports/${exportId}`,
   projectUsed: (projectId: number): string => `/api/v1/projects/${projectId}/used`,
   projectEdits: (projectId: number): string => `/api/v1/projects/${projectId}/edits`,
   projectVersions: (projectId: number): string => `/api/v1/projects/${projectId}/versions`,

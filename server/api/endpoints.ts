@@ -204,6 +204,7 @@ export const endpoints: readonly Endpoint[] = [
     'Asks for a mixdown, or for a zip of it with a stem a track, the notes and what was used',
     exportForm,
   ),
+  endpoint('delete', '/api/v1/projects/{projectId}/exports/{exportId}', 'Stops one that has not gone out yet'),
   endpoint(
     'get',
     '/api/v1/projects/{projectId}/used',

@@ -45,6 +45,7 @@ import * as doubtsByPack from './migrations/0043-doubts-by-pack';
 import * as takenBack from './migrations/0044-taken-back';
 import * as endedWords from './migrations/0045-ended-words';
 import * as stems from './migrations/0046-stems';
+import * as stoppedExports from './migrations/0047-stopped-exports';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -94,6 +95,7 @@ const migrations = [
   { name: '0044-taken-back', ...takenBack },
   { name: '0045-ended-words', ...endedWords },
   { name: '0046-stems', ...stems },
+  { name: '0047-stopped-exports', ...stoppedExports },
 ];
 const lockId = 7270017;
 

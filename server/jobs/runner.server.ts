@@ -5,7 +5,7 @@ import { selectRows, sequelize } from '../db/connection';
 import { beatSql, forgetHeartbeatsSql, forgetOldHeartbeatsSql, silentWorkersSql, spentJobsSql } from '../db/queries/runner';
 import { log } from '../log.server';
 import { sweepStore } from '../storage/keeping.server';
-import { sweepScratch } from './pool/scratch-file';
+import { sweepScratch } from './pool/scratch-folder';
 import { runChange, runUndo } from '../services/changes/changes.server';
 import { forgetHeardOutside } from '../services/exchange/hear.server';
 import { failTaking, fetchTaken } from '../services/exchange/take.server';

@@ -85,6 +85,7 @@ export async function renderDemo(packId: number): Promise<void> {
   else {
     const { mix, rows } = arranged,
       { wav } = await exportInPool({
+        name: `demo-${packId}`,
         project: mix.project,
         sources: rows.map(({ source }) => source),
         bits: 16,

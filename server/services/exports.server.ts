@@ -4,15 +4,16 @@ import { heardTracks, loopIdsIn } from '~core/arrangement/tree';
 import { selectRows } from '../db/connection';
 import { findExportSql, forgetOlderSql } from '../db/queries/exports';
 import { ExportRow } from '../db/models/projects';
-import { announce } from '../events/announce.server';
+import { announce, hearAnnouncements } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
-import { exportInPool, stemsInPool } from '../jobs/pool/pool.server';
+import { cancelTasks, exportInPool, stemsInPool, TaskEnded } from '../jobs/pool/pool.server';
 import type { ExportForm, ExportResult, StemsResult } from '../jobs/pool/protocol';
 import type { StoredFile } from '../storage/file-storage';
 import { dropUnreferred, keepFile, keepStaged } from '../storage/keeping.server';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { openProject } from './projects.server';
 import { findRowsById } from './search.server';
+import type { SignedIn } from './sessions.server';
 import { creditsText, usedLoops } from './used-loops.server';
 
 /** Asks for a mixdown, or that with its stems, of a project as it is now: what is changed afterwards is not in it. */
@@ -24,36 +25,74 @@ export async function requestExport(projectId: number, personId: number, form: E
   return row.id;
 }
 
+const taskOf = (exportId: number): string => `export-${exportId}`,
+  underWay = { state: ['queued', 'working'] },
+  /** How far it is is told no more often. */
+  toldEveryMs = 400;
+
+/** Stops what has not gone out yet. It is its own person's to stop, and the keepers'. @returns whether it was there to be stopped */
+export async function stopExport(exportId: number, person: SignedIn): Promise<boolean> {
+  const mine = person.role === 'keeper' ? {} : { personId: person.id },
+    [count] = await ExportRow.update({ state: 'stopped', message: null }, { where: { id: exportId, ...underWay, ...mine } });
+  if (count > 0) await announce({ kind: 'export', exportId });
+  return count > 0;
+}
+
 /** The job: renders through the same schedule as the live engine, stores the file and the list of what was used. */
 export async function exportProject(exportId: number): Promise<void> {
-  const row = await ExportRow.findByPk(exportId);
-  if (!row || row.state === 'done') return;
-  await row.update({ state: 'working' });
+  const [count] = await ExportRow.update({ state: 'working' }, { where: { id: exportId, ...underWay } });
+  if (count === 0) return;
   await announce({ kind: 'export', exportId });
+  // Whichever process hears that it is to stop: the thread is here.
+  const endIfStopped = () =>
+      void ExportRow.count({ where: { id: exportId, state: 'stopped' } }).then(
+        (stopped) => stopped > 0 && cancelTasks(taskOf(exportId)),
+        () => {},
+      ),
+    deaf = hearAnnouncements((event) => {
+      if (event.kind === 'export' && event.exportId === exportId && event.share === undefined) endIfStopped();
+    }, endIfStopped);
+  try {
+    await makeExport(await ExportRow.findByPk(exportId, { rejectOnEmpty: true }));
+  } catch (error) {
+    if (!(error instanceof TaskEnded && error.reason === 'cancelled')) throw error;
+  } finally {
+    deaf();
+  }
+  await announce({ kind: 'export', exportId });
+}
+
+async function makeExport(row: ExportRow): Promise<void> {
   const project = row.project ?? (await openProject(row.projectId, row.personId))?.project,
     heard = project && { ...project, tracks: heardTracks(project) },
     used = heard ? await findRowsById(loopIdsIn(heard), row.personId) : [];
-  if (!project || !heard?.tracks.some(({ clips }) => clips.length > 0)) {
-    await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are muted.' });
+  if (!project || !heard?.tracks.some(({ clips }) => clips.length > 0))
+    return void (await row.update({ state: 'failed', message: 'There is nothing to hear: no clips yet, or all of them are muted.' }));
+  const { id, bits, rateHz, overs } = row,
+    credits = creditsText(project, await usedLoops(project, used)),
+    asked = { name: taskOf(id), project, sources: used.map((loop) => loop.source), bits, rateHz, overs },
+    done = (made: Omit<ExportResult, 'wav'> | StemsResult) => async (stored: StoredFile, transaction: Transaction) => {
+      const [count] = await ExportRow.update(
+        { state: 'done', fileSha256: stored.sha256, message: exportWords(row, made, used), credits },
+        { where: { id, state: 'working' }, transaction },
+      );
+      // Stopped in the last moment: nothing of it stays.
+      if (count === 0) throw new TaskEnded('cancelled');
+    };
+  let toldMs = 0;
+  const onProgress = (share: number) => {
+    if (Date.now() - toldMs < toldEveryMs) return;
+    toldMs = Date.now();
+    void announce({ kind: 'export', exportId: id, share: Math.round(share * 100) / 100 }).catch(() => {});
+  };
+  if (row.what === 'stems') {
+    const made = await stemsInPool({ ...asked, credits }, onProgress);
+    await keepStaged(made.zip, done(made));
   } else {
-    const { bits, rateHz, overs } = row,
-      credits = creditsText(project, await usedLoops(project, used)),
-      asked = { project, sources: used.map((loop) => loop.source), bits, rateHz, overs },
-      done = (made: Omit<ExportResult, 'wav'> | StemsResult) => async (stored: StoredFile, transaction: Transaction) =>
-        void (await row.update(
-          { state: 'done', fileSha256: stored.sha256, message: exportWords(row, made, used), credits },
-          { transaction },
-        ));
-    if (row.what === 'stems') {
-      const made = await stemsInPool({ ...asked, credits });
-      await keepStaged(made.zip, done(made));
-    } else {
-      const { wav, ...made } = await exportInPool(asked);
-      await keepFile(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]), done(made));
-    }
-    await forgetOlder(row.projectId);
+    const { wav, ...made } = await exportInPool(asked, onProgress);
+    await keepFile(Readable.from([Buffer.from(wav.buffer, wav.byteOffset, wav.byteLength)]), done(made));
   }
-  await announce({ kind: 'export', exportId });
+  await forgetOlder(row.projectId);
 }
 
 /** Only so many of a kind are kept of a project: stems are as large as a whole pack. What was done stays listed. */
@@ -99,7 +138,7 @@ export interface ExportLine {
   readonly what: ExportForm['what'];
   readonly bits: number;
   readonly rateHz: number;
-  readonly state: 'queued' | 'working' | 'done' | 'failed';
+  readonly state: 'queued' | 'working' | 'done' | 'failed' | 'stopped';
   readonly message: string | null;
   readonly fileSha: string | null;
   readonly credits: string | null;
@@ -126,7 +165,7 @@ export async function listExports(projectId: number): Promise<ExportLine[]> {
 export async function failExport(exportId: number): Promise<void> {
   await ExportRow.update(
     { state: 'failed', message: 'The mixdown could not be made. Try again; if it happens again, a loop’s file may be missing.' },
-    { where: { id: exportId } },
+    { where: { id: exportId, ...underWay } },
   );
   await announce({ kind: 'export', exportId });
 }

@@ -1,6 +1,6 @@
 import { parseLoopQuery } from '~core/search/query';
 import type { Change } from '~core/library/change';
-import { beats, importAll, openLibrary, until, wav, type Library } from './services';
+import { barsAreTold, beats, importAll, openLibrary, until, wav, type Library } from './services';
 
 const load = () => import('~server/services/changes/changes.server');
 let library: Library, changes: Awaited<ReturnType<typeof load>>, ids: number[];
@@ -142,7 +142,10 @@ test('listened to again, what is heard is said anew and what people said stays',
         "select id::text, superseded_at is null as live from facts where loop_id = $1 and source = 'sound' order by facts.id",
         [id],
       ),
+    // What changes before this one asked for is told by now.
+    quiet = await barsAreTold(library.s),
     before = await heard();
+  expect(quiet).toBe(true);
   await library.s.words.correctFact(id, { attribute: 'key', value: { tonic: 7, mode: 'major' } }, library.person);
   await analyseAgain(id, true);
   const after = await heard();

@@ -93,6 +93,10 @@ export async function zipOf(files: Files): Promise<Buffer> {
   return Buffer.concat(parts);
 }
 
+/** Waits until all that hangs on bars has been told anew. */
+export const barsAreTold = ({ db }: Services): Promise<boolean> =>
+  until(async () => (await db.selectRows("select 1 from graphile_worker.jobs where task_identifier = 'tell-bars-anew'")).length === 0);
+
 /** Imports files as a pack and waits until the last of them has come in or failed. */
 export async function importAll(
   { s, person }: Library,

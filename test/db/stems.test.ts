@@ -132,6 +132,50 @@ test('of a project the latest of each kind are kept; what was done stays listed'
   expect(ids.map((id) => lines.find((line) => line.id === id)?.fileSha != null)).toEqual([true, false, true, true, true]);
   expect(lines.find(({ id }) => id === ids[1])).toMatchObject({ state: 'done', credits: expect.stringContaining('Given material') });
 });
+test('how far it is is told, and it can be stopped while it waits and while it is made: nothing of it stays', async () => {
+  const shares: number[] = [],
+    deaf = s.events.hearAnnouncements(
+      (event) => void (event.kind === 'export' && event.share !== undefined && shares.push(event.share)),
+      () => {},
+    ),
+    // Long enough to be stopped.
+    longId = await s.projects.createProject(
+      {
+        ...((await s.projects.readTree(projectId)) as NonNullable<Awaited<ReturnType<Services['projects']['readTree']>>>),
+        name: 'Long',
+        tracks: ((await s.projects.readTree(projectId))?.tracks ?? []).map((track) => ({
+          ...track,
+          clips: track.clips.map((clip) => ({ ...clip, lengthBeats: 1600 })),
+        })),
+      },
+      person,
+    ),
+    ask = async () => (await s.exports.requestExport(longId, person, { what: 'stems', bits: 24, rateHz: 48000, overs: 'lower' })) as number,
+    lineOf = async (id: number) => (await s.exports.listExports(longId)).find((each) => each.id === id),
+    keeper = { id: person, name: 'Ada Quill', role: 'keeper' as const, projectId: null },
+    stranger = { ...keeper, id: person + 1000, role: 'member' as const },
+    first = await ask();
+  expect(await until(async () => (await lineOf(first))?.state === 'working' && shares.length > 0)).toBe(true);
+  expect(shares.every((share) => share >= 0 && share <= 1)).toBe(true);
+  expect(await s.exports.stopExport(first, stranger)).toBe(false);
+  expect(await s.exports.stopExport(first, keeper)).toBe(true);
+  expect(
+    await until(
+      async () => (await s.db.selectRows("select 1 from graphile_worker.jobs where task_identifier = 'export-project'")).length === 0,
+    ),
+  ).toBe(true);
+  expect(await lineOf(first)).toMatchObject({ state: 'stopped', fileSha: null });
+  expect(await s.exports.stopExport(first, keeper)).toBe(false);
+  // One that waits behind nothing else but was stopped before it began.
+  const row = await s.db.selectRows<{ id: number }>(
+    'insert into exports (project_id, person_id, revision, bits, rate_hz) values ($1, $2, 0, 24, 44100) returning id',
+    [longId, person],
+  );
+  expect(await s.exports.stopExport(row[0].id, keeper)).toBe(true);
+  await s.exports.exportProject(row[0].id);
+  expect(await lineOf(row[0].id)).toMatchObject({ state: 'stopped', fileSha: null });
+  deaf();
+});
 test('what is heard is told with where it comes from and under what it stands; what is muted is not', async () => {
   const [pack] = await s.db.selectRows<{ id: number }>("select id from packs where name = 'Given material'"),
     found = await s.used.usedIn(projectId, person);

@@ -1,7 +1,7 @@
 import type { Attribute } from '~core/analysis/facts';
 import type { Change } from '~core/library/change';
 import { chord } from '../generators/signals';
-import { beats, importAll, openLibrary, until, wav, type Library } from './services';
+import { barsAreTold, beats, importAll, openLibrary, until, wav, type Library } from './services';
 
 const loadChanges = () => import('~server/services/changes/changes.server');
 let library: Library, changes: Awaited<ReturnType<typeof loadChanges>>, bert: number, ids: number[];
@@ -152,12 +152,8 @@ test('bars are told by what is said when they are done, not by what was said whe
     chords = [57, 53, 48, 55].flatMap((root) => [...chord([root, root + 4, root + 7], 2)]),
     { lines } = await importAll(library, 'Held', [['Pad 120 bpm.wav', wav(Float32Array.from(chords))]]),
     id = lines[0].loopId as number,
-    bars = async () => (await s.loops.findLoop(id, library.person))?.analysis?.bars.length,
-    quiet = () =>
-      until(
-        async () => (await s.db.selectRows("select 1 from graphile_worker.jobs where task_identifier = 'tell-bars-anew'")).length === 0,
-      );
-  await quiet();
+    bars = async () => (await s.loops.findLoop(id, library.person))?.analysis?.bars.length;
+  expect(await barsAreTold(s)).toBe(true);
   expect(await bars()).toBe(4);
   let telling: Promise<void> = Promise.resolve();
   await s.db.sequelize.transaction(async (transaction) => {

@@ -61,9 +61,9 @@ test('which loops of a piece may come out is seen before it goes out: those to l
     ['Shaker 62 A', 4],
     [`Weir ${stamp}`, 4],
   ]);
-  const panel = page.getByRole('dialog', { name: 'Loops heard in the piece, and their licences' }),
+  const panel = page.getByRole('dialog', { name: 'Used loops, and which are cleared for release' }),
     line = panel.locator('[data-used]').first(),
-    open = () => page.getByRole('button', { name: 'Loops heard in the piece, and their licences' }).click();
+    open = () => page.getByRole('button', { name: 'Used loops, and which are cleared for release' }).click();
   await open();
   await expect(panel.locator('[data-used]')).toHaveCount(2);
   await expect(line).toContainText(`Weir ${stamp}`);
@@ -78,4 +78,22 @@ test('which loops of a piece may come out is seen before it goes out: those to l
   expect(
     await (await page.request.get((await panel.getByRole('link', { name: 'The list as text' }).getAttribute('href')) ?? '')).text(),
   ).toMatch(new RegExp(`^${project}[\\s\\S]*licence: Non-commercial`));
+});
+
+test('what takes long says how far it is, and is stopped by a press', async ({ page }) => {
+  await comeIn(page);
+  await pieceOf(page, `Long ${Date.now().toString(36)}`, [
+    ['Shaker 62 A', 400],
+    ['Bass Fingered 05', 400],
+  ]);
+  const panel = page.getByRole('region', { name: 'Export' });
+  await panel.getByLabel('What goes out').selectOption('stems');
+  await panel.getByLabel('Rate').selectOption('48000');
+  await panel.getByRole('button', { name: 'Export zip' }).click();
+  await expect(panel.getByRole('progressbar', { name: 'How far it is' })).toBeVisible();
+  await expect.poll(() => panel.getByRole('progressbar').evaluate((bar: HTMLProgressElement) => bar.value)).toBeGreaterThan(0);
+  await panel.getByRole('button', { name: 'Stop' }).click();
+  await expect(panel.locator('[data-export-state="stopped"]')).toContainText('stopped');
+  await expect(panel.getByRole('progressbar')).toHaveCount(0);
+  await expect(panel.getByRole('button', { name: 'Export zip' })).toBeEnabled();
 });

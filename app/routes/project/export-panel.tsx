@@ -11,6 +11,7 @@ const stateWords: Readonly<Record<ExportLine['state'], string>> = {
   working: 'being rendered …',
   done: 'ready',
   failed: 'failed',
+  stopped: 'stopped',
 };
 
 /** The mixdown as WAV, or that with a stem a track and the notes as a zip; with the list of what was used. */
@@ -20,7 +21,9 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
     renew = useRenewal(),
     [latest] = initial;
   const waiting = latest !== undefined && (latest.state === 'queued' || latest.state === 'working');
-  useLive('export', () => void renew());
+  /** How far the latest is, as it was told. */
+  const [told, setTold] = useState<{ readonly exportId: number; readonly share: number } | null>(null);
+  useLive('export', ({ exportId, share }) => (share === undefined ? void renew() : setTold({ exportId, share })));
   useLiveOpen(() => waiting && void renew());
   const askFor = async (form: FormData) => {
     setAsking(true);
@@ -66,6 +69,22 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
       {latest && (
         <p className="flex min-w-0 items-center gap-3" role="status" data-export-state={latest.state} data-export-id={latest.id}>
           <span className={latest.state === 'failed' ? 'text-error' : ''}>{stateWords[latest.state]}</span>
+          {waiting && (
+            <>
+              <progress
+                className="progress progress-primary w-28"
+                aria-label="How far it is"
+                max={1}
+                value={told?.exportId === latest.id ? told.share : 0}
+              />
+              <button
+                className="btn btn-ghost btn-xs"
+                onClick={() => void askOrTell(api.projectExport(projectId, latest.id), { method: 'delete' })}
+              >
+                Stop
+              </button>
+            </>
+          )}
           {latest.fileSha && (
             <a className="link inline-flex items-center gap-1" href={`/media/export/${latest.id}`}>
               <Download className="size-4" />

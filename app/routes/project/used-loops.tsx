@@ -11,7 +11,7 @@ import { RoomLink } from '~/ui/room-link';
 /** The loops that are heard in the piece, and whether it may come out with them: what has to be looked at first. */
 export function UsedLoops({ projectId }: { projectId: number }) {
   return (
-    <Popover label="Used loops" hint="Loops heard in the piece, and their licences">
+    <Popover label="Used loops" hint="Used loops, and which are cleared for release">
       <Used projectId={projectId} />
     </Popover>
   );

@@ -189,7 +189,7 @@ export class ExportRow extends Model<InferAttributes<ExportRow>, InferCreationAt
   declare overs: CreationOptional<Overs>;
   /** As it was when it was asked for; null for those of before. */
   declare project: CreationOptional<Project | null>;
-  declare state: CreationOptional<'queued' | 'working' | 'done' | 'failed'>;
+  declare state: CreationOptional<'queued' | 'working' | 'done' | 'failed' | 'stopped'>;
   declare message: CreationOptional<string | null>;
   declare fileSha256: CreationOptional<string | null>;
   declare credits: CreationOptional<string | null>;

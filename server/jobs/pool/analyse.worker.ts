@@ -1,4 +1,5 @@
 import { createReadStream } from 'node:fs';
+import { join } from 'node:path';
 import { FormatError } from '~core/formats/errors';
 import { writeWav } from '~core/formats/wav/write';
 import { setOwnInstruments } from '~core/theory/instruments';
@@ -8,11 +9,10 @@ import { analyseSoundFile, hearParts } from './analyse-file';
 import { exportMix } from './export-mix';
 import { exportStems } from './export-stems';
 import { makeSound } from './make-sound';
-import { withScratchFile } from './scratch-file';
-import type { AnalyseRequest, AnalyseResult, PoolRequest, RenewRequest, RenewResult } from './protocol';
+import type { AnalyseRequest, AnalyseResult, PoolRequest, RenewRequest, RenewResult, Scratch } from './protocol';
 
 /** A thread of the CPU pool: messages in, core call, messages out. */
-export default async function runTask(request: PoolRequest): Promise<unknown> {
+export default async function runTask(request: PoolRequest & Scratch): Promise<unknown> {
   if (request.task === 'analyse' || request.task === 'renew') setOwnInstruments(request.ownInstruments);
   switch (request.task) {
     case 'analyse':
@@ -38,20 +38,19 @@ async function orMessage<T>(work: () => Promise<T>): Promise<T | { readonly ok: 
   }
 }
 
-async function analyse({ fileSha256, vendorPath }: AnalyseRequest): Promise<AnalyseResult> {
-  return withScratchFile(async (wavPath) => {
-    const { analysis, format, frames, sound } = await storage.withLocalFile(fileSha256, (path) =>
+async function analyse({ fileSha256, vendorPath, scratchFolder }: AnalyseRequest & Scratch): Promise<AnalyseResult> {
+  const wavPath = join(scratchFolder, 'sound.wav'),
+    { analysis, format, frames, sound } = await storage.withLocalFile(fileSha256, (path) =>
       analyseSoundFile(path, vendorPath, { withTags: true, wavPath }),
     );
-    return {
-      ok: true,
-      media: format === 'midi' ? 'midi' : 'audio',
-      format,
-      ...analysis,
-      soundFrames: frames,
-      sound: format === 'midi' ? null : sound ? writeWav(sound, 'float32') : await staged(wavPath),
-    };
-  });
+  return {
+    ok: true,
+    media: format === 'midi' ? 'midi' : 'audio',
+    format,
+    ...analysis,
+    soundFrames: frames,
+    sound: format === 'midi' ? null : sound ? writeWav(sound, 'float32') : await staged(wavPath),
+  };
 }
 
 /** A sound that is too long for a message waits in the store for whoever asked. */

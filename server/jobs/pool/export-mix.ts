@@ -6,11 +6,12 @@ import { renderMix } from '~core/mix/render';
 import { projectRateHz } from '~core/units/time';
 import type { ExportForm, ExportRequest, ExportResult } from './protocol';
 import { renderRequests } from './render-requests';
+import { progressTeller } from './tell-progress';
 
 /** What a piece plays, and its loops made ready; which of them could not be played. */
-export async function madeReady({ project, sources }: Pick<ExportRequest, 'project' | 'sources'>) {
+export async function madeReady({ project, sources }: Pick<ExportRequest, 'project' | 'sources'>, onShare: (share: number) => void) {
   const schedule = scheduleProject(project, new Map(sources.map((source) => [source.loopId, source]))),
-    { buffers, silent } = await renderRequests(schedule.requests);
+    { buffers, silent } = await renderRequests(schedule.requests, onShare);
   return {
     schedule,
     buffers,
@@ -29,8 +30,9 @@ export const wavOf = (channels: readonly Float32Array[], { bits, rateHz }: Pick<
 
 /** A piece as one WAV file, through the same schedule as the live engine. */
 export async function exportMix(request: ExportRequest): Promise<ExportResult> {
-  const { project, bits, rateHz, overs } = request,
-    { schedule, buffers, silentLoopIds } = await madeReady(request),
+  const { project, bits, rateHz, overs, name } = request,
+    tell = progressTeller(name),
+    { schedule, buffers, silentLoopIds } = await madeReady(request, (share) => tell(0.9 * share)),
     { channels, peakDbfs } = renderMix(project, schedule, buffers),
     out = atRate(channels, rateHz),
     loweredDb = bits !== 32 && overs === 'lower' ? lowerOvers(out) : 0;

@@ -11,11 +11,13 @@ import type {
   MakeRequest,
   MakeResult,
   PoolRequest,
+  Progress,
   RenewRequest,
   RenewResult,
   StemsRequest,
   StemsResult,
 } from './protocol';
+import { withScratchFolder } from './scratch-folder';
 
 let pool: Piscina | null = null;
 
@@ -34,8 +36,11 @@ function openPool(): Piscina {
     // The threads ask the same store for files.
     env: { ...process.env, GARNETFINCH_DATA: config.dataDir },
     resourceLimits: { maxOldGenerationSizeMb: 768 },
-  }));
+  }).on('message', ({ progressOf, share }: Progress) => progressHearers.get(progressOf)?.(share)));
 }
+
+/** Who hears how far a task of a name is. */
+const progressHearers = new Map<string, (share: number) => void>();
 
 /** A task whose thread was ended: somebody stopped it, or it took too long. */
 export class TaskEnded extends Error {
@@ -70,7 +75,9 @@ async function runEndable<T>(request: PoolRequest, { name, bytes }: TaskOptions)
     siblings = running.get(name) ?? new Set();
   running.set(name, siblings.add(controller));
   try {
-    return (await openPool().run(request, { signal: controller.signal })) as T;
+    return await withScratchFolder(
+      async (scratchFolder) => (await openPool().run({ ...request, scratchFolder }, { signal: controller.signal })) as T,
+    );
   } catch (error) {
     throw controller.signal.aborted ? controller.signal.reason : error;
   } finally {
@@ -88,13 +95,23 @@ export const analyseInPool = (request: Omit<AnalyseRequest, 'task' | 'ownInstrum
 export const renewInPool = (request: Omit<RenewRequest, 'task' | 'ownInstruments'>, bytes = 0): Promise<RenewResult> =>
   runEndable({ task: 'renew', ownInstruments: ownInstruments(), ...request }, { name: 'renew', bytes });
 
-/** Renders a project's mixdown off the main thread. */
-export const exportInPool = (request: Omit<ExportRequest, 'task'>): Promise<ExportResult> =>
-  runEndable({ task: 'export', ...request }, { name: 'export', bytes: mostExportBytes });
+async function runTold<T>(request: ExportRequest | StemsRequest, bytes: number, onProgress?: (share: number) => void): Promise<T> {
+  const { name } = request;
+  if (onProgress) progressHearers.set(name, onProgress);
+  try {
+    return await runEndable<T>(request, { name, bytes });
+  } finally {
+    progressHearers.delete(name);
+  }
+}
 
-/** Renders a project's mixdown and stems off the main thread, into an archive that is staged in the store. */
-export const stemsInPool = (request: Omit<StemsRequest, 'task'>): Promise<StemsResult> =>
-  runEndable({ task: 'stems', ...request }, { name: 'export', bytes: 2 * mostExportBytes });
+/** Renders a project's mixdown off the main thread. @throws {TaskEnded} */
+export const exportInPool = (request: Omit<ExportRequest, 'task'>, onProgress?: (share: number) => void): Promise<ExportResult> =>
+  runTold({ task: 'export', ...request }, mostExportBytes, onProgress);
+
+/** Renders a project's mixdown and stems off the main thread, into an archive that is staged in the store. @throws {TaskEnded} */
+export const stemsInPool = (request: Omit<StemsRequest, 'task'>, onProgress?: (share: number) => void): Promise<StemsResult> =>
+  runTold({ task: 'stems', ...request }, 2 * mostExportBytes, onProgress);
 
 /** Makes a loop off the main thread. */
 export const makeInPool = (request: MakeRequest): Promise<MakeResult> => runEndable(request, { name: 'make', bytes: mostExportBytes });

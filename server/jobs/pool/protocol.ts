@@ -53,6 +53,8 @@ export interface ExportForm {
 }
 export interface ExportRequest extends Omit<ExportForm, 'what'> {
   readonly task: 'export';
+  /** Under which its progress is told, and it can be ended. */
+  readonly name: string;
   readonly project: Project;
   readonly sources: readonly LoopSource[];
 }
@@ -93,5 +95,15 @@ export interface StemsResult extends Level {
   readonly noteFiles: number;
 }
 
+/** What every task has for what waits on the disk meanwhile. */
+export interface Scratch {
+  readonly scratchFolder: string;
+}
 /** All that a thread of the pool is asked. */
 export type PoolRequest = AnalyseRequest | RenewRequest | ExportRequest | StemsRequest | MakeRequest;
+
+/** What a thread tells while it works: how far it is, 0–1. */
+export interface Progress {
+  readonly progressOf: string;
+  readonly share: number;
+}

@@ -15,16 +15,13 @@ export async function sweepScratch(before: Date, within = tmpdir()): Promise<voi
   }
 }
 
-/** A folder of a task's own, gone when it ends. */
+/** A folder of a task's own, gone when it ends. Whoever waits for the task makes it: a thread that is ended puts nothing away. */
 export async function withScratchFolder<T>(use: (folder: string) => Promise<T>): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), prefix));
   try {
     return await use(folder);
   } finally {
-    await rm(folder, { recursive: true, force: true });
+    // What a thread that was just ended still writes is swept later.
+    await rm(folder, { recursive: true, force: true, maxRetries: 3 }).catch(() => {});
   }
 }
-
-/** A file of a task's own, gone when it ends. */
-export const withScratchFile = <T>(use: (path: string) => Promise<T>): Promise<T> =>
-  withScratchFolder((folder) => use(join(folder, 'sound.wav')));

@@ -1,14 +1,14 @@
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { basename, dirname, join } from 'node:path';
-import { sweepScratch, withScratchFile, withScratchFolder } from './scratch-file';
+import { basename, join } from 'node:path';
+import { sweepScratch, withScratchFolder } from './scratch-folder';
 
 test('a scratch folder is there while it is used, and gone afterwards, whatever happened', async () => {
   let seen = '';
-  await withScratchFile(async (path) => {
-    seen = dirname(path);
-    writeFileSync(path, 'x');
-    expect(existsSync(path)).toBe(true);
+  await withScratchFolder(async (folder) => {
+    seen = folder;
+    writeFileSync(join(folder, '0.wav'), 'x');
+    expect(existsSync(folder)).toBe(true);
   });
   expect(existsSync(seen)).toBe(false);
   await expect(
