@@ -13,7 +13,6 @@ import {
 import type { WholeLoop } from '~contracts/whole-loop';
 import { chosenFactsOf } from './facts.server';
 import { findRowsById } from './search.server';
-import { agreeWithFact } from './words.server';
 
 /** So many doubts are listed at a time. */
 export const doubtsAtOnce = 60;
@@ -98,19 +97,4 @@ export async function findAlike(loopId: number, attribute: DoubtAttribute, withG
     const value = chosen.get(id)?.[attribute]?.value;
     return value === undefined ? [] : [{ loopId: id, guess: attributeRow(attribute).toText(value as never), isOfSet }];
   });
-}
-
-export interface FactName {
-  readonly loopId: number;
-  readonly attribute: DoubtAttribute;
-}
-
-/** A person agrees with what is shown: each fact becomes their word, with the value it has now. @returns the words by number, for taking them back */
-export async function agree(facts: readonly FactName[], personId: number): Promise<number[]> {
-  const words: number[] = [];
-  for (const { loopId, attribute } of facts) {
-    const wordId = await agreeWithFact(loopId, attribute, personId);
-    if (wordId !== null) words.push(wordId);
-  }
-  return words;
 }

@@ -90,29 +90,54 @@ export async function correctFact(loopId: number, correction: Correction, person
     await follow(loopId, [correction.attribute], transaction);
     return put;
   });
-  await tell(loopId, correction, personId);
+  await recordActivity(personId, 'corrected', 'loop', loopId, correction);
+  await announceLoops([loopId]);
   return wordId;
 }
 
-/** Makes a fact as it stands a person's word. @returns the number of the word; null for what has no value, or has somebody's word already */
-export async function agreeWithFact(loopId: number, attribute: Attribute, personId: number): Promise<number | null> {
-  const said = await sequelize.transaction(async (transaction) => {
-    const { chosen } = await chosenIn(await lockLoop(loopId, transaction), transaction),
-      fact = chosen[attribute];
-    if (!fact || (await Fact.count({ where: { ...inForce, loopId, attribute }, transaction })) > 0) return null;
-    const correction = { attribute, value: fact.value } as Correction,
-      { put } = await putWord(loopId, correction, personId, transaction);
-    await chooseAgain(loopId, transaction);
-    return { correction, put };
-  });
-  if (!said) return null;
-  await tell(loopId, said.correction, personId);
-  return said.put;
+export interface FactName {
+  readonly loopId: number;
+  readonly attribute: Attribute;
 }
 
-async function tell(loopId: number, correction: Correction, personId: number): Promise<void> {
-  await recordActivity(personId, 'corrected', 'loop', loopId, correction);
-  await announceLoops([loopId]);
+/** So many are agreed with in one step, and told of together: a page that shows them asks anew once, not for each. */
+const agreedAtOnce = 25;
+
+/** Makes facts as they stand a person's word. @returns the numbers of the words; none for what has no value, or has somebody's word already */
+export async function agreeWithFacts(facts: readonly FactName[], personId: number): Promise<number[]> {
+  const words: number[] = [],
+    // In one order, so that of two who agree with the same at once one waits for the other.
+    inOrder = [...facts].sort((a, b) => a.loopId - b.loopId);
+  for (let from = 0; from < inOrder.length; from += agreedAtOnce) {
+    const said = await sequelize.transaction(async (transaction) => {
+      const done: { readonly loopId: number; readonly correction: Correction; readonly put: number }[] = [];
+      for (const { loopId, attribute } of inOrder.slice(from, from + agreedAtOnce)) {
+        const agreed = await agreeWithFact(loopId, attribute, personId, transaction);
+        if (agreed) done.push({ loopId, ...agreed });
+      }
+      return done;
+    });
+    if (said.length === 0) continue;
+    for (const { loopId, correction } of said) await recordActivity(personId, 'corrected', 'loop', loopId, correction);
+    await announceLoops([...new Set(said.map(({ loopId }) => loopId))]);
+    words.push(...said.map(({ put }) => put));
+  }
+  return words;
+}
+
+async function agreeWithFact(
+  loopId: number,
+  attribute: Attribute,
+  personId: number,
+  transaction: Transaction,
+): Promise<{ readonly correction: Correction; readonly put: number } | null> {
+  const { chosen } = await chosenIn(await lockLoop(loopId, transaction), transaction),
+    fact = chosen[attribute];
+  if (!fact || (await Fact.count({ where: { ...inForce, loopId, attribute }, transaction })) > 0) return null;
+  const correction = { attribute, value: fact.value } as Correction,
+    { put } = await putWord(loopId, correction, personId, transaction);
+  await chooseAgain(loopId, transaction);
+  return { correction, put };
 }
 
 /** Takes all that persons said of a fact back, so that the detectors speak again. */
@@ -127,16 +152,21 @@ export async function withdrawCorrection(loopId: number, attribute: Attribute, p
 
 /** Takes words back by their numbers; one in whose place another stands by now, or that is none, is passed over. */
 export async function takeBackWords(wordIds: readonly number[], personId: number): Promise<void> {
-  for (const word of await Fact.findAll({ where: { ...inForce, id: { [Op.in]: [...wordIds] } }, order: [['id', 'desc']] })) {
-    const { id, loopId, attribute } = word,
-      changed = await sequelize.transaction(async (transaction) => {
-        const ended = await Fact.findAll({ where: { loopId, endedBy: id }, attributes: ['id'], transaction }),
-          attributes = await takeBackWord(loopId, { put: Number(id), ended: ended.map((each) => Number(each.id)) }, transaction);
-        if (attributes.length > 0) await follow(loopId, attributes, transaction);
-        return attributes.length > 0;
-      });
-    if (!changed) continue;
-    await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
-    await announceLoops([loopId]);
+  const words = await Fact.findAll({ where: { ...inForce, id: { [Op.in]: [...wordIds] } }, order: [['id', 'desc']] });
+  for (let from = 0; from < words.length; from += agreedAtOnce) {
+    const changed: number[] = [];
+    for (const word of words.slice(from, from + agreedAtOnce)) if (await takeBackOne(word, personId)) changed.push(word.loopId);
+    if (changed.length > 0) await announceLoops([...new Set(changed)]);
   }
+}
+
+async function takeBackOne({ id, loopId, attribute }: Fact, personId: number): Promise<boolean> {
+  const isChanged = await sequelize.transaction(async (transaction) => {
+    const ended = await Fact.findAll({ where: { loopId, endedBy: id }, attributes: ['id'], transaction }),
+      attributes = await takeBackWord(loopId, { put: Number(id), ended: ended.map((each) => Number(each.id)) }, transaction);
+    if (attributes.length > 0) await follow(loopId, attributes, transaction);
+    return attributes.length > 0;
+  });
+  if (isChanged) await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
+  return isChanged;
 }

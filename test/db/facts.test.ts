@@ -73,9 +73,9 @@ describe('facts', () => {
     const before = await s.doubts.findDoubts(person, { only: null, packId: null, from: 0 }),
       asked = before.doubts.find(({ row, attribute }) => row.id === ids[0] && attribute === 'instrument');
     expect(before.counts.instrument).toBeGreaterThanOrEqual(1);
-    const words = await s.doubts.agree([{ loopId: ids[0], attribute: 'instrument' }], person);
+    const words = await s.words.agreeWithFacts([{ loopId: ids[0], attribute: 'instrument' }], person);
     // Said by a person it is nothing to agree with.
-    expect(await s.doubts.agree([{ loopId: ids[0], attribute: 'instrument' }], person)).toEqual([]);
+    expect(await s.words.agreeWithFacts([{ loopId: ids[0], attribute: 'instrument' }], person)).toEqual([]);
     expect((await mine()).some(([index, attribute]) => index === 0 && attribute === 'instrument')).toBe(false);
     const detail = await s.loops.findLoop(ids[0], person);
     expect(detail?.row.source.instrument).toBe(asked?.value);
@@ -205,7 +205,7 @@ describe('facts', () => {
   test('agreeing makes what is shown a person’s word, which a later analysis does not touch', async () => {
     const { lines } = await importAll(library, 'Agreed', [['Agreed 92 bpm.wav', wav(beats(92, 16))]]),
       id = lines[0].loopId as number;
-    await s.words.agreeWithFact(id, 'tempo', person);
+    await s.words.agreeWithFacts([{ loopId: id, attribute: 'tempo' }], person);
     const said = (await s.loops.findLoop(id, person))?.facts.filter(({ source }) => source === 'person');
     expect(said).toMatchObject([{ attribute: 'tempo', person: 'Ada Quill', value: expect.closeTo(92, 1) }]);
     const evidence = (await s.facts.activeEvidence([id])).get(id) ?? [];
