@@ -1,5 +1,6 @@
 import type { Schedule } from '../arrangement/schedule';
 import type { Project, Track } from '../arrangement/tree';
+import { fileNameOf } from '../names/file-name';
 import { renderMix, type FittedBuffers } from './render';
 
 /** One track of a piece as a sound as long as the piece, at its level and place in it: laid side by side from the start, stems sum up to the mixdown. */
@@ -10,21 +11,6 @@ export interface Stem {
   /** Left and right. */
   readonly channels: readonly [Float32Array, Float32Array];
 }
-
-/** Characters that names of files cannot hold on some machine (common practice). */
-const unfit = /[\\/:*?"<>|\p{Cc}]/gu;
-
-/**
- * A name as every machine takes it for a file: what is left of it, or `otherwise` where that is nothing.
- * @example fileNameOf('Bass: low.', 'Track') // => 'Bass- low'
- */
-export const fileNameOf = (name: string, otherwise: string): string =>
-  name
-    .replace(unfit, '-')
-    .slice(0, 80)
-    // A name that ends in a dot or blank is cut there by some machines.
-    .replace(/[. ]+$/, '')
-    .trim() || otherwise;
 
 /**
  * Names for files of tracks: two digits or more, so that they stand in the order of the piece, and what the track is called.

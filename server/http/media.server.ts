@@ -20,6 +20,13 @@ export function rangeOf(header: string | null, bytes: number): { readonly start:
   return found === -2 || found.type !== 'bytes' || found.length !== 1 ? null : found[0];
 }
 
+/** The header by which an answer is kept as a file of a name. */
+const keptAs = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`;
+
+/** Text that is kept as a file. */
+export const textFile = (name: string, text: string): Response =>
+  new Response(text, { headers: { 'Content-Type': 'text/plain; charset=utf-8', 'Content-Disposition': keptAs(name) } });
+
 /** A stored file with ranges. Its name is its contents' hash, so it may be cached for ever. `download` names the file. */
 export async function mediaResponse(
   sha256: string,
@@ -34,7 +41,7 @@ export async function mediaResponse(
     'Cache-Control': 'private, max-age=31536000, immutable',
     ETag: `"${sha256}"`,
   });
-  if (download) headers.set('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(download)}`);
+  if (download) headers.set('Content-Disposition', keptAs(download));
   if (request.headers.get('If-None-Match') === `"${sha256}"`) return new Response(null, { status: 304, headers });
   const range = rangeOf(request.headers.get('Range'), found.bytes);
   if (range === 'bad') return new Response(null, { status: 416, headers: { 'Content-Range': `bytes */${found.bytes}` } });

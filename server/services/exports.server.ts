@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import type { Transaction } from 'sequelize';
 import { heardTracks, loopIdsIn } from '~core/arrangement/tree';
-import { selectRows } from '../db/connection';
+import { selectRows, sequelize } from '../db/connection';
 import { findExportSql, forgetOlderSql } from '../db/queries/exports';
 import { ExportRow } from '../db/models/projects';
 import { announce, hearAnnouncements } from '../events/announce.server';
@@ -20,9 +20,14 @@ import { creditsText, usedLoops } from './used-loops.server';
 export async function requestExport(projectId: number, personId: number, form: ExportForm): Promise<number | null> {
   const open = await openProject(projectId, personId);
   if (!open) return null;
-  const row = await ExportRow.create({ projectId, personId, revision: open.revision, project: open.project, ...form });
-  await addJob('export-project', { exportId: row.id }, `export-${row.id}`);
-  return row.id;
+  return sequelize.transaction(async (transaction) => {
+    const { id } = await ExportRow.create(
+      { projectId, personId, revision: open.revision, project: open.project, ...form },
+      { transaction },
+    );
+    await addJob('export-project', { exportId: id }, `export-${id}`, transaction);
+    return id;
+  });
 }
 
 const taskOf = (exportId: number): string => `export-${exportId}`,

@@ -1,5 +1,5 @@
 import { idParam } from '~server/http/input.server';
-import { mediaResponse } from '~server/http/media.server';
+import { mediaResponse, textFile } from '~server/http/media.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { findExport } from '~server/services/exports.server';
 import type { Route } from './+types/media-export';
@@ -9,13 +9,7 @@ export async function loader({ request, params }: Route.LoaderArgs) {
   await requirePersonForData(request);
   const found = await findExport(idParam(params.exportId));
   if (!found?.fileSha) return new Response('There is no such mixdown.', { status: 404 });
-  if (new URL(request.url).searchParams.get('what') === 'credits')
-    return new Response(found.credits ?? '', {
-      headers: {
-        'Content-Type': 'text/plain; charset=utf-8',
-        'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${found.name}, used loops.txt`)}`,
-      },
-    });
+  if (new URL(request.url).searchParams.get('what') === 'credits') return textFile(`${found.name}, used loops.txt`, found.credits ?? '');
   const form = `${found.bits} bit, ${found.rateHz / 1000} kHz`;
   return found.what === 'stems'
     ? mediaResponse(found.fileSha, request, { mediaType: 'application/zip', download: `${found.name}, stems (${form}).zip` })

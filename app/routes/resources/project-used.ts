@@ -1,4 +1,5 @@
 import { idParam } from '~server/http/input.server';
+import { textFile } from '~server/http/media.server';
 import { problemResponse } from '~server/http/problem.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { creditsText, usedIn } from '~server/services/used-loops.server';
@@ -10,11 +11,7 @@ export async function loader({ request, params }: Route.LoaderArgs) {
     found = await usedIn(idParam(params.projectId), person.id);
   if (!found) throw problemResponse(404, 'The project is no longer there.');
   const { project, used } = found;
-  if (new URL(request.url).searchParams.get('as') !== 'text') return { used };
-  return new Response(creditsText(project, used), {
-    headers: {
-      'Content-Type': 'text/plain; charset=utf-8',
-      'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${project.name}, used loops.txt`)}`,
-    },
-  });
+  return new URL(request.url).searchParams.get('as') === 'text'
+    ? textFile(`${project.name}, used loops.txt`, creditsText(project, used))
+    : { used };
 }

@@ -7,6 +7,7 @@ import type { StatedChords } from '~contracts/stated-chords';
 import { loopIdsIn, ofLoop, patternOf } from '~core/arrangement/tree';
 import { extensionOf } from '~core/formats/sniff';
 import { factsOfPart, factsOfTake } from '~core/making/facts-of-part';
+import { fileNameOf } from '~core/names/file-name';
 import { factsOfSteps } from '~core/workbench/facts-of-steps';
 import { selectRows, sequelize } from '../../db/connection';
 import { Loop } from '../../db/models/library';
@@ -110,7 +111,7 @@ export async function makeLoop(makingId: number): Promise<void> {
     file = await fileOf(row, rows);
   if (typeof file === 'string') return endFailed(row, file);
   const { fileSha256, ending, bytes, silentLoopIds } = file,
-    fileName = `${fileNameOf(sheet.name)}.${ending}`,
+    fileName = `${fileNameOf(sheet.name, 'Loop')}.${ending}`,
     licences = await selectRows<{ licence: string }>(licencesOfLoopsSql, [sourceIdsOf(how)]),
     heard = await analyseInPool({ fileSha256, vendorPath: fileName }, { name: 'make', bytes });
   if (!heard.ok) return endFailed(row, heard.message);
@@ -169,8 +170,6 @@ const keepSound = <T>(
   if (sound === null) return sequelize.transaction((transaction) => add(fileSha256, transaction));
   return sound instanceof Uint8Array ? keepFile(streamOf(sound), record) : keepStaged(sound, record);
 };
-
-const fileNameOf = (name: string): string => name.replaceAll(/[\\/:*?"<>|]/g, '-').replaceAll(/^\.+/g, '') || 'Loop';
 
 /** What is told beside that it is there: what was silent in it, and that the very same sound is in the library already. */
 function wordsFor(silent: readonly number[], rows: readonly WholeLoop[], same: { readonly title: string } | null): string | null {
