@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
@@ -20,7 +20,8 @@ export async function freshDatabase(): Promise<() => Promise<void>> {
   const { rowCount } = await admin.query('select 1 from pg_database where datname = $1', [templateName]);
   await admin.query(`create database ${name} ${rowCount ? `template ${templateName}` : ''}`);
   process.env.DATABASE_URL = Object.assign(new URL(server), { pathname: `/${name}` }).toString();
-  process.env.GARNETFINCH_DATA = mkdtempSync(join(tmpdir(), 'garnetfinch-test-'));
+  const dataDir = mkdtempSync(join(tmpdir(), 'garnetfinch-test-'));
+  process.env.GARNETFINCH_DATA = dataDir;
   const { migrate } = await import('~server/db/migrate');
   await migrate();
   return async () => {
@@ -32,5 +33,6 @@ export async function freshDatabase(): Promise<() => Promise<void>> {
     await sequelize.close();
     await admin.query(`drop database ${name} with (force)`);
     await admin.end();
+    rmSync(dataDir, { recursive: true, force: true, maxRetries: 3 });
   };
 }
