@@ -18,7 +18,13 @@ async function holdAnswer(page: Page, count: number): Promise<{ letGo(): Promise
     await held;
     await route.fulfill({ response });
   });
-  const come = page.waitForResponse((response) => isAsked(new URL(response.url())));
+  const asked: string[] = [];
+  page.on('request', (request) => request.url().includes('/loops/ids') && asked.push(new URL(request.url()).search));
+  const come = page
+    .waitForResponse((response) => isAsked(new URL(response.url())), { timeout: 60_000 })
+    .catch((error: Error) => {
+      throw new Error(`${error.message} Asked for were: ${asked.join(' ')}`);
+    });
   return {
     letGo: async () => {
       mayGo();
@@ -67,7 +73,7 @@ test('several loops are chosen by mouse and by keys, edited in one step that is 
   await page.keyboard.press('Enter');
   await expect(all).toBeHidden();
   await expect(async () => {
-    await visit(page, `/?q=tag${unique}`);
+    await visit(page, `/?q=tag${unique}&sort=tempo&dir=asc`);
     await expect(rows).toHaveCount(4, { timeout: 1000 });
   }).toPass({ timeout: 20_000 });
   await page.locator('[data-loop-list]').focus();

@@ -298,6 +298,8 @@ test('what comes in above leaves the cursor on its loop: a key is for the one th
   await page.keyboard.press('ArrowDown');
   await expect(list(page)).toHaveAttribute('aria-activedescendant', 'loop-1');
   await expect(page.locator('#loop-1')).toContainText('Cedar');
+  await page.keyboard.press('x');
+  await expect(page.getByRole('toolbar', { name: 'Chosen loops' })).toContainText('1 chosen');
   // Somebody brings another one in, and the page is told.
   await bringIn(page, `More trees ${stamp}`, [sent('Alder', 4)]);
   await expect(rows(page)).toHaveCount(4);
@@ -305,4 +307,7 @@ test('what comes in above leaves the cursor on its loop: a key is for the one th
   await expect(page.locator('#loop-2')).toContainText('Cedar');
   await page.keyboard.press('Alt+5');
   await expect(rows(page).filter({ hasText: 'Cedar' }).getByLabel('5 of 5 stars')).toBeVisible();
+  // What is chosen on from there begins with it too.
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(page.locator('[aria-selected=true]')).toContainText(['Cedar', 'Dogwood']);
 });

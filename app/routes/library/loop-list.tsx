@@ -67,10 +67,11 @@ export function LoopList({
   const project = useProject((state) => state.project),
     // Blind, the list must not point at the one that sounds.
     soundingId = useEngineState((state) => (state.shortlist.blind ? null : (state.candidate?.row.id ?? null)));
-  const choice = useChoice(new URLSearchParams(queryToParameters(query)).toString(), total),
-    { rowAt, has, indexOf, want, take, say } = usePages(query, first),
+  const { rowAt, has, indexOf, want, take, say } = usePages(query, first),
+    idAt = (index: number) => rowAt(index)?.id ?? null,
+    choice = useChoice(new URLSearchParams(queryToParameters(query)).toString(), total, idAt, indexOf),
     scroller = useRef<HTMLDivElement>(null),
-    [selected, setSelected] = useCursor(total, rowAt, indexOf),
+    [selected, setSelected] = useCursor(total, idAt, indexOf),
     [noted, setNoted] = useState<LoopCard | null>(null);
   const [place, setPlaceState] = useState(listStart),
     [viewPx, setViewPx] = useState(420),

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import type { LoopCard } from '~contracts/loop-card';
 
 /** The row that keys are for: its place in the list, and the loop that stood there when it was chosen. */
 export interface Cursor {
@@ -27,11 +26,10 @@ export function cursorOver(cursor: Cursor, total: number, idAt: (index: number) 
 /** Keeps a list's cursor. @returns its place, -1 for none, and what moves it */
 export function useCursor(
   total: number,
-  rowAt: (index: number) => LoopCard | null,
+  idAt: (index: number) => number | null,
   indexOf: (id: number) => number,
 ): [index: number, moveTo: (index: number) => void] {
   const [cursor, setCursor] = useState(noCursor),
-    idAt = (index: number): number | null => rowAt(index)?.id ?? null,
     now = cursorOver(cursor, total, idAt, indexOf);
   if (now !== cursor) setCursor(now);
   return [now.index, (index) => setCursor(index < 0 ? noCursor : { index, id: idAt(index) })];
