@@ -15,3 +15,6 @@ export interface UsedLoop {
   /** Names of the tracks that play it. */
   readonly tracks: readonly string[];
 }
+
+/** The licences under which a loop stands: its own, and those of what it was made of. */
+export const standsUnder = ({ licence, madeOf }: UsedLoop): readonly string[] => [licence, ...madeOf.map((source) => source.licence)];

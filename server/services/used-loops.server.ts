@@ -1,6 +1,7 @@
-import type { UsedLoop } from '~contracts/used-loop';
+import { standsUnder, type UsedLoop } from '~contracts/used-loop';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { heardTracks, loopIdOf, loopIdsIn, patternOf, type Project } from '~core/arrangement/tree';
+import { clearanceOf, releaseWords } from '~core/library/licence';
 import { keyName } from '~core/theory/key';
 import { selectRows } from '../db/connection';
 import { licencesSql } from '../db/queries/exports';
@@ -52,18 +53,27 @@ export async function usedIn(
   return { project, used: await usedLoops(project, await findRowsById(loopIdsIn(heard), personId)) };
 }
 
+/** Whether a loop may come out in a piece, as its licences are read, in a line. */
+function releaseOf(loop: UsedLoop): string {
+  const clearance = clearanceOf(standsUnder(loop)),
+    { words, wantsCredit } = clearance;
+  return [`${releaseWords(clearance)}${words ? ` (${words})` : ''}`, ...(wantsCredit ? ['wants credit'] : [])].join(', ');
+}
+
 /** What is heard in a piece, from which pack, under which licence, as plain text. */
 export function creditsText(project: Project, used: readonly UsedLoop[]): string {
-  const lines = used.map(({ title, fileName, packName, vendor, licence, origin, madeOf, tracks }) =>
-    [
+  const lines = used.map((loop) => {
+    const { title, fileName, packName, vendor, licence, origin, madeOf, tracks } = loop;
+    return [
       title,
       `file:    ${fileName}`,
       `pack:    ${packName}${vendor ? ` (${vendor})` : ''}`,
       `licence: ${licence || 'not stated'}`,
       ...(origin ? [`author:  ${origin.author}`, `page:    ${origin.pageUrl} (${origin.sourceName})`] : []),
       ...madeOf.map((source) => `made of: ${source.title}, ${source.packName}; licence: ${source.licence || 'not stated'}`),
+      `release: ${releaseOf(loop)}`,
       `tracks:  ${tracks.join(', ')}`,
-    ].join('\n  '),
-  );
-  return `${project.name}\n${project.tempoBpm} bpm, ${project.key ? keyName(project.key) : 'no key'}, ${project.meter}\n\nUsed in this piece\n\n${lines.join('\n\n')}\n`;
+    ].join('\n  ');
+  });
+  return `${project.name}\n${project.tempoBpm} bpm, ${project.key ? keyName(project.key) : 'no key'}, ${project.meter}\n\nUsed in this piece (release: as the words of the licences are read; they are what counts)\n\n${lines.join('\n\n')}\n`;
 }

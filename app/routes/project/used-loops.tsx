@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { CircleCheck, CircleHelp, OctagonAlert } from 'lucide-react';
-import type { UsedLoop } from '~contracts/used-loop';
-import { clearanceOf, type Clearance } from '~core/library/licence';
+import { standsUnder, type UsedLoop } from '~contracts/used-loop';
+import { clearanceOf, releaseWords, type Clearance } from '~core/library/licence';
 import { api } from '~/ui/api';
 import { ask } from '~/ui/ask';
 import { Popover } from '~/ui/popover';
@@ -29,7 +29,7 @@ function Used({ projectId }: { projectId: number }) {
   const [used, setUsed] = useState<readonly UsedLoop[] | null>(null),
     [wrong, setWrong] = useState<string | null>(null),
     // Told of what is kept on the server, and told anew when that is another.
-    kept = useProject((state) => (state.save === 'saved' ? state.project : null));
+    kept = useProject((state) => (state.save === 'saving' ? null : state.project));
   useEffect(() => {
     if (kept === null) return;
     let gone = false;
@@ -50,7 +50,7 @@ function Used({ projectId }: { projectId: number }) {
     );
   if (used === null) return <p className="quiet">Reading …</p>;
   const lines = used
-    .map((loop): Line => ({ loop, clearance: clearanceOf([loop.licence, ...loop.madeOf.map(({ licence }) => licence)]) }))
+    .map((loop): Line => ({ loop, clearance: clearanceOf(standsUnder(loop)) }))
     .sort((a, b) => weight(a.clearance) - weight(b.clearance) || a.loop.title.localeCompare(b.loop.title));
   return (
     <>
@@ -93,16 +93,16 @@ function summaryOf(lines: readonly Line[]): string {
 }
 
 const marks = {
-  no: { Icon: OctagonAlert, ink: 'text-error', words: 'not cleared for release' },
-  unknown: { Icon: CircleHelp, ink: 'text-warning', words: 'to be asked about' },
-  yes: { Icon: CircleCheck, ink: 'text-success', words: 'cleared' },
+  no: { Icon: OctagonAlert, ink: 'text-error' },
+  unknown: { Icon: CircleHelp, ink: 'text-warning' },
+  yes: { Icon: CircleCheck, ink: 'text-success' },
 } as const;
 
 function UsedLine({ loop, clearance }: Line) {
-  const { Icon, ink, words } = marks[clearance.isClear === false ? 'no' : clearance.isClear === null ? 'unknown' : 'yes'];
+  const { Icon, ink } = marks[clearance.isClear === false ? 'no' : clearance.isClear === null ? 'unknown' : 'yes'];
   return (
     <li className="flex min-w-0 gap-2" data-used={loop.loopId}>
-      <Icon className={`mt-0.5 size-4 shrink-0 ${ink}`} aria-label={words} />
+      <Icon className={`mt-0.5 size-4 shrink-0 ${ink}`} aria-label={releaseWords(clearance)} />
       <div className="min-w-0">
         <p className="truncate">
           <RoomLink to={`/loops/${loop.loopId}`} className="font-semibold hover:underline">
