@@ -36,6 +36,15 @@ test('what the project still waits for is counted down; what is ready is not ask
   expect(store.getState()).toMatchObject({ fittingCount: 0, trouble: 'The sound could not be loaded.' });
 });
 
+test('what an earlier state of the project still waited for is not counted', async () => {
+  const { ahead, store, waiting } = desk();
+  ahead.project(scheduleOf('a'));
+  ahead.project(scheduleOf('b', 'c'));
+  waiting.get('a')?.fail(new Error('no longer wanted'));
+  await settle();
+  expect(store.getState().fittingCount).toBe(2);
+});
+
 test('a request that is no longer wanted is no trouble', async () => {
   const { ahead, store, waiting } = desk();
   ahead.project(scheduleOf('a'));

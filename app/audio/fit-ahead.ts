@@ -5,6 +5,9 @@ import type { EngineStore } from './store';
 
 /** Requests of one kind replace the requests of that kind before: what the list or the project has moved on from is dropped. */
 export class FitAhead {
+  /** How many schedules have come: what is left of an earlier one is not counted. */
+  private schedules = 0;
+
   constructor(
     private readonly pool: FitPool,
     private readonly store: EngineStore,
@@ -23,7 +26,10 @@ export class FitAhead {
       };
     mark((silent) => silent.forEach((soundSha) => wanted.has(soundSha) || silent.delete(soundSha)));
     let open = 0;
-    const count = () => store.setState({ fittingCount: open });
+    const own = ++this.schedules,
+      count = () => {
+        if (own === this.schedules) store.setState({ fittingCount: open });
+      };
     for (const request of schedule.requests.values()) {
       if (pool.peek(request)) continue;
       open++;
