@@ -5,11 +5,13 @@ import {
   collectedSql,
   newCollectionSql,
   orderCollectedSql,
+  ownCollectionSql,
   wouldTurnSql,
   collectionsSql,
+  collectAtSql,
   collectSql,
   findOrMakeCollectionSql,
-  isCollectedSql,
+  placeInCollectionSql,
   uncollectSql,
 } from '../db/queries/collections';
 
@@ -30,7 +32,13 @@ export interface CollectionLine {
 /** Collections that a person may see: all but what others keep to themselves. */
 export const listCollections = (personId: number): Promise<CollectionLine[]> => selectRows<CollectionLine>(collectionsSql, [personId]);
 
-/** Puts a loop into a person's collection of a name, or takes it out. @returns whether it was in there before */
+/** Where a loop lies in a collection; `position` null: not in it. */
+export interface CollectedPlace {
+  readonly collectionId: number;
+  readonly position: number | null;
+}
+
+/** Puts a loop into a person's collection of a name, or takes it out. @returns where it was in there before */
 export async function setCollected(
   {
     name,
@@ -39,11 +47,26 @@ export async function setCollected(
     isWanted,
   }: { readonly name: string; readonly personId: number; readonly loopId: number; readonly isWanted: boolean },
   transaction: Transaction,
-): Promise<boolean> {
-  const [was] = await sequelize.query(isCollectedSql, { bind: [personId, name, loopId], transaction }),
-    [[{ id }]] = (await sequelize.query(findOrMakeCollectionSql, { bind: [name, personId], transaction })) as [{ id: number }[], unknown];
+): Promise<CollectedPlace> {
+  const [[{ id }]] = (await sequelize.query(findOrMakeCollectionSql, { bind: [name, personId], transaction })) as [
+      { id: number }[],
+      unknown,
+    ],
+    [rows] = await sequelize.query(placeInCollectionSql, { bind: [id, loopId], transaction }),
+    [was] = rows as { position: number }[];
   await sequelize.query(isWanted ? collectSql : uncollectSql, { bind: [id, loopId], transaction });
-  return was.length > 0;
+  return { collectionId: id, position: was?.position ?? null };
+}
+
+/** Puts a loop back to where it was in a collection, whatever that is called by now, or out of it. */
+export async function collectAsBefore(loopId: number, { collectionId, position }: CollectedPlace, transaction: Transaction): Promise<void> {
+  if (position === null) await sequelize.query(uncollectSql, { bind: [collectionId, loopId], transaction });
+  else await sequelize.query(collectAtSql, { bind: [collectionId, loopId, position], transaction });
+}
+
+/** What is wrong with laying a collection into another, in words; null for nothing. */
+async function wrongParent(parentId: number, personId: number): Promise<string | null> {
+  return (await selectRows(ownCollectionSql, [parentId, personId])).length > 0 ? null : 'A collection lies in another of one’s own.';
 }
 
 /** Makes a collection, by hand or by a rule. @returns its number, or what is wrong in words */
@@ -52,6 +75,8 @@ export async function makeCollection(
   name: string,
   { rule = null, parentId = null }: { readonly rule?: string | null; readonly parentId?: number | null },
 ): Promise<{ readonly id: number } | string> {
+  const wrong = parentId ? await wrongParent(parentId, personId) : null;
+  if (wrong !== null) return wrong;
   try {
     const [made] = await selectRows<{ id: number }>(newCollectionSql, [name, personId, rule, parentId]);
     return made;
@@ -91,6 +116,8 @@ export async function changeCollection(
     readonly parentId?: number | null;
   },
 ): Promise<string | null> {
+  const wrong = parentId ? await wrongParent(parentId, personId) : null;
+  if (wrong !== null) return wrong;
   try {
     if (parentId && (await selectRows(wouldTurnSql, [id, parentId])).length > 0) return 'A collection cannot lie in itself.';
     const rows = await selectRows(changeCollectionSql, [id, personId, name, isArchived, isPrivate, parentId]);

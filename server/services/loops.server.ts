@@ -201,22 +201,32 @@ export async function findLoop(loopId: number, personId: number): Promise<LoopDe
   };
 }
 
-/** Calls a loop otherwise; its file keeps its name. @returns what it was called before; null for one that is not there */
-export async function renameLoop(loopId: number, title: string, personId: number): Promise<string | null> {
-  const before = await sequelize.transaction(async (transaction) => {
+/**
+ * Calls a loop otherwise; its file keeps its name.
+ * @param instead of which title; called otherwise by now, it keeps that
+ * @returns what it was called before, or what is wrong in words; null for one that is not there
+ */
+export async function renameLoop(
+  loopId: number,
+  title: string,
+  personId: number,
+  instead: string | null = null,
+): Promise<{ readonly before: string } | string | null> {
+  const done = await sequelize.transaction(async (transaction) => {
     const loop = await Loop.findByPk(loopId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE });
     if (!loop) return null;
-    const was = loop.title;
+    const before = loop.title;
+    if (instead !== null && instead !== before) return `It is called “${before}” by now, and keeps that.`;
     await loop.update({ title }, { transaction });
     // It is found by its title.
     await chooseAgain(loopId, transaction);
-    return was;
+    return { before };
   });
-  if (before !== null && before !== title) {
-    await recordActivity(personId, 'renamed', 'loop', loopId, { before, title });
+  if (done !== null && typeof done === 'object' && done.before !== title) {
+    await recordActivity(personId, 'renamed', 'loop', loopId, { before: done.before, title });
     await announceLoops([loopId]);
   }
-  return before;
+  return done;
 }
 
 export async function setFavourite(personId: number, loopId: number, wanted: boolean): Promise<void> {
@@ -249,10 +259,24 @@ export async function setTag(loopId: number, name: string, wanted: boolean, pers
   await announceLoops([loopId]);
 }
 
-/** The same within a transaction: the loop is found by its tags when that is kept. */
-export async function setTagIn(loopId: number, name: string, wanted: boolean, personId: number, transaction: Transaction): Promise<void> {
-  const [tag] = await Tag.findOrCreate({ where: { name }, transaction });
+/**
+ * The same within a transaction: the loop is found by its tags when that is kept.
+ * @param whose of a tag that is taken away: anybody's, or only this person's own
+ * @returns who had put the tag that was taken away; null where none was
+ */
+export async function setTagIn(
+  loopId: number,
+  name: string,
+  wanted: boolean,
+  personId: number,
+  transaction: Transaction,
+  whose: 'anybody' | 'own' = 'anybody',
+): Promise<number | null> {
+  const [tag] = await Tag.findOrCreate({ where: { name }, transaction }),
+    where = { loopId, tagId: tag.id, ...(whose === 'own' ? { personId } : {}) },
+    was = wanted ? null : await LoopTag.findOne({ where, transaction });
   if (wanted) await sequelize.query(addTagSql, { bind: [loopId, tag.id, personId], transaction });
-  else await LoopTag.destroy({ where: { loopId, tagId: tag.id }, transaction });
+  else await LoopTag.destroy({ where, transaction });
   await chooseAgain(loopId, transaction);
+  return was?.personId ?? null;
 }

@@ -47,6 +47,9 @@ test('collections lie in each other, are kept to oneself, and have an order of t
   expect(await find({ chosen: { collection: [String(outer.id)] } })).toEqual([...ids].sort((a, b) => a - b));
   expect(await find({ chosen: { collection: [String(inner.id)] } })).toHaveLength(2);
   expect(await own.collections.changeCollection(outer.id, person, { parentId: inner.id })).toMatch(/cannot lie in itself/);
+  for (const parentId of [outer.id, 999_999])
+    expect(await own.collections.makeCollection(other, 'Theirs', { parentId })).toMatch(/of one’s own/);
+  expect(await own.collections.changeCollection(inner.id, person, { parentId: 999_999 })).toMatch(/of one’s own/);
   expect(await own.collections.collectedIds(inner.id)).toEqual([ids[0], ids[1]]);
   await own.collections.orderCollected(inner.id, [ids[1], ids[0]]);
   expect(await own.collections.collectedIds(inner.id)).toEqual([ids[1], ids[0]]);

@@ -330,8 +330,12 @@ test('only packs of the group’s own take what is made', async () => {
 });
 test('called otherwise, it is found by that; its file keeps its name', async () => {
   const { row } = await detailOf(drums);
-  expect(await s.loops.renameLoop(drums, 'Zebrawood stomp', person)).toBe(row.title);
+  expect(await s.loops.renameLoop(drums, 'Zebrawood stomp', person)).toEqual({ before: row.title });
   const detail = await detailOf(drums);
   expect([detail.row.title, detail.row.fileName]).toEqual(['Zebrawood stomp', row.fileName]);
   expect(await s.loops.renameLoop(999_999, 'X', person)).toBeNull();
+  // Who takes a name back that another has replaced by now leaves theirs.
+  expect(await s.loops.renameLoop(drums, row.title, person, 'Ebony stomp')).toMatch(/“Zebrawood stomp” by now/);
+  expect((await detailOf(drums)).row.title).toBe('Zebrawood stomp');
+  expect(await s.loops.renameLoop(drums, row.title, person, 'Zebrawood stomp')).toEqual({ before: 'Zebrawood stomp' });
 });

@@ -120,6 +120,54 @@ test('a change to many that is taken back leaves what somebody has said or done 
   expect(titles).toEqual([expect.stringMatching(/^Loop/), expect.stringMatching(/^Loop/), 'Keeper of three']);
   for (const id of ids) await silence(id);
 });
+test('a tag comes back as theirs who had put it; what somebody has put on since is not taken away', async () => {
+  const [first, second] = ids,
+    whose = async (id: number) =>
+      (
+        await library.s.db.selectRows<{ tag: string }>(
+          `select t.name || ' ' || p.name as tag from loop_tags lt join tags t on t.id = lt.tag_id join people p on p.id = lt.person_id where lt.loop_id = $1`,
+          [id],
+        )
+      ).map(({ tag }) => tag);
+  await library.s.loops.setTag(first, 'Brine', true, bert);
+  const put = await change({ kind: 'tag', name: 'brine', isWanted: true });
+  expect([await whose(first), await whose(second)]).toEqual([['Brine Bert Quill'], ['Brine Ada Quill']]);
+  await library.s.loops.setTag(second, 'Brine', false, bert);
+  await library.s.loops.setTag(second, 'Brine', true, bert);
+  await undo(put);
+  expect([await whose(first), await whose(second)]).toEqual([['Brine Bert Quill'], ['Brine Bert Quill']]);
+  const taken = await change({ kind: 'tag', name: 'Brine', isWanted: false });
+  expect([await whose(first), await whose(second)]).toEqual([[], []]);
+  await undo(taken);
+  expect([await whose(first), await whose(second)]).toEqual([['Brine Bert Quill'], ['Brine Bert Quill']]);
+});
+test('a collection has its order again, also under another name; what was archived anew since stays so', async () => {
+  const [first, second, third] = ids,
+    collections = await import('~server/services/collections.server'),
+    put = await change({ kind: 'collection', name: 'For the deck', isWanted: true }),
+    [{ id }] = (await collections.listCollections(library.person)).filter(({ name }) => name === 'For the deck');
+  await collections.orderCollected(id, [third, first, second]);
+  const taken = await change({ kind: 'collection', name: 'For the deck', isWanted: false });
+  await collections.changeCollection(id, library.person, { name: 'For the galley' });
+  expect(await collections.collectedIds(id)).toEqual([]);
+  await undo(taken);
+  expect(await collections.collectedIds(id)).toEqual([third, first, second]);
+  await undo(put);
+  expect(await collections.collectedIds(id)).toEqual([]);
+  expect((await collections.listCollections(library.person)).map(({ name }) => name)).not.toContain('For the deck');
+
+  const archived = async () =>
+      (
+        await library.s.db.selectRows<{ id: number }>('select id from loops where id = any($1::int[]) and archived_at is not null', [ids])
+      ).map((row) => row.id),
+    away = await change({ kind: 'archive' });
+  expect(await archived()).toHaveLength(3);
+  await library.s.loops.archiveLoops([second], false, bert);
+  await library.s.loops.archiveLoops([second], true, bert);
+  await undo(away);
+  expect(await archived()).toEqual([second]);
+  await library.s.loops.archiveLoops([second], false, bert);
+});
 test('a change of before words were numbered is taken back too', async () => {
   const [id] = ids,
     changed = await change({ kind: 'fact', attribute: 'tempo', value: '75' });

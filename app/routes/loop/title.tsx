@@ -7,13 +7,13 @@ import { toast } from '~/ui/toast';
 /** What a loop is called, and calling it otherwise; its file keeps its name. */
 export function Title({ loopId, title }: { loopId: number; title: string }) {
   const [isEditing, setEditing] = useState(false);
-  const rename = async (next: string): Promise<void> => {
-    const said = withForm('put', { title: next }),
+  const rename = async (next: string, instead?: string): Promise<void> => {
+    const said = withForm('put', { title: next, ...(instead === undefined ? {} : { instead }) }),
       answer = await askOrTell<{ before: string }>(api.title(loopId), said, 'It could not be renamed. Please try again.');
     if (!answer) return;
     const { before } = answer;
     setEditing(false);
-    if (before !== next) toast(`“${before}” is “${next}” now.`, { action: { label: 'Undo', onClick: () => void rename(before) } });
+    if (before !== next) toast(`“${before}” is “${next}” now.`, { action: { label: 'Undo', onClick: () => void rename(before, next) } });
   };
   if (!isEditing)
     return (

@@ -6,12 +6,14 @@ import { requirePersonForData } from '~server/http/session.server';
 import { renameLoop } from '~server/services/loops.server';
 import type { Route } from './+types/loop-title';
 
-/** PUT: calls a loop otherwise; answers with what it was called. */
+/** PUT: calls a loop otherwise, `instead` of a title that it must still have where one is said; answers with what it was called. */
 export async function action({ request, params }: Route.ActionArgs) {
   const person = await requirePersonForData(request);
   onlyMethods(request, 'PUT');
   const read = await readForm(titleForm, await readFormData(request));
   if (!read.ok) return problem(400, Object.values(read.errors)[0] ?? 'It cannot be called that.', read.errors);
-  const before = await renameLoop(idParam(params.loopId), read.values.title, person.id);
-  return before === null ? problem(404, 'That loop is no longer there.') : { before };
+  const { title, instead } = read.values,
+    done = await renameLoop(idParam(params.loopId), title, person.id, instead);
+  if (done === null) return problem(404, 'That loop is no longer there.');
+  return typeof done === 'string' ? problem(409, done) : done;
 }

@@ -21,6 +21,9 @@ export const orderCollectedSql = /* sql */ `
 
 export const newCollectionSql = /* sql */ `insert into collections (name, person_id, rule, parent_id) values ($1, $2, $3, $4) returning id`;
 
+/** Whether a collection is there and a person's own. */
+export const ownCollectionSql = /* sql */ `select 1 from collections where id = $1 and person_id = $2 and archived_at is null`;
+
 /** Whether moving a collection below another would put it into itself. */
 export const wouldTurnSql = /* sql */ `
   with recursive above as (select $2::int as id union select c.parent_id from collections c join above a on c.id = a.id where c.parent_id is not null)
@@ -33,10 +36,14 @@ export const findOrMakeCollectionSql = /* sql */ `
 export const collectSql = /* sql */ `
   insert into collection_loops (collection_id, loop_id, position) values ($1, $2, coalesce((select max(position) + 1 from collection_loops where collection_id = $1), 0)) on conflict do nothing`;
 
+/** Puts a loop at a place that it had; what lies in it again by now stays where it is. */
+export const collectAtSql = /* sql */ `
+  insert into collection_loops (collection_id, loop_id, position) values ($1, $2, $3) on conflict do nothing`;
+
 export const uncollectSql = /* sql */ `delete from collection_loops where collection_id = $1 and loop_id = $2`;
 
-export const isCollectedSql = /* sql */ `
-  select 1 from collection_loops cl join collections c on c.id = cl.collection_id where c.person_id = $1 and lower(c.name) = lower($2) and c.archived_at is null and cl.loop_id = $3`;
+/** Where in a collection a loop lies; no row where it does not. */
+export const placeInCollectionSql = /* sql */ `select position from collection_loops where collection_id = $1 and loop_id = $2`;
 
 export const changeCollectionSql = /* sql */ `
   update collections set name = coalesce($3, name), is_private = coalesce($5, is_private), parent_id = case when $6::int is null then parent_id when $6 = 0 then null else $6 end, archived_at = case when $4::boolean is null then archived_at when $4 then now() else null end where id = $1 and person_id = $2 returning id`;

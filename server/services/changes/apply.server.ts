@@ -5,11 +5,11 @@ import type { Change } from '~core/library/change';
 import { sequelize } from '../../db/connection';
 import { findOrMakeSetSql } from '../../db/queries/loops';
 import { Loop, Pack } from '../../db/models/library';
-import { setCollected } from '../collections.server';
+import { collectAsBefore, setCollected, type CollectedPlace } from '../collections.server';
 import { chooseAgain, queueBars } from '../facts.server';
 import { freePath, setTagIn } from '../loops.server';
 import { dropWords, endedBy, putWord, takeBackWord, type Correction, type Said } from '../words.server';
-import { effectOf, type Changeable } from './effect';
+import { effectOf, hasTag, type Changeable } from './effect';
 
 /** What was before a change, as far as it touched it. */
 export interface Before {
@@ -17,15 +17,17 @@ export interface Before {
   readonly said?: Said;
   /** In changes of before words were numbered: what persons said of the attributes named; null: nothing. */
   readonly words?: Readonly<Record<string, { readonly value: unknown } | null>>;
-  readonly tag?: { readonly name: string; readonly was: boolean };
+  /** `personId`: who had put it, where it was taken away. */
+  readonly tag?: { readonly name: string; readonly was: boolean; readonly personId?: number | null };
   readonly title?: string;
   readonly packId?: number;
   readonly vendorPath?: string;
   readonly setId?: number | null;
   readonly isArchived?: boolean;
-  readonly collection?: { readonly name: string; readonly was: boolean };
+  /** Left out in changes of before collections were numbered: the `id`, and the place that it had in there. */
+  readonly collection?: { readonly name: string; readonly was: boolean } & Partial<CollectedPlace>;
   /** What was put in their place: only where it is still so, what was before comes back. */
-  readonly made?: { readonly title?: string; readonly packId?: number; readonly setId?: number | null };
+  readonly made?: { readonly title?: string; readonly packId?: number; readonly setId?: number | null; readonly archivedAt?: string };
 }
 
 /** Does a change to one loop. @returns what was before; null when it cannot be done to this one */
@@ -56,8 +58,13 @@ export async function applyTo(
       return { said };
     }
     case 'tag':
-      await setTagIn(id, change.name, change.isWanted, personId, transaction);
-      return { tag: { name: change.name, was: loop.tags.includes(change.name) } };
+      return {
+        tag: {
+          name: change.name,
+          was: hasTag(loop, change.name),
+          personId: await setTagIn(id, change.name, change.isWanted, personId, transaction),
+        },
+      };
     case 'title': {
       const effect = effectOf(loop, change, place);
       if (!effect) return null;
@@ -84,12 +91,15 @@ export async function applyTo(
       return { setId: loop.setId, made: { setId } };
     }
     case 'collection': {
-      const { name, isWanted } = change;
-      return { collection: { name, was: await setCollected({ name, personId, loopId: id, isWanted }, transaction) } };
+      const { name, isWanted } = change,
+        place = await setCollected({ name, personId, loopId: id, isWanted }, transaction);
+      return { collection: { name, was: place.position !== null, ...place } };
     }
-    case 'archive':
-      await Loop.update({ archivedAt: new Date() }, { where: { id }, transaction });
-      return { isArchived: false };
+    case 'archive': {
+      const archivedAt = new Date(),
+        [count] = await Loop.update({ archivedAt }, { where: { id, archivedAt: null }, transaction });
+      return count === 0 ? null : { isArchived: false, made: { archivedAt: archivedAt.toISOString() } };
+    }
   }
 }
 
@@ -102,17 +112,22 @@ async function setOf(packId: number, stem: string, transaction: Transaction): Pr
 export async function bringBack(loopId: number, before: Before, personId: number, transaction: Transaction): Promise<void> {
   const loop = await Loop.findByPk(loopId, { transaction });
   if (!loop) return;
-  if (before.tag) await setTagIn(loopId, before.tag.name, before.tag.was, personId, transaction);
-  if (before.collection) await setCollected({ ...before.collection, personId, loopId, isWanted: before.collection.was }, transaction);
+  const { tag, collection } = before;
+  // Taken away again is only what the change has put there, and what it took away comes back as theirs who had put it.
+  if (tag) await setTagIn(loopId, tag.name, tag.was, (tag.was && tag.personId) || personId, transaction, 'own');
+  if (collection?.collectionId !== undefined) await collectAsBefore(loopId, collection as CollectedPlace, transaction);
+  else if (collection) await setCollected({ name: collection.name, personId, loopId, isWanted: collection.was }, transaction);
   const { title, packId, setId, vendorPath, made } = before,
-    isStill = (['title', 'packId', 'setId'] as const).every((name) => made?.[name] === undefined || made[name] === loop[name]),
+    isStill =
+      (['title', 'packId', 'setId'] as const).every((name) => made?.[name] === undefined || made[name] === loop[name]) &&
+      (made?.archivedAt === undefined || made.archivedAt === loop.archivedAt?.toISOString()),
     // Another may lie where it lay.
     path = isStill && packId !== undefined && vendorPath !== undefined ? await freePath(packId, vendorPath, transaction) : undefined,
     columns = {
       ...(isStill
         ? Object.fromEntries(Object.entries({ title, packId, setId, vendorPath: path }).filter(([, value]) => value !== undefined))
         : {}),
-      ...(before.isArchived !== undefined ? { archivedAt: before.isArchived ? new Date() : null } : {}),
+      ...(isStill && before.isArchived !== undefined ? { archivedAt: before.isArchived ? new Date() : null } : {}),
     };
   if (Object.keys(columns).length > 0) await Loop.update(columns, { where: { id: loopId }, transaction });
   const shaped = [

@@ -32,6 +32,9 @@ export interface Effect {
   readonly after: string;
 }
 
+/** Tags are one whatever letters they are written in. */
+export const hasTag = ({ tags }: Changeable, name: string): boolean => tags.some((tag) => tag.toLowerCase() === name.toLowerCase());
+
 const tempoText = (tempoBpm: number): string => String(Math.round(tempoBpm * 100) / 100);
 
 /** What is shown of an attribute in the columns, for comparing; '' where they don't hold it. */
@@ -66,7 +69,7 @@ export function effectOf(loop: Changeable, change: Change, place: number): Effec
       return tempo < 20 || tempo > 400 ? null : { before: tempoText(loop.tempoBpm), after: tempoText(tempo) };
     }
     case 'tag':
-      return loop.tags.includes(change.name) === change.isWanted
+      return hasTag(loop, change.name) === change.isWanted
         ? null
         : { before: change.isWanted ? 'without' : change.name, after: change.isWanted ? change.name : 'without' };
     case 'title': {
