@@ -151,6 +151,8 @@ export const versionForm = yup.object({
 });
 export const titleForm = yup.object({
   title: yup.string().trim().required('Say what it is called.').max(120, 'A title has up to 120 letters.'),
+  /** The title that it is to be called so instead of; left out, whichever it has. */
+  instead: yup.string().nullable().default(null),
 });
 export const loopChordsForm = yup.object({
   chords: yup.string().trim().max(2000, 'A line of chords has up to 2,000 letters.').default(''),
@@ -187,12 +189,26 @@ export const fitWeightsForm = yup.object(
   Object.fromEntries(fitParts.map((part) => [part, yup.number().min(0).max(2).required()])) as Record<FitPart, yup.NumberSchema<number>>,
 );
 
+/** Whether a text is an object as JSON. */
+function isJson(text: string): boolean {
+  try {
+    const read: unknown = JSON.parse(text);
+    return typeof read === 'object' && read !== null;
+  } catch {
+    return false;
+  }
+}
+
 export const remoteForm = yup.object({
   command: yup
     .string()
     .matches(/^(hello|keep(-\d{1,9})?|skip|back|play|silence|hands-free|blind|digit-[1-8])$/)
     .optional(),
-  room: yup.string().max(4000).optional(),
+  room: yup
+    .string()
+    .max(4000)
+    .test('json', 'It could not be read what the room is at.', (text) => !text || isJson(text))
+    .optional(),
 });
 
 export type FormErrors = Readonly<Record<string, string>>;

@@ -2,13 +2,14 @@ import { randomBytes } from 'node:crypto';
 import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
 import { config } from '../config.server';
+import { sendProblem } from './problem.server';
 import { addressHeader } from './session.server';
 
 /** Set by us for each page; what a client sends under this name is thrown away. */
 export const nonceHeader = 'x-garnetfinch-nonce';
 
 /** What stands at the door: whose word is taken on who asks, how much may be sent, and what a page may do. */
-export const guards = [tellTruth, refuseOtherSites, limitBody, policies];
+export const guards = [tellTruth, refuseUnreadable, refuseOtherSites, limitBody, policies];
 
 /** Headers of our own say what the connection, or a trusted proxy, says. Behind a proxy that rewrites the host, the host is the public one. */
 function tellTruth(request: Request, _response: Response, next: NextFunction): void {
@@ -31,10 +32,26 @@ function originHost({ headers: { origin } }: Request): string | null {
   }
 }
 
+/** An address whose path stands for no text, or that has a zero in it, which no database keeps. */
+function refuseUnreadable(request: Request, response: Response, next: NextFunction): void {
+  if (isReadable(request.url)) next();
+  else sendProblem(response, 400, 'That address cannot be read.');
+}
+
+/** @example isReadable('/loops?q=%00') // => false */
+export function isReadable(url: string): boolean {
+  try {
+    decodeURIComponent(url.split('?', 1)[0]);
+    return !url.includes('%00');
+  } catch {
+    return false;
+  }
+}
+
 /** A form on another site must not act in a signed-in person's name. */
 function refuseOtherSites(request: Request, response: Response, next: NextFunction): void {
   if (request.method !== 'GET' && request.method !== 'HEAD' && request.headers.origin && originHost(request) !== request.headers.host)
-    return void response.status(403).send('This request came from another site.');
+    return sendProblem(response, 403, 'This request came from another site.');
   next();
 }
 
@@ -82,7 +99,7 @@ function limitBody(request: Request, response: Response, next: NextFunction): vo
     refuse(408, 'The request took too long to arrive.');
   }
   function refuse(status: number, words: string): void {
-    if (!response.headersSent) response.status(status).set('Connection', 'close').send(words);
+    if (!response.headersSent) sendProblem(response.set('Connection', 'close'), status, words);
     // What still comes is not listened to; the answer goes out first.
     setTimeout(() => request.destroy(), 500).unref();
   }

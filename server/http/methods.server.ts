@@ -1,7 +1,7 @@
 import { group } from 'd3-array';
 import type { RequestHandler } from 'express';
 import { endpoints } from '../api/endpoints';
-import { problemResponse } from './problem.server';
+import { sendProblem } from './problem.server';
 
 const named = /\{\w+\}/g;
 
@@ -25,8 +25,5 @@ export const onlyKnownMethods: RequestHandler = (request, response, next) => {
   const methods = methodsAt(request.path),
     method = request.method === 'HEAD' ? 'GET' : request.method;
   if (methods === null || method === 'OPTIONS' || methods.includes(method)) return next();
-  const refusal = problemResponse(405, `This takes ${methods.join(' or ')}.`);
-  void refusal
-    .text()
-    .then((text) => response.status(405).set('Allow', methods.join(', ')).type('application/problem+json').send(text), next);
+  sendProblem(response.set('Allow', methods.join(', ')), 405, `This takes ${methods.join(' or ')}.`);
 };

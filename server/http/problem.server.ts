@@ -1,3 +1,4 @@
+import type { Response as ExpressResponse } from 'express';
 import { data } from 'react-router';
 
 /** What every refusal of the API looks like (RFC 9457), and of the pages' own forms too. */
@@ -37,3 +38,10 @@ export const problem = (status: number, detail: string, errors?: Problem['errors
 /** To be thrown from anywhere below one. */
 export const problemResponse = (status: number, detail: string): Response =>
   new Response(JSON.stringify(problemOf(status, detail)), { status, headers: { 'Content-Type': mediaType } });
+
+/** For what is refused before a route looks at it. */
+export const sendProblem = (response: ExpressResponse, status: number, detail: string): void =>
+  void response
+    .status(status)
+    .type(mediaType)
+    .send(JSON.stringify(problemOf(status, detail)));

@@ -15,9 +15,13 @@ import {
   patternsOfPackSql,
   saidPatternsSql,
 } from '../db/queries/names';
+import { Pack } from '../db/models/library';
 import { addJobInLine } from '../jobs/queue.server';
 import { readNameAlone, replaceNamed } from './facts.server';
 import { recordActivity } from './people.server';
+
+/** As the table takes it. */
+const longestSignature = 20;
 
 interface NamedLoop {
   readonly id: number;
@@ -149,8 +153,9 @@ export async function sayPattern(
   personId: number,
 ): Promise<{ readonly before: readonly FieldRole[] | null } | string> {
   const wanted = roles?.filter(isFieldRole) ?? null;
-  if (wanted && (wanted.length !== roles?.length || wanted.length > 40 || !signature.endsWith(String(wanted.length))))
-    return 'Say of each part of the names what it is.';
+  if ((await Pack.count({ where: { id: packId } })) === 0) return 'There is no pack with that number.';
+  const fits = wanted === null || (wanted.length === roles?.length && wanted.length <= 40 && signature.endsWith(String(wanted.length)));
+  if (!fits || signature.length > longestSignature) return 'Say of each part of the names what it is.';
   if (wanted && ['tempo', 'key'].some((once) => wanted.filter((role) => role === once).length > 1))
     return 'Only one part can be the tempo, and one the key.';
   const there = await selectRows<{ signature: string; roles: FieldRole[]; said: boolean }>(patternsOfPackSql, [packId]),

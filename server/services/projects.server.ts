@@ -236,7 +236,9 @@ export async function listProjects(archived = false): Promise<ProjectLine[]> {
   }));
 }
 
-export async function archiveProject(id: number, archived: boolean, personId: number): Promise<void> {
-  await ProjectRow.update({ archivedAt: archived ? new Date() : null }, { where: { id } });
-  await recordActivity(personId, archived ? 'archived' : 'restored', 'project', id);
+/** Archives a project, or brings it back. @returns whether it is there */
+export async function archiveProject(id: number, archived: boolean, personId: number): Promise<boolean> {
+  const [count] = await ProjectRow.update({ archivedAt: archived ? new Date() : null }, { where: { id } });
+  if (count > 0) await recordActivity(personId, archived ? 'archived' : 'restored', 'project', id);
+  return count > 0;
 }

@@ -57,6 +57,8 @@ test('a person says it once for all names of a shape, it outlives another hearin
   await expectNamed(packId, [70, 71, 72, 73, 74, 75]);
   expect(await names.sayPattern(packId, '_4', ['tempo', 'tempo', 'key', 'words'], library.person)).toMatch(/Only one part/);
   expect(await names.sayPattern(packId, '_4', ['tempo'], library.person)).toMatch(/each part/);
+  expect(await names.sayPattern(packId, `${'_'.repeat(30)}4`, roles, library.person)).toMatch(/each part/);
+  expect(await names.sayPattern(999_999, '_4', roles, library.person)).toMatch(/no pack/);
   expect(await names.sayPattern(packId, '_4', null, library.person)).toEqual({ before: roles });
   await names.settleContext(packId);
   await expectNamed(packId, [92, 98, 104, 110, 116, 122]);

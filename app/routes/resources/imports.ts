@@ -42,5 +42,6 @@ export async function action({ request }: Route.ActionArgs) {
   else if (intent === 'cancel') await cancelBatch(batchId, person.id);
   else if (intent === 'take-back' || intent === 'restore')
     return { count: await takeBackBatch(batchId, intent === 'take-back', person.id) };
+  else return problem(400, 'Say what is to be done with the import.');
   return { ok: true };
 }

@@ -21,8 +21,8 @@ export async function action({ request }: Route.ActionArgs) {
     return { ok: true };
   }
   if (intent === 'archive' || intent === 'restore') {
-    if (id) await archiveProject(id, intent === 'archive', person.id);
-    return { ok: true };
+    const isThere = id !== null && (await archiveProject(id, intent === 'archive', person.id));
+    return isThere ? { ok: true } : problem(404, 'There is no such project.');
   }
   if (intent === 'duplicate') {
     const copy = id && (await duplicateProject(id, person.id));
