@@ -144,7 +144,7 @@ export const searchForm = yup.object({
 export const collectionForm = yup.object({
   name: yup.string().trim().required('Name it.').max(120, 'Name it, in up to 120 letters.'),
   rule: yup.string().max(2000).default(''),
-  parentId: yup.number().integer().min(1).optional(),
+  parentId: yup.number().integer().min(1).max(2_147_483_647).optional(),
 });
 export const versionForm = yup.object({
   name: yup.string().trim().required('Name it.').max(120, 'Name it, in up to 120 letters.'),

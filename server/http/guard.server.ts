@@ -55,6 +55,9 @@ function refuseOtherSites(request: Request, response: Response, next: NextFuncti
   next();
 }
 
+/** So long an answer has to go out before a connection is given up on which somebody still sends. */
+const answeredMs = 500;
+
 const mebibyte = 2 ** 20,
   /** Forms are small; edits of a large project are not. A file may be as large as a vendor's largest pack, as long as it goes on coming. */
   limits: readonly { readonly path: RegExp; readonly bytes: number; readonly wholeMs: number | null; readonly idleMs: number }[] = [
@@ -93,6 +96,7 @@ function limitBody(request: Request, response: Response, next: NextFunction): vo
     return push(piece, encoding);
   };
   response.once('close', done);
+  response.once('finish', () => request.complete || letGo(request, most));
   next();
 
   function tooSlow(): void {
@@ -101,8 +105,22 @@ function limitBody(request: Request, response: Response, next: NextFunction): vo
   function refuse(status: number, words: string): void {
     if (!response.headersSent) sendProblem(response.set('Connection', 'close'), status, words);
     // What still comes is not listened to; the answer goes out first.
-    setTimeout(() => request.destroy(), 500).unref();
+    setTimeout(() => request.destroy(), answeredMs).unref();
   }
+}
+
+/** What is left of a body is taken and thrown away up to so much; of more the connection is given up. */
+const mostThrownAway = mebibyte;
+
+/**
+ * A request that was answered before its body was read: what is left of it lies in front of the next request of the same connection, which would
+ * not be answered until it is taken away.
+ */
+function letGo(request: Request, most: number): void {
+  const bytes = Number(request.headers['content-length'] ?? most);
+  if (bytes > mostThrownAway) return void setTimeout(() => request.destroy(), answeredMs).unref();
+  request.removeAllListeners('data');
+  request.resume();
 }
 
 /** Everything the pages need ships with us; nothing from elsewhere runs, is loaded, or frames them. */

@@ -1,5 +1,4 @@
 import { idParam, readFormData, readJson } from './input.server';
-import { isReadable } from './guard.server';
 
 const asked = (body: BodyInit) => new Request('http://here.invalid', { method: 'POST', body });
 /** What was thrown, as its status and words. */
@@ -33,9 +32,3 @@ test('a form is read as it is; what is none, or holds a zero, is refused', async
   ]);
   expect(await refusal(() => readFormData(asked('plain')))).toEqual([400, problem, 'The form could not be read.']);
 });
-test.each([
-  ['/loops?q=50%25%20off', true],
-  ['/loops?q=50%', true],
-  ['/loops?q=a%00', false],
-  ['/api/v1/loops/1/tags/%E0%A4%A', false],
-])('the address %s can be read: %p', (url, expected) => expect(isReadable(url)).toBe(expected));
