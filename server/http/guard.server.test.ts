@@ -46,6 +46,10 @@ describe('at the door', () => {
     for (let k = 0; k < 4; k++) expect((await send('/api/v1/loops/x/rating', 250_000)).status).toBe(404);
     expect((await send('/api/v1/loops/x/rating', 0)).status).toBe(404);
   });
+  test('where much is left of it the connection is given up, and the next one answered', async () => {
+    expect((await send('/api/v1/makings/files', 8_000_000)).status).toBe(404);
+    expect((await send('/api/v1/loops/x/rating', 0)).status).toBe(404);
+  });
   test('what is too much, cannot be read, or comes from elsewhere is refused in the shape of the API', async () => {
     const problem = expect.stringContaining('application/problem+json');
     expect(await send('/api/v1/loops/1/tags/%00', 0)).toEqual({ status: 400, type: problem });
