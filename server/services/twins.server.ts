@@ -1,4 +1,4 @@
-import { Op, type Transaction } from 'sequelize';
+import { type Transaction } from 'sequelize';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { sameSoundBelow, soundDistance } from '~core/analysis/fingerprint/same-sound';
 import { attributeRow } from '~core/analysis/attributes/registry';
@@ -12,10 +12,14 @@ import {
   countTwinsSql,
   decideTwinsSql,
   giveFavouritesSql,
+  givePlacesSql,
+  giveRatingsSql,
   giveTagsSql,
   lockTwinsSql,
   openTwinsSql,
   takeFavouritesSql,
+  takePlacesSql,
+  takeRatingsSql,
   takeTagsSql,
 } from '../db/queries/twins';
 import { announceLibrary } from '../events/announce.server';
@@ -93,6 +97,10 @@ interface MergeUndo {
   readonly tagIds: readonly number[];
   readonly personIds: readonly number[];
   readonly words: readonly Said[];
+  /** The three are missing in what was merged before they were given. */
+  readonly ratingPersonIds?: readonly number[];
+  readonly collectionIds?: readonly number[];
+  readonly archivedAt?: string;
 }
 
 async function locked(id: number, transaction: Transaction): Promise<TwinsRow | null> {
@@ -100,7 +108,8 @@ async function locked(id: number, transaction: Transaction): Promise<TwinsRow | 
   return (rows as TwinsRow[])[0] ?? null;
 }
 
-const decidedWords = 'This pair was decided already.';
+const decidedWords = 'This pair was decided already.',
+  archivedWords = 'One of the two was archived meanwhile.';
 
 /** They are two, whatever the fingerprint says. @returns what is wrong, in words; null when it is done */
 export const keepApart = (id: number, personId: number): Promise<string | null> =>
@@ -111,20 +120,32 @@ export const keepApart = (id: number, personId: number): Promise<string | null> 
   });
 
 /**
- * Makes one of two: tags, favourites and what people said of the other go to the one that is kept, the other is archived. Projects that use it go
- * on sounding. @returns what is wrong, in words; null when it is done
+ * Makes one of two: tags, favourites, stars, notes, places in collections and what people said of the other go to the one that is kept, the other
+ * is archived. Projects that use it go on sounding. @returns what is wrong, in words; null when it is done
  */
 export async function mergeTwins(id: number, keptId: number, personId: number): Promise<string | null> {
   const wrong = await sequelize.transaction(async (transaction) => {
     const row = await locked(id, transaction);
     if (row?.state !== 'open' || (keptId !== row.firstId && keptId !== row.secondId)) return decidedWords;
-    const otherId = keptId === row.firstId ? row.secondId : row.firstId,
+    const otherId = keptId === row.firstId ? row.secondId : row.firstId;
+    // Two merges that meet in one loop would leave none of the three.
+    const both = await Loop.findAll({
+      where: { id: [keptId, otherId], archivedAt: null },
+      attributes: ['id'],
+      order: [['id', 'asc']],
+      lock: transaction.LOCK.NO_KEY_UPDATE,
+      transaction,
+    });
+    if (both.length < 2) return archivedWords;
+    const archivedAt = new Date(),
       given = async <T>(sql: string) => (await sequelize.query(sql, { bind: [keptId, otherId], transaction }))[0] as T[],
       tagIds = (await given<{ tagId: number }>(giveTagsSql)).map((each) => each.tagId),
       personIds = (await given<{ personId: number }>(giveFavouritesSql)).map((each) => each.personId),
+      ratingPersonIds = (await given<{ personId: number }>(giveRatingsSql)).map((each) => each.personId),
+      collectionIds = (await given<{ collectionId: number }>(givePlacesSql)).map((each) => each.collectionId),
       words = await giveWords(keptId, otherId, personId, transaction),
-      undo: MergeUndo = { keptId, otherId, tagIds, personIds, words };
-    await Loop.update({ archivedAt: new Date() }, { where: { id: otherId }, transaction });
+      undo: MergeUndo = { keptId, otherId, tagIds, personIds, ratingPersonIds, collectionIds, words, archivedAt: archivedAt.toISOString() };
+    await Loop.update({ archivedAt }, { where: { id: otherId }, transaction });
     await chooseAgain(keptId, transaction);
     await sequelize.query(decideTwinsSql, { bind: [id, 'merged', personId, JSON.stringify(undo)], transaction });
     return null;
@@ -149,22 +170,31 @@ async function giveWords(keptId: number, otherId: number, personId: number, tran
   return words;
 }
 
-/** Opens a decided pair again, and takes back what its merge did. */
-export async function undoTwins(id: number, personId: number): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
+/** Opens a decided pair again, and takes back what its merge did. @returns whether there is such a pair */
+export async function undoTwins(id: number, personId: number): Promise<boolean> {
+  const isThere = await sequelize.transaction(async (transaction) => {
     const row = await locked(id, transaction);
-    if (!row || row.state === 'open') return;
+    if (!row || row.state === 'open') return row !== null;
     const { undo } = row;
     if (row.state === 'merged' && undo) {
-      await Loop.update({ archivedAt: null }, { where: { id: { [Op.in]: [undo.otherId] } }, transaction });
-      await sequelize.query(takeTagsSql, { bind: [undo.keptId, undo.tagIds], transaction });
-      await sequelize.query(takeFavouritesSql, { bind: [undo.keptId, undo.personIds], transaction });
+      // What somebody has archived anew since stays archived.
+      const byMerge = undo.archivedAt === undefined ? {} : { archivedAt: new Date(undo.archivedAt) };
+      await Loop.update({ archivedAt: null }, { where: { id: undo.otherId, ...byMerge }, transaction });
+      for (const [sql, given] of [
+        [takeTagsSql, undo.tagIds],
+        [takeFavouritesSql, undo.personIds],
+        [takeRatingsSql, undo.ratingPersonIds ?? []],
+        [takePlacesSql, undo.collectionIds ?? []],
+      ] as const)
+        await sequelize.query(sql, { bind: [undo.keptId, undo.otherId, given], transaction });
       const shaped: Attribute[] = [];
       for (const word of [...undo.words].reverse()) shaped.push(...(await takeBackWord(undo.keptId, word, transaction)));
       if (shaped.some((attribute) => attributeRow(attribute).shapesBars)) await queueBars(undo.keptId, transaction);
       await chooseAgain(undo.keptId, transaction);
     }
     await sequelize.query(decideTwinsSql, { bind: [id, 'open', personId, null], transaction });
+    return true;
   });
-  await announceLibrary();
+  if (isThere) await announceLibrary();
+  return isThere;
 }

@@ -9,10 +9,8 @@ import type { Route } from './+types/twins';
 export async function action({ request, params }: Route.ActionArgs) {
   const person = await requirePersonForData(request),
     id = idParam(params.twinsId);
-  if (onlyMethods(request, 'PUT', 'DELETE') === 'DELETE') {
-    await undoTwins(id, person.id);
-    return { ok: true };
-  }
+  if (onlyMethods(request, 'PUT', 'DELETE') === 'DELETE')
+    return (await undoTwins(id, person.id)) ? { ok: true } : problem(404, 'There is no such pair.');
   const keptId = (await readFormData(request)).get('keptId'),
     wrong = keptId === null ? await keepApart(id, person.id) : await mergeTwins(id, idParam(String(keptId)), person.id);
   return wrong === null ? { ok: true } : problem(409, wrong);

@@ -35,8 +35,8 @@ export default function TwinsPage({ loaderData: { twins, total } }: Route.Compon
     <div className="mx-auto max-w-6xl p-6">
       <h1>Same sound twice</h1>
       <p className="quiet mt-1 max-w-3xl">
-        Their files differ, by coding, level, tags or a little silence; what is heard is the same. Keep one: tags, favourites and what
-        people said go to it, the other is archived, and projects that use it go on sounding.
+        Their files differ, by coding, level, tags or a little silence; what is heard is the same. Keep one: tags, stars, notes, places in
+        collections and what people said go to it, the other is archived, and projects that use it go on sounding.
       </p>
       {twins.length === 0 && (
         <p className="mt-4">

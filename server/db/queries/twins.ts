@@ -26,5 +26,21 @@ export const giveTagsSql = /* sql */ `
 export const giveFavouritesSql = /* sql */ `
   insert into favourites (person_id, loop_id) select person_id, $1 from favourites where loop_id = $2
   on conflict do nothing returning person_id as "personId"`;
-export const takeTagsSql = /* sql */ `delete from loop_tags where loop_id = $1 and tag_id = any($2::int[])`;
-export const takeFavouritesSql = /* sql */ `delete from favourites where loop_id = $1 and person_id = any($2::int[])`;
+/** Stars and a note go with the time that they were given, by which they are known when they are taken back. */
+export const giveRatingsSql = /* sql */ `
+  insert into ratings (person_id, loop_id, stars, note, changed_at) select person_id, $1, stars, note, changed_at from ratings where loop_id = $2
+  on conflict do nothing returning person_id as "personId"`;
+/** In a collection the kept one lies where the other lay. */
+export const givePlacesSql = /* sql */ `
+  insert into collection_loops (collection_id, loop_id, position) select collection_id, $1, position from collection_loops where loop_id = $2
+  on conflict do nothing returning collection_id as "collectionId"`;
+
+/** What was given is taken back ($1 the kept one, $2 the other); what people have put in its place since stays theirs. */
+export const takeTagsSql = /* sql */ `
+  delete from loop_tags k using loop_tags o
+  where k.loop_id = $1 and o.loop_id = $2 and o.tag_id = k.tag_id and o.person_id = k.person_id and k.tag_id = any($3::int[])`;
+export const takeFavouritesSql = /* sql */ `delete from favourites where loop_id = $1 and loop_id <> $2 and person_id = any($3::int[])`;
+export const takeRatingsSql = /* sql */ `
+  delete from ratings k using ratings o
+  where k.loop_id = $1 and o.loop_id = $2 and o.person_id = k.person_id and o.changed_at = k.changed_at and k.person_id = any($3::int[])`;
+export const takePlacesSql = /* sql */ `delete from collection_loops where loop_id = $1 and loop_id <> $2 and collection_id = any($3::int[])`;
