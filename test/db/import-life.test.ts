@@ -1,4 +1,5 @@
 import { Readable } from 'node:stream';
+import { emptyPattern } from '~core/arrangement/pattern/make-pattern';
 import { beats, importAll, storeStaysWhole, openLibrary, until, wav, type Library, type Services } from './services';
 
 let library: Library, s: Services, person: number;
@@ -205,18 +206,39 @@ describe('the life of an import', () => {
     const { lines } = await importAll(library, 'To be gone', [
         ['Gone 113 bpm.wav', wav(beats(113, 8))],
         ['Used 114 bpm.wav', wav(beats(114, 8))],
+        ['Version 115 bpm.wav', wav(beats(115, 8))],
+        ['Notes 116 bpm.wav', wav(beats(116, 8))],
       ]),
-      used = lines.find((line) => line.path.startsWith('Used'))?.loopId as number,
+      loopOf = (word: string) => lines.find((line) => line.path.startsWith(word))?.loopId as number,
+      used = loopOf('Used'),
       [{ pack }] = await s.db.selectRows<{ pack: number }>('select pack_id as pack from loops where id = $1', [used]);
     await s.fromLoop.projectFromLoop(used, person);
+    // What sounds in a version alone would be missed where that is brought back.
+    const made = await s.fromLoop.projectFromLoop(loopOf('Version'), person);
+    if (!('id' in made)) throw new Error('no project');
+    const [track] = (await s.projects.readTree(made.id))?.tracks ?? [],
+      edit = async (edits: Parameters<typeof s.projects.editProject>[2]) =>
+        expect(await s.projects.editProject(made.id, (await s.projects.treeNow(made.id))?.revision as number, edits, person)).toMatchObject(
+          { ok: true },
+        );
+    await edit([
+      { kind: 'add-pattern', pattern: emptyPattern({ id: 'notes', name: 'Notes', lengthBeats: 4, fromLoopId: loopOf('Notes') }) },
+    ]);
+    await s.room.keepVersion(made.id, 'With it', person);
+    await edit([
+      { kind: 'remove-pattern', patternId: 'notes' },
+      { kind: 'remove-track', trackId: track.id },
+    ]);
     expect(await s.deletePack.deletePackForGood(pack, person)).toMatchObject({
       ok: false,
       message: expect.stringMatching(/archived first/),
     });
     await s.packs.archivePack(pack, true, person);
     // The file and its sound.
-    expect(await s.deletePack.deletePackForGood(pack, person)).toEqual({ ok: true, loops: 1, files: 2, kept: 1 });
-    expect(await s.db.selectRows('select id from loops where pack_id = $1', [pack])).toEqual([{ id: used }]);
+    expect(await s.deletePack.deletePackForGood(pack, person)).toEqual({ ok: true, loops: 1, files: 2, kept: 3 });
+    expect(await s.db.selectRows('select id from loops where pack_id = $1 order by id', [pack])).toEqual(
+      [used, loopOf('Version'), loopOf('Notes')].sort((a, b) => a - b).map((id) => ({ id })),
+    );
     expect(await s.deletePack.deletePackForGood(999_999, person)).toMatchObject({ ok: false });
   });
 });

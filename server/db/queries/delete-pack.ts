@@ -2,8 +2,13 @@ import { isListedElsewhere } from './packs';
 
 export const packToDeleteSql = /* sql */ `select name, archived_at is not null as archived from packs where id = $1`;
 
-/** Loops of the pack that no project uses, and no other pack that is there lists. */
-const unused = `pack_id = $1 and not exists (select 1 from clips c where c.loop_id = loops.id) and not exists (select 1 from patterns n where n.from_loop_id = loops.id) and not ${isListedElsewhere}`;
+/** What the named states of projects play: they are brought back with it. */
+const kept = ['loopId', 'fromLoopId']
+  .map((name) => `select jsonb_path_query(project, '$.**.${name}') as id from project_versions`)
+  .join(' union all ');
+
+/** Loops of the pack that no project uses, now or in a version, and no other pack that is there lists. */
+const unused = `loops.id not in (select (k.id #>> '{}')::int from (${kept}) k where jsonb_typeof(k.id) = 'number') and pack_id = $1 and not exists (select 1 from clips c where c.loop_id = loops.id) and not exists (select 1 from patterns n where n.from_loop_id = loops.id) and not ${isListedElsewhere}`;
 
 export const forgetUnusedSql = `update import_files set loop_id = null where loop_id in (select id from loops where ${unused})`;
 
