@@ -43,8 +43,12 @@ export async function findDemo(packId: number): Promise<DemoLine> {
     : none;
 }
 
-/** Asks for a pack's demo mix; one that is there and made of the same is kept. */
-export const requestDemo = (packId: number): Promise<void> => addJob('render-demo', { packId }, `render-demo-${packId}`);
+/** Asks for a pack's demo mix; one that is there and made of the same is kept. @returns whether there is such a pack */
+export async function requestDemo(packId: number): Promise<boolean> {
+  if ((await Pack.count({ where: { id: packId } })) === 0) return false;
+  await addJob('render-demo', { packId }, `render-demo-${packId}`);
+  return true;
+}
 
 /** What a pack's demo mix would be today; null for a pack that has nothing to play in time. */
 async function arrangeFor(pack: Pack): Promise<{ mix: DemoMix; rows: Awaited<ReturnType<typeof findRowsById>> } | null> {

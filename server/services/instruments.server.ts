@@ -42,10 +42,11 @@ export async function addInstrument(
   return { id };
 }
 
-/** Takes one out of the choices; loops that are it stay so. */
-export async function archiveInstrument(id: string): Promise<void> {
-  await selectRows(archiveInstrumentSql, [id]);
-  await tell();
+/** Takes one out of the choices; loops that are it stay so. @returns whether it is there */
+export async function archiveInstrument(id: string): Promise<boolean> {
+  const [row] = await selectRows(archiveInstrumentSql, [id]);
+  if (row) await tell();
+  return row !== undefined;
 }
 
 /** This process knows at once, the others in a moment. */

@@ -142,8 +142,14 @@ describe('folders on the server', () => {
     renameSync(root, `${root} away`);
     await folders.lookIntoFolder(id);
     expect((await folders.listFolders())[0].message).toMatch(/not there/);
-    await folders.removeFolder(id, library.person);
+    expect(await folders.removeFolder(id, library.person)).toBe(true);
     expect(await folders.listFolders()).toEqual([]);
     expect(await count(`pack=${packId}`)).toBe(6);
+    // By now there is none of it.
+    expect(await Promise.all([folders.removeFolder(id, library.person), folders.setWatched(id, true), folders.askToLook(id)])).toEqual([
+      false,
+      false,
+      false,
+    ]);
   });
 });

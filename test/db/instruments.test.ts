@@ -19,7 +19,8 @@ test('an instrument of the group’s own is told by the names of new files, in t
     loopId = lines[0].loopId as number,
     instrument = async () => (await library.s.loops.findLoop(loopId, library.person))?.row.source;
   expect(await instrument()).toMatchObject({ instrument: 'own-hull-plate', family: 'percussion' });
-  await instruments.archiveInstrument('own-hull-plate');
+  expect(await instruments.archiveInstrument('own-hull-plate')).toBe(true);
+  expect(await instruments.archiveInstrument('own-keel')).toBe(false);
   expect(await instruments.listOwnInstruments()).toEqual([expect.objectContaining({ id: 'own-hull-plate', archived: true })]);
   expect(await instrument()).toMatchObject({ instrument: 'own-hull-plate' });
 });

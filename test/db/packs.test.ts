@@ -120,7 +120,8 @@ describe('packs', () => {
         ['Drums/kit loop 90 bpm.wav', wav(beats(90, 8))],
       ]),
       whenDone = () => until(async () => (await more.demo.findDemo(packId)).state === 'done');
-    await more.demo.requestDemo(packId);
+    expect(await more.demo.requestDemo(packId)).toBe(true);
+    expect(await more.demo.requestDemo(999_999)).toBe(false);
     expect(await whenDone()).toBe(true);
     const line = await more.demo.findDemo(packId),
       parts: Buffer[] = [];

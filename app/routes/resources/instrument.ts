@@ -1,3 +1,4 @@
+import { problem } from '~server/http/problem.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { archiveInstrument } from '~server/services/instruments.server';
 import type { Route } from './+types/instrument';
@@ -5,6 +6,5 @@ import type { Route } from './+types/instrument';
 /** Takes an instrument of the group's own out of the choices. */
 export async function action({ request, params }: Route.ActionArgs) {
   await requirePersonForData(request);
-  await archiveInstrument(params.instrumentId ?? '');
-  return { ok: true };
+  return (await archiveInstrument(params.instrumentId ?? '')) ? { ok: true } : problem(404, 'There is no such instrument.');
 }

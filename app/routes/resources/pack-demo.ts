@@ -1,4 +1,5 @@
 import { idParam } from '~server/http/input.server';
+import { problem } from '~server/http/problem.server';
 import { requirePersonForData } from '~server/http/session.server';
 import { findDemo, requestDemo } from '~server/services/demo-mix.server';
 import type { Route } from './+types/pack-demo';
@@ -12,6 +13,5 @@ export async function loader({ request, params }: Route.LoaderArgs) {
 /** Asks for it. */
 export async function action({ request, params }: Route.ActionArgs) {
   await requirePersonForData(request);
-  await requestDemo(idParam(params.packId));
-  return { ok: true };
+  return (await requestDemo(idParam(params.packId))) ? { ok: true } : problem(404, 'There is no such pack.');
 }

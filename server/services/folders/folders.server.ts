@@ -44,24 +44,33 @@ export async function addFolder(
   return folder.id;
 }
 
-/** Watches a folder, or no more. */
-export async function setWatched(folderId: number, isWatched: boolean): Promise<void> {
-  await WatchedFolder.update({ isWatched }, { where: { id: folderId } });
+/** Watches a folder, or no more. @returns whether there is such a folder */
+export async function setWatched(folderId: number, isWatched: boolean): Promise<boolean> {
+  const [count] = await WatchedFolder.update({ isWatched }, { where: { id: folderId } });
+  if (count === 0) return false;
   if (isWatched) await lookInto(folderId);
   await announce({ kind: 'import', batchId: null });
+  return true;
 }
 
-/** Forgets a folder; what it brought in stays. */
-export async function removeFolder(folderId: number, personId: number): Promise<void> {
+/** Forgets a folder; what it brought in stays. @returns whether there is such a folder */
+export async function removeFolder(folderId: number, personId: number): Promise<boolean> {
   const folder = await WatchedFolder.findByPk(folderId);
-  if (!folder) return;
+  if (!folder) return false;
   await folder.destroy();
   await recordActivity(personId, 'forgot', 'folder', folderId, { name: folder.path });
   await announce({ kind: 'import', batchId: null });
+  return true;
 }
 
-/** Has a folder looked into soon. */
-export const lookInto = (folderId: number): Promise<void> => addJobInLine('look-into-folder', { folderId }, `look-into-folder-${folderId}`);
+/** Has a folder looked into soon. @returns whether there is such a folder */
+export async function askToLook(folderId: number): Promise<boolean> {
+  if ((await WatchedFolder.count({ where: { id: folderId } })) === 0) return false;
+  await lookInto(folderId);
+  return true;
+}
+
+const lookInto = (folderId: number): Promise<void> => addJobInLine('look-into-folder', { folderId }, `look-into-folder-${folderId}`);
 
 /** Has all that are watched looked into. */
 export async function lookIntoWatched(): Promise<void> {
