@@ -14,38 +14,51 @@ export interface Recording {
 }
 
 /** A take is no hour; what is looked for is shorter still. */
-const mostSeconds = 300;
+export const mostSeconds = 300;
 
 /**
  * Records from the microphone or line input, one channel, as it comes.
- * @param shared the context in which the project plays, so that both count the same frames; left out, one of its own
+ * @param shared the context in which the project plays, so that both count the same frames; null: one of its own
+ * @param onFull called once when the take is as long as one can be; what comes behind is left away
  * @throws when there is no microphone, or it may not be used
  */
-export async function recordSound(shared: AudioContext | null = null): Promise<Recording> {
+export async function recordSound(shared: AudioContext | null, onFull: () => void): Promise<Recording> {
   const stream = await navigator.mediaDevices.getUserMedia({
       audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false },
     }),
-    context = shared ?? new AudioContext();
-  await context.audioWorklet.addModule(recordUrl);
+    context = shared ?? new AudioContext(),
+    letGo = () => {
+      for (const each of stream.getTracks()) each.stop();
+      if (!shared) void context.close();
+    };
+  try {
+    await context.audioWorklet.addModule(recordUrl);
+  } catch (error) {
+    letGo();
+    throw error;
+  }
   const node = new AudioWorkletNode(context, 'record', { numberOfOutputs: 0 }),
     source = context.createMediaStreamSource(stream),
     [track] = stream.getAudioTracks(),
     late = latencyFrames(context, (track?.getSettings() as { latency?: number }).latency ?? 0),
     blocks: Block[] = [];
+  let isFull = false;
   node.port.onmessage = ({ data }: MessageEvent<Block>) => {
-    if (data.frame - (blocks[0]?.frame ?? data.frame) <= mostSeconds * context.sampleRate) blocks.push(data);
+    if (isFull) return;
+    isFull = data.frame - (blocks[0]?.frame ?? data.frame) > mostSeconds * context.sampleRate;
+    if (isFull) onFull();
+    else blocks.push(data);
   };
   source.connect(node);
   return {
     latencyMs: (late / context.sampleRate) * 1000,
     stop: (fromFrame) => {
-      for (const each of stream.getTracks()) each.stop();
       source.disconnect();
       node.port.onmessage = null;
       node.port.postMessage('end');
       const samples = takeOf(blocks, fromFrame === undefined ? (blocks[0]?.frame ?? 0) : Math.round(fromFrame) + late),
         wav = writeWav({ sampleRateHz: context.sampleRate, channels: [samples] }, 'float32');
-      if (!shared) void context.close();
+      letGo();
       return new Blob([wav as BlobPart], { type: 'audio/wav' });
     },
   };

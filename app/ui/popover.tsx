@@ -1,10 +1,17 @@
 import type { ReactNode } from 'react';
 import * as Radix from '@radix-ui/react-popover';
 
+interface PopoverProps {
+  readonly label: string;
+  readonly hint?: string;
+  readonly onClose?: () => void;
+  readonly children: ReactNode;
+}
+
 /** A button that opens a panel beside it: focus goes in, Escape and a click elsewhere close it, and focus comes back. */
-export function Popover({ label, hint = label, children }: { label: string; hint?: string; children: ReactNode }) {
+export function Popover({ label, hint = label, onClose, children }: PopoverProps) {
   return (
-    <Radix.Root>
+    <Radix.Root onOpenChange={(isOpen) => isOpen || onClose?.()}>
       <Radix.Trigger className="btn btn-sm" aria-label={hint} title={hint === label ? undefined : hint}>
         {label}
       </Radix.Trigger>

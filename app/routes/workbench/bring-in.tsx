@@ -1,7 +1,8 @@
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { FileAudio, Mic, Square } from 'lucide-react';
-import { recordSound, type Recording } from '~/audio/record-sound';
-import { useEngine, useEngineState } from '~/audio/hooks';
+import { mostSeconds } from '~/audio/record-sound';
+import { useRecorder } from '~/audio/use-recorder';
+import { useEngine } from '~/audio/hooks';
 import { api } from '~/ui/api';
 import { askOrTell } from '~/ui/ask';
 import { useLive, useLiveOpen } from '~/ui/live';
@@ -14,19 +15,15 @@ const takeName = (): string => new Date().toISOString().slice(0, 19).replace('T'
 
 /** The bench with nothing on it: a loop from the library, a file that is dropped, or a recording. */
 export function BringIn() {
-  const [busy, setBusy] = useState<'taking' | 'recording' | null>(null),
+  const [busy, setBusy] = useState<'taking' | 'asking' | 'recording' | null>(null),
     waitedFor = useRef<number | null>(null),
-    recording = useRef<{
-      readonly recording: Recording;
-      /** The frame of the first beat of the project that plays along; null where none does. */
-      readonly firstFrame: number | null;
-      readonly tempoBpm: number | null;
-    } | null>(null),
+    recorder = useRecorder(),
+    /** What plays along, with the frame of its first beat; null where nothing does. */
+    over = useRef<{ readonly firstFrame: number; readonly tempoBpm: number | null } | null>(null),
     [latencyMs, setLatencyMs] = useState<number | null>(null),
     project = useProject((state) => state.project),
     file = useRef<HTMLInputElement>(null),
     engine = useEngine(),
-    playing = useEngineState((state) => state.playing),
     navigate = useRoomNavigate();
   const look = (id: number) =>
     void fetchMakings([id]).then(([made]) => {
@@ -39,14 +36,6 @@ export function BringIn() {
     if (makingId === waitedFor.current) look(makingId);
   });
   useLiveOpen(() => void (waitedFor.current !== null && look(waitedFor.current)));
-  // Who leaves the page is recorded no longer.
-  useEffect(
-    () => () => {
-      recording.current?.recording.stop();
-      recording.current = null;
-    },
-    [],
-  );
   const take = async (sound: Blob, name: string, tempoBpm: number | null = null) => {
     setBusy('taking');
     const sent = { method: 'post', body: sound },
@@ -56,27 +45,33 @@ export function BringIn() {
     look(waitedFor.current);
   };
   const stop = () => {
-    const now = recording.current;
-    if (!now) return;
-    recording.current = null;
-    const sound = now.recording.stop(now.firstFrame ?? undefined);
-    if (now.firstFrame !== null) engine.stop();
-    return take(sound, `Take ${takeName()}.wav`, now.tempoBpm);
+    const { firstFrame, tempoBpm } = over.current ?? {},
+      sound = recorder.end(firstFrame);
+    if (!sound) return;
+    if (firstFrame !== undefined) engine.stop();
+    void take(sound, `Take ${takeName()}.wav`, tempoBpm);
+  };
+  const full = () => {
+    toast(`A take is ${mostSeconds / 60} minutes at most; this one goes onto the bench.`);
+    stop();
   };
   /** Over the project: counted in, from its playhead on; the take begins with its first beat, what comes late is taken off. */
   const record = async (overProject: boolean) => {
-    if (recording.current) return stop();
+    if (busy !== null) return;
+    setBusy('asking');
+    over.current = null;
     try {
-      if (!overProject) recording.current = { recording: await recordSound(), firstFrame: null, tempoBpm: null };
-      else {
-        await engine.open();
-        if (playing) engine.stop();
-        const made = await recordSound(engine.context);
-        recording.current = { recording: made, firstFrame: await engine.play(), tempoBpm: project?.tempoBpm ?? null };
-      }
-      setLatencyMs(overProject ? (recording.current?.recording.latencyMs ?? 0) : null);
+      if (overProject) await engine.open();
+      const begun = await recorder.start(overProject ? engine.context : null, full);
+      if (!begun) return;
+      if (overProject) engine.stop();
+      const firstFrame = overProject ? await engine.play() : null;
+      if (firstFrame !== null) over.current = { firstFrame, tempoBpm: project?.tempoBpm ?? null };
+      setLatencyMs(overProject ? begun.latencyMs : null);
       setBusy('recording');
     } catch {
+      recorder.giveUp();
+      setBusy(null);
       toast.error('The microphone is not there, or may not be used.');
     }
   };
@@ -87,7 +82,7 @@ export function BringIn() {
       onDrop={(event) => {
         event.preventDefault();
         const [dropped] = event.dataTransfer.files;
-        if (dropped) void take(dropped, dropped.name);
+        if (dropped && busy === null) void take(dropped, dropped.name);
       }}
     >
       <h1>Workbench</h1>
@@ -114,7 +109,7 @@ export function BringIn() {
           <FileAudio className="size-4" aria-hidden="true" /> Choose a file …
         </button>
         {busy === 'recording' ? (
-          <button className="btn btn-sm btn-primary" onClick={() => void stop()}>
+          <button className="btn btn-sm btn-primary" autoFocus onClick={stop}>
             <Square className="size-4" aria-hidden="true" /> Stop, and onto the bench
           </button>
         ) : (
