@@ -7,6 +7,9 @@ import { makeLoops, namesTaken, noPack, unsaid } from '~/ui/sheet/making-api';
 import { PackChoice, SheetFields } from '~/ui/sheet/sheet-fields';
 import { toast } from '~/ui/toast';
 
+/** So many are made by one press. */
+const mostMadeAtOnce = 64;
+
 /** What is on the bench, given a name and to the library; in one, or in several as a set. */
 export function SaveDialog({
   row,
@@ -29,7 +32,8 @@ export function SaveDialog({
     [name, setName] = useState(`${row.title}, ours`.slice(0, 120)),
     [how, setHow] = useState<Several | 'notes'>('one'),
     [bars, setBars] = useState(1),
-    all = severalOf(steps, made, how === 'notes' ? 'one' : how, bars).slice(0, 64),
+    whole = severalOf(steps, made, how === 'notes' ? 'one' : how, bars),
+    all = whole.slice(0, mostMadeAtOnce),
     [pack, setPack] = useState<PackFor>(noPack),
     [said, setSaid] = useState<Omit<Sheet, 'name'>>({
       ...unsaid,
@@ -114,7 +118,11 @@ export function SaveDialog({
               />
             </label>
           )}
-          {all.length > 1 && <span className="quiet">{all.length} of them</span>}
+          {all.length > 1 && (
+            <span className="quiet">
+              {all.length < whole.length ? `the first ${all.length} of ${whole.length}` : `${all.length} of them`}
+            </span>
+          )}
         </div>
         <PackChoice pack={pack} onChange={setPack} />
         <SheetFields said={said} onChange={setSaid} madeOf={[row.id]} />

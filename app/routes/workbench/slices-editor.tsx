@@ -1,15 +1,22 @@
+import { useState } from 'react';
+import { ArrowLeft, ArrowRight } from 'lucide-react';
 import { patternAsPlayed, slicesOf, type SliceHit, type SlicesStep } from '~core/workbench/slices';
 import { secondsToBeats, projectRateHz } from '~core/units/time';
 import type { ShownSound } from '~workers/bench-protocol';
 
-const mostSlices = 24,
-  mostSteps = 64;
+/** So many are shown at once; the others are leafed to. */
+const slicesAtOnce = 24,
+  stepsAtOnce = 64;
 
 /** Slices down, steps across: a click puts a slice on a step, once more turns it backwards, once more takes it away. */
 export function SlicesEditor({ step, shown, onChange }: { step: SlicesStep; shown: ShownSound; onChange: (step: SlicesStep) => void }) {
-  const slices = slicesOf(shown).slice(0, mostSlices),
+  const [fromSlice, setFromSlice] = useState(0),
+    [fromStep, setFromStep] = useState(0),
+    slices = slicesOf(shown),
     beats = shown.beats ?? secondsToBeats(shown.channels[0].length / projectRateHz, shown.tempoBpm ?? 120),
-    steps = Math.min(mostSteps, Math.max(1, Math.round(beats * step.stepsPerBeat))),
+    steps = Math.max(1, Math.round(beats * step.stepsPerBeat)),
+    rows = leaf(fromSlice, slicesAtOnce, slices.length),
+    places = leaf(fromStep, stepsAtOnce, steps),
     at = (slice: number, place: number) => step.hits.find((hit) => hit.slice === slice && hit.step === place),
     put = (hits: readonly SliceHit[]) => onChange({ ...step, hits }),
     press = (slice: number, place: number) => {
@@ -46,17 +53,19 @@ export function SlicesEditor({ step, shown, onChange }: { step: SlicesStep; show
             ))}
           </select>
         </label>
+        <Leaves what="slices" shown={rows} atOnce={slicesAtOnce} total={slices.length} onFrom={setFromSlice} />
+        <Leaves what="steps" shown={places} atOnce={stepsAtOnce} total={steps} onFrom={setFromStep} />
         <span className="quiet">{slices.length} slices. A click: on, backwards, off. Up and down arrows on one: louder, softer.</span>
       </div>
       <div className="max-h-44 overflow-auto">
         <table aria-label="Slices on steps" className="border-separate border-spacing-0.5">
           <tbody>
-            {slices.map((_, slice) => (
+            {rows.map((slice) => (
               <tr key={slice}>
                 <th scope="row" className="sticky left-0 bg-base-100 pr-2 text-left text-[0.86rem] font-normal">
                   {slice + 1}
                 </th>
-                {Array.from({ length: steps }, (_unused, place) => {
+                {places.map((place) => {
                   const hit = at(slice, place);
                   return (
                     <td key={place}>
@@ -88,5 +97,39 @@ export function SlicesEditor({ step, shown, onChange }: { step: SlicesStep; show
         </table>
       </div>
     </div>
+  );
+}
+
+/** The places of one leaf; of what has become shorter the last. */
+function leaf(from: number, atOnce: number, total: number): number[] {
+  const first = Math.min(from, Math.max(0, Math.ceil(total / atOnce) - 1) * atOnce);
+  return Array.from({ length: Math.min(atOnce, total - first) }, (_, k) => first + k);
+}
+
+interface LeavesProps {
+  readonly what: 'slices' | 'steps';
+  readonly shown: readonly number[];
+  readonly atOnce: number;
+  readonly total: number;
+  readonly onFrom: (from: number) => void;
+}
+
+/** Where there are more than are shown at once: which are shown, and the way to the others. */
+function Leaves({ what, shown, atOnce, total, onFrom }: LeavesProps) {
+  if (total <= atOnce) return null;
+  const [from] = shown,
+    until = from + shown.length;
+  return (
+    <span className="flex items-center gap-1">
+      <button className="btn btn-xs btn-square" aria-label={`Earlier ${what}`} disabled={from === 0} onClick={() => onFrom(from - atOnce)}>
+        <ArrowLeft className="size-3.5" aria-hidden="true" />
+      </button>
+      <span className="tabular-nums" role="status">
+        {what} {from + 1}–{until} of {total}
+      </span>
+      <button className="btn btn-xs btn-square" aria-label={`Later ${what}`} disabled={until === total} onClick={() => onFrom(until)}>
+        <ArrowRight className="size-3.5" aria-hidden="true" />
+      </button>
+    </span>
   );
 }
