@@ -1,8 +1,9 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState, type ChangeEvent } from 'react';
 import { FolderOpen, PackageOpen } from 'lucide-react';
 import { useStore } from 'zustand';
 import { documentsByExtension } from '~core/formats/documents';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
+import { numberedPath } from '~core/names/numbered-path';
 import { useLive, useLiveOpen } from '~/ui/live';
 import type { BatchProgress, OpenBatch, VendorHabits } from '~server/services/imports/progress.server';
 import { api } from '~/ui/api';
@@ -49,8 +50,14 @@ export function ImportDesk({
     setPicked(next);
     setProblem(next.length === 0 ? 'There was no file in that.' : null);
   };
+  const choose = ({ currentTarget }: ChangeEvent<HTMLInputElement>) => {
+    if (currentTarget.files) take(readChosen(currentTarget.files));
+    // The same files again are another choice, when these were left.
+    currentTarget.value = '';
+  };
   const send = (form: FormData, cover: File | null) => {
-    const all = cover ? [...picked, { path: `Cover.${extensionOf(cover.name)}`, file: cover }] : picked;
+    const taken = new Set(picked.map(({ path }) => path)),
+      all = cover ? [...picked, { path: numberedPath(`Cover.${extensionOf(cover.name)}`, taken), file: cover }] : picked;
     transfers.add(Object.fromEntries([...form].map(([name, value]) => [name, String(value)])), all);
     setPicked([]);
   };
@@ -82,24 +89,11 @@ export function ImportDesk({
         <div className="mt-2 flex justify-center gap-2">
           <label className="btn btn-sm focus-within:outline-2">
             <PackageOpen className="size-4" /> Choose files
-            <input
-              type="file"
-              multiple
-              className="sr-only"
-              data-choose-files
-              accept={endingsTaken}
-              onChange={(event) => event.target.files && take(readChosen(event.target.files))}
-            />
+            <input type="file" multiple className="sr-only" data-choose-files accept={endingsTaken} onChange={choose} />
           </label>
           <label className="btn btn-sm focus-within:outline-2">
             <FolderOpen className="size-4" /> Choose a folder
-            <input
-              ref={folder}
-              type="file"
-              multiple
-              className="sr-only"
-              onChange={(event) => event.target.files && take(readChosen(event.target.files))}
-            />
+            <input ref={folder} type="file" multiple className="sr-only" onChange={choose} />
           </label>
         </div>
       </div>

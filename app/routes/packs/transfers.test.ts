@@ -65,6 +65,21 @@ test('a second import waits for the first', async () => {
   expect(list().map(({ packName, state }) => [packName, state])).toEqual([['Two', 'sending']]);
   expect(open.get('file 0')?.batchId).toBe(2);
 });
+test('held or given up while it is being opened, nothing is sent, nothing is left on the server, and the next has its turn', async () => {
+  const { transfers, open, asked, list } = setUp(),
+    held = transfers.add({ packName: 'Held' }, picked(10));
+  transfers.pause(held);
+  await settled();
+  expect([...open.keys()]).toEqual([]);
+  expect(list()[0]).toMatchObject({ state: 'paused', batchId: 1 });
+  const givenUp = transfers.add({ packName: 'Given up' }, picked(10));
+  await transfers.cancel(givenUp);
+  await settled();
+  expect(asked.at(-1)).toEqual({ intent: 'drop', batchId: '2' });
+  transfers.resume(held);
+  await settled();
+  expect(open.get('file 0')?.batchId).toBe(1);
+});
 test('held, it goes on with the same batch, and what is there is not sent again', async () => {
   const { transfers, open, intents, list } = setUp(),
     id = transfers.add({ packName: 'One' }, picked(10, 20));

@@ -150,6 +150,8 @@ export class Transfers {
   private async open(id: number, { draft }: Job): Promise<number> {
     const { batchId } = await this.act({ intent: 'open', ...draft });
     if (!batchId) throw new Error('The import could not be opened.');
+    // Given up while it was being opened: there was nothing to be dropped then.
+    if (!this.jobs.has(id)) await this.act({ intent: 'drop', batchId: String(batchId) }).catch(() => {});
     this.change(id, { batchId });
     return batchId;
   }
@@ -158,6 +160,8 @@ export class Transfers {
     const waiting = job.picked.filter(({ path }) => !job.there.has(path));
     const work = async () => {
       for (let picked = waiting.shift(); picked; picked = waiting.shift()) {
+        // What was held meanwhile is not told to a file that begins only now.
+        signal.throwIfAborted();
         const { path, file } = picked;
         await this.send(batchId, picked, signal, (bytes) => this.note(id, job, path, bytes));
         job.there.add(path);

@@ -1,4 +1,5 @@
 import { Upload } from 'tus-js-client';
+import { refusalOf } from '~/ui/ask';
 
 /** A file with its place in what was dropped or chosen. */
 export interface Picked {
@@ -38,6 +39,16 @@ function isUnreadable(error: unknown): boolean {
   return cause instanceof DOMException && (cause.name === 'NotReadableError' || cause.name === 'NotFoundError');
 }
 
+/** What a server says of a refusal: plain words, or a problem that holds them; '' for a page, as a proxy in between sends one. */
+export function refusalInWords(told: string): string {
+  if (told.trimStart().startsWith('<')) return '';
+  try {
+    return refusalOf(JSON.parse(told)) ?? told;
+  } catch {
+    return told;
+  }
+}
+
 export type SendFile = (batchId: number, picked: Picked, signal: AbortSignal, onSent: (bytes: number) => void) => Promise<void>;
 
 /** Sends one file of a batch. One that was begun before, in this tab or another, goes on where it broke off. */
@@ -59,7 +70,7 @@ export const sendFile: SendFile = (batchId, { path, file }, signal, onSent) =>
         return status === 0 || status >= 500 || status === 408 || status === 423;
       },
       onError: (error) => {
-        const told = 'originalResponse' in error ? error.originalResponse?.getBody() : '';
+        const told = refusalInWords(('originalResponse' in error && error.originalResponse?.getBody()) || '');
         fail(
           new Error(
             told ||
@@ -78,9 +89,12 @@ export const sendFile: SendFile = (batchId, { path, file }, signal, onSent) =>
       },
       { once: true },
     );
-    void upload.findPreviousUploads().then((before) => {
-      if (signal.aborted) return;
-      if (before[0]) upload.resumeFromPreviousUpload(before[0]);
-      upload.start();
-    });
+    upload
+      .findPreviousUploads()
+      .then(([before]) => {
+        if (signal.aborted) return fail(new DOMException('stopped', 'AbortError'));
+        if (before) upload.resumeFromPreviousUpload(before);
+        upload.start();
+      })
+      .catch(fail);
   });
