@@ -8,27 +8,35 @@ import { askOrTell } from '~/ui/ask';
 import { FamilyMark } from '~/ui/family-mark';
 import { instrumentText, keyText, tempoText } from '~/ui/format';
 import { RoomLink } from '~/ui/room-link';
+import { useRenewal } from '~/ui/use-renewal';
 import { Waveform } from '~/ui/waveform';
 import type { CollectionLine } from '~server/services/collections.server';
+import { inLocalOrder } from './local-order';
 
 /** The loops of a collection in its own order, which a drag, or Alt and the arrows, change. */
 export function OrderedLoops({ collection, rows, isOwn }: { collection: CollectionLine; rows: readonly WholeLoop[]; isOwn: boolean }) {
-  const [order, setOrder] = useState(rows),
-    sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor));
-  // One order after the other is sent, so that the last stays; what could not be kept goes back to what is.
-  const kept = useRef(rows),
+  const [put, setPut] = useState<{ readonly ids: readonly number[]; readonly behind: readonly WholeLoop[] } | null>(null),
+    [pending, setPending] = useState(0),
+    renew = useRenewal(),
+    sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor)),
+    // What somebody else puts in or moves is shown as soon as what was done here is kept.
+    order = inLocalOrder(rows, put && (pending > 0 || put.behind === rows) ? put.ids : null),
+    // One order after the other is sent, so that the last stays.
     line = useRef(Promise.resolve());
-  const send = async (next: readonly WholeLoop[]) => {
-    const body = new URLSearchParams(next.map(({ id }) => ['loopId', String(id)]));
-    if (await askOrTell(api.collectionOrder(collection.id), { method: 'put', body }, 'The order could not be kept.')) kept.current = next;
-    else setOrder((shown) => (shown === next ? kept.current : shown));
+  const send = async (ids: readonly number[]) => {
+    const body = new URLSearchParams(ids.map((id) => ['loopId', String(id)]));
+    if ((await askOrTell(api.collectionOrder(collection.id), { method: 'put', body }, 'The order could not be kept.')) === null)
+      setPut((shown) => (shown?.ids === ids ? null : shown));
+    await renew();
+    setPending((count) => count - 1);
   };
   const move = (from: number, to: number) => {
     if (from === to || to < 0 || to >= order.length) return;
-    const next = [...order];
-    next.splice(to, 0, ...next.splice(from, 1));
-    setOrder(next);
-    line.current = line.current.then(() => send(next));
+    const ids = order.map(({ id }) => id);
+    ids.splice(to, 0, ...ids.splice(from, 1));
+    setPut({ ids, behind: rows });
+    setPending((count) => count + 1);
+    line.current = line.current.then(() => send(ids));
   };
   return (
     <section aria-labelledby="open-title">
