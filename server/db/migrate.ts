@@ -46,6 +46,7 @@ import * as takenBack from './migrations/0044-taken-back';
 import * as endedWords from './migrations/0045-ended-words';
 import * as stems from './migrations/0046-stems';
 import * as stoppedExports from './migrations/0047-stopped-exports';
+import * as goneForADay from './migrations/0048-gone-for-a-day';
 import { sequelize } from './connection';
 
 const migrations = [
@@ -96,6 +97,7 @@ const migrations = [
   { name: '0045-ended-words', ...endedWords },
   { name: '0046-stems', ...stems },
   { name: '0047-stopped-exports', ...stoppedExports },
+  { name: '0048-gone-for-a-day', ...goneForADay },
 ];
 const lockId = 7270017;
 

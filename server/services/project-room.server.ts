@@ -5,8 +5,11 @@ import {
   addNoteSql,
   dropNoteSql,
   dropVersionSql,
+  forgetGoneSql,
   keepVersionSql,
   notesSql,
+  restoreNoteSql,
+  restoreVersionSql,
   tickNoteSql,
   versionsSql,
   versionSql,
@@ -40,11 +43,19 @@ export async function keepVersion(projectId: number, name: string, personId: num
   return id;
 }
 
-/** Forgets a version; the project stays as it is. @returns its name, or null when there is none */
+/** Forgets a version; the project stays as it is, and for a day it can be brought back. @returns its name, or null when there is none */
 export async function dropVersion(projectId: number, versionId: number): Promise<string | null> {
+  await selectRows(forgetGoneSql);
   const [row] = await selectRows<{ name: string }>(dropVersionSql, [projectId, versionId]);
   if (row) await announce({ kind: 'project-room', projectId });
   return row?.name ?? null;
+}
+
+/** Brings back a version that was forgotten. @returns whether there was one */
+export async function restoreVersion(projectId: number, versionId: number): Promise<boolean> {
+  const [row] = await selectRows(restoreVersionSql, [projectId, versionId]);
+  if (row) await announce({ kind: 'project-room', projectId });
+  return row !== undefined;
 }
 
 /** What is said to the bars of a project, in their order. */
@@ -71,9 +82,18 @@ export async function tickNote(projectId: number, noteId: number, isDone: boolea
   return row !== undefined;
 }
 
-/** Takes back a note of one's own, with its answers. @returns whether there was one */
+/** Takes back a note of one's own, with its answers; for a day it can be said again. @returns whether there was one */
 export async function dropNote(projectId: number, noteId: number, personId: number): Promise<boolean> {
-  const [row] = await selectRows(dropNoteSql, [projectId, noteId, personId]);
+  await selectRows(forgetGoneSql);
+  return changeOwnNote(dropNoteSql, projectId, noteId, personId);
+}
+
+/** Says again what one has taken back, with the answers to it. @returns whether there was such a note */
+export const restoreNote = (projectId: number, noteId: number, personId: number): Promise<boolean> =>
+  changeOwnNote(restoreNoteSql, projectId, noteId, personId);
+
+async function changeOwnNote(sql: string, projectId: number, noteId: number, personId: number): Promise<boolean> {
+  const [row] = await selectRows(sql, [projectId, noteId, personId]);
   if (row) await announce({ kind: 'project-room', projectId });
   return row !== undefined;
 }

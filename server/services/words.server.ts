@@ -140,14 +140,40 @@ async function agreeWithFact(
   return { correction, put };
 }
 
-/** Takes all that persons said of a fact back, so that the detectors speak again. */
-export async function withdrawCorrection(loopId: number, attribute: Attribute, personId: number): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
-    await dropWords(loopId, [attribute], transaction);
+/** Takes all that persons said of a fact back, so that the detectors speak again. @returns the words, by which they are brought back */
+export async function withdrawCorrection(loopId: number, attribute: Attribute, personId: number): Promise<number[]> {
+  const ended = await sequelize.transaction(async (transaction) => {
+    const words = await dropWords(loopId, [attribute], transaction);
     await follow(loopId, [attribute], transaction);
+    return words;
   });
   await recordActivity(personId, 'withdrew a correction of', 'loop', loopId, { attribute });
   await announceLoops([loopId]);
+  return ended;
+}
+
+/** Lets words hold again, as theirs who said them, that were withdrawn; one in whose place another stands by now is passed over. */
+export async function bringBackWords(wordIds: readonly number[], personId: number): Promise<void> {
+  const words = await Fact.findAll({
+      where: { id: [...wordIds], source: 'person', endedBy: null, supersededAt: { [Op.ne]: null } },
+      order: [['id', 'desc']],
+    }),
+    // Of two on the same fact the later holds.
+    latest = words.filter(
+      (word, k) => k === words.findIndex(({ loopId, attribute }) => loopId === word.loopId && attribute === word.attribute),
+    ),
+    changed: number[] = [];
+  for (const { id, loopId, attribute } of latest) {
+    const attributes = await sequelize.transaction(async (transaction) => {
+      const again = await takeBackWord(loopId, { put: null, ended: [Number(id)] }, transaction);
+      if (again.length > 0) await follow(loopId, again, transaction);
+      return again;
+    });
+    if (attributes.length === 0) continue;
+    changed.push(loopId);
+    await recordActivity(personId, 'corrected', 'loop', loopId, { attribute });
+  }
+  if (changed.length > 0) await announceLoops([...new Set(changed)]);
 }
 
 /** Takes words back by their numbers; one in whose place another stands by now, or that is none, is passed over. */

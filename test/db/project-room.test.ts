@@ -53,6 +53,23 @@ describe('versions', () => {
     expect(await s.room.keepVersion(999_999, 'nowhere', person)).toBeNull();
     expect(await s.room.dropVersion(one, version as number)).toBe('mine');
     expect(await s.room.versionsOf(one, person)).toEqual([]);
+    expect(await s.room.versionOf(one, version as number)).toBeNull();
+    expect(await s.room.dropVersion(one, version as number)).toBeNull();
+  });
+
+  test('one that was forgotten is brought back for a day, and not from another project', async () => {
+    const [one, two] = [await s.projects.createProject(piece('One'), person), await s.projects.createProject(piece('Two'), person)],
+      version = (await s.room.keepVersion(one, 'mine', person)) as number;
+    expect(await s.room.restoreVersion(one, version)).toBe(false);
+    await s.room.dropVersion(one, version);
+    expect(await s.room.restoreVersion(two, version)).toBe(false);
+    expect(await s.room.restoreVersion(one, version)).toBe(true);
+    expect((await s.room.versionOf(one, version))?.project).toEqual(piece('One'));
+    await s.room.dropVersion(one, version);
+    await s.db.selectRows("update project_versions set gone_at = now() - interval '2 days' where id = $1", [version]);
+    // Whatever is forgotten next takes it along.
+    await s.room.dropVersion(one, 999_999);
+    expect(await s.room.restoreVersion(one, version)).toBe(false);
   });
 });
 
@@ -76,6 +93,12 @@ describe('notes to a bar', () => {
     expect(await s.room.dropNote(id, note, other)).toBe(false);
     expect(await s.room.dropNote(id, note, person)).toBe(true);
     expect(await s.room.notesOf(id, person)).toEqual([]);
+    // Out of sight it is neither ticked off nor answered; said again, it stands with what was answered.
+    expect(await s.room.tickNote(id, note, true, other)).toBe(false);
+    expect(await s.room.addNote(id, { beat: 0, note: 'too late', answersId: note }, other)).toBeNull();
+    expect(await s.room.restoreNote(id, note, other)).toBe(false);
+    expect(await s.room.restoreNote(id, note, person)).toBe(true);
+    expect((await s.room.notesOf(id, person)).map((each) => each.id)).toEqual([note, answer]);
   });
 
   test('answer nothing of another project', async () => {

@@ -50,6 +50,27 @@ test('a word that is taken back gives way to the one that it ended, as theirs wh
   expect(await inForce(id)).toEqual(['tempo 45 Bert Quill']);
   await silence(id);
 });
+test('what was withdrawn holds again as theirs who said it, unless somebody has spoken since', async () => {
+  const [id] = ids,
+    { withdrawCorrection, bringBackWords } = library.s.words;
+  await say(id, 'tempo', 45, bert);
+  const withdrawn = await withdrawCorrection(id, 'tempo', library.person);
+  expect([withdrawn.length, await inForce(id)]).toEqual([1, []]);
+  expect((await source(id))?.tempoBpm).toBe(90);
+  await bringBackWords(withdrawn, library.person);
+  expect(await inForce(id)).toEqual(['tempo 45 Bert Quill']);
+  expect((await source(id))?.tempoBpm).toBe(45);
+  // Another word on the same fact stays, and one that a later word has ended is not let loose beside it.
+  const again = await withdrawCorrection(id, 'tempo', library.person);
+  await say(id, 'tempo', 180);
+  await bringBackWords(again, bert);
+  expect(await inForce(id)).toEqual(['tempo 180 Ada Quill']);
+  // Of several on one fact one holds.
+  const all = [...again, ...(await withdrawCorrection(id, 'tempo', bert))];
+  await bringBackWords([...all, 999_999_999], bert);
+  expect(await inForce(id)).toEqual(['tempo 180 Ada Quill']);
+  await silence(id);
+});
 test('what another has said since stays when a word is taken back', async () => {
   const [id] = ids,
     word = await say(id, 'tempo', 180);

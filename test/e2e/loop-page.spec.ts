@@ -37,6 +37,12 @@ test('a loop’s page shows what is heard in it, in pictures with words, and fol
   await start.getByLabel('Another start of bar 1, in seconds').fill('999');
   await start.getByRole('button', { name: 'set' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'Bar 1 has to begin inside the sound' })).toBeVisible();
+  const said = (await start.locator('[data-value]').textContent()) ?? '';
+  await start.getByRole('button', { name: 'take back' }).click();
+  await expect(start.locator('[data-value]')).toHaveText(heardStart);
+  // Taken back by a slip of the hand, the word is there again.
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+  await expect(start.locator('[data-value]')).toHaveText(said);
   await start.getByRole('button', { name: 'take back' }).click();
   await expect(start.locator('[data-value]')).toHaveText(heardStart);
 });

@@ -14,7 +14,8 @@ import type { FitDefaults } from '~core/arrangement/fit-settings';
 import { beatsToSeconds } from '~core/units/time';
 import { useEngine, useEngineState } from '~/audio/hooks';
 import { api, projectFromLoop, putOrDelete } from '~/ui/api';
-import { ask, withForm, type Fields } from '~/ui/ask';
+import { ask, askOrTell, withForm, type Fields } from '~/ui/ask';
+import { factLabel } from '~/ui/fact-words';
 import { opinions } from '~/ui/opinions';
 import { hearAnew } from '~/ui/edit-many';
 import { FamilyMark } from '~/ui/family-mark';
@@ -72,9 +73,15 @@ export default function LoopPage({ loaderData: { detail } }: Route.ComponentProp
     setArchived = (isArchived: boolean) => send(api.archivedLoops, putOrDelete(isArchived), { loopId: row.id });
   /** What is refused is told beside the facts. */
   const sayFact = async (attribute: Attribute, method: 'put' | 'delete', fields: Fields = {}) => {
-    const said = await ask(api.fact(row.id, attribute), withForm(method, fields));
+    const said = await ask<{ words: readonly number[] }>(api.fact(row.id, attribute), withForm(method, fields));
     setWrong(said.ok ? null : said.wrong);
-    if (said.ok) void renew();
+    if (!said.ok) return;
+    void renew();
+    const body = new URLSearchParams(said.answer.words.map((word) => ['word', String(word)]));
+    if (method === 'delete')
+      toast(`${factLabel(attribute)}: what was heard holds again.`, {
+        action: { label: 'Undo', onClick: () => void askOrTell(api.words, { method: 'put', body }).then(renew) },
+      });
   };
   const startProject = async () => {
     const id = await projectFromLoop(row.id);

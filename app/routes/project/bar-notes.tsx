@@ -7,6 +7,7 @@ import { useEngine } from '~/audio/hooks';
 import { api } from '~/ui/api';
 import { askOrTell, withForm } from '~/ui/ask';
 import { Popover } from '~/ui/popover';
+import { toast } from '~/ui/toast';
 
 /** What is said to the bars: read, answered, ticked off; a click on a bar puts the playhead there. */
 export function BarNotes({ project, projectId, notes }: { project: Project; projectId: number; notes: readonly BarNote[] }) {
@@ -76,19 +77,26 @@ function Note({ note, answers, project, projectId }: { note: BarNote; answers: r
 }
 
 /** Who said it, when, who ticked it off; one's own can be taken back. */
-const Said = ({ note, projectId }: { note: BarNote; projectId: number }) => (
-  <p className="quiet">
-    {note.person}, {formatDistanceToNowStrict(new Date(note.at))} ago{note.doneBy && ` · ticked off by ${note.doneBy}`}
-    {note.isOwn && (
-      <>
-        {' · '}
-        <button className="link" onClick={() => void askOrTell(api.projectNote(projectId, note.id), { method: 'delete' })}>
-          take it back
-        </button>
-      </>
-    )}
-  </p>
-);
+function Said({ note, projectId }: { note: BarNote; projectId: number }) {
+  const address = api.projectNote(projectId, note.id),
+    takeBack = async () => {
+      if (await askOrTell(address, { method: 'delete' }))
+        toast('Taken back.', { action: { label: 'Undo', onClick: () => void askOrTell(address, withForm('put', { restore: 1 })) } });
+    };
+  return (
+    <p className="quiet">
+      {note.person}, {formatDistanceToNowStrict(new Date(note.at))} ago{note.doneBy && ` · ticked off by ${note.doneBy}`}
+      {note.isOwn && (
+        <>
+          {' · '}
+          <button className="link" onClick={() => void takeBack()}>
+            take it back
+          </button>
+        </>
+      )}
+    </p>
+  );
+}
 
 function Say({
   project,

@@ -107,6 +107,11 @@ function Version({ line, project, projectId }: { line: VersionLine; project: Pro
     store.hearInstead(null);
     toast(`As it was at “${line.name}”.`, { action: { label: 'Undo', onClick: store.undoOfLast() } });
   };
+  const forget = async () => {
+    const address = api.projectVersion(projectId, line.id);
+    if (await askOrTell(address, { method: 'delete' }))
+      toast(`Forgot “${line.name}”.`, { action: { label: 'Undo', onClick: () => void askOrTell(address, withForm('put')) } });
+  };
   return (
     <div className="mt-2 grid gap-2">
       <ProjectStrip
@@ -134,10 +139,7 @@ function Version({ line, project, projectId }: { line: VersionLine; project: Pro
         <button className="btn btn-xs" onClick={() => void restore()}>
           Bring it back
         </button>
-        <button
-          className="btn btn-ghost btn-xs ml-auto"
-          onClick={() => void askOrTell(api.projectVersion(projectId, line.id), { method: 'delete' })}
-        >
+        <button className="btn btn-ghost btn-xs ml-auto" onClick={() => void forget()}>
           Forget it
         </button>
       </div>

@@ -11,10 +11,7 @@ export async function action({ request, params: { loopId, attribute } }: Route.A
   const person = await requirePersonForData(request),
     id = await knownLoop(idParam(loopId));
   if (!isAttribute(attribute)) return problem(404, 'There is no such fact.');
-  if (onlyMethods(request, 'PUT', 'DELETE') === 'DELETE') {
-    await withdrawCorrection(id, attribute, person.id);
-    return { ok: true };
-  }
+  if (onlyMethods(request, 'PUT', 'DELETE') === 'DELETE') return { words: await withdrawCorrection(id, attribute, person.id) };
   const value = attributeRow(attribute).fromText(String((await readFormData(request)).get('value') ?? '').trim()),
     said = value === null ? 'That value does not fit.' : await correctFact(id, { attribute, value } as Correction, person.id);
   return typeof said === 'string' ? problem(400, said) : { words: [said] };
