@@ -30,6 +30,7 @@ export default [
   route('api/v1/changes', 'routes/resources/changes.ts'),
   route('api/v1/changes/:changeId', 'routes/resources/change.ts'),
   route('api/v1/loops/archived', 'routes/resources/loops-archived.ts'),
+  route('api/v1/loops/:loopId', 'routes/resources/loop.ts'),
   route('api/v1/loops/:loopId/favourite', 'routes/resources/loop-favourite.ts'),
   route('api/v1/loops/:loopId/tags/:tag', 'routes/resources/loop-tag.ts'),
   route('api/v1/loops/:loopId/facts/:attribute', 'routes/resources/loop-fact.ts'),

@@ -4,6 +4,7 @@ const events: readonly LiveEvent[] = [
   { kind: 'import', batchId: 3 },
   { kind: 'library', loopIds: [1, 2] },
   { kind: 'library', loopIds: null },
+  { kind: 'projects' },
   { kind: 'project', projectId: 1, revision: 7 },
   { kind: 'project-room', projectId: 1 },
   { kind: 'presence', projectId: 1, pageId: 'p', personId: 4, name: 'Ada', clipId: null, leaves: false },
@@ -18,6 +19,6 @@ test.each(['', '{', 'null', '[]', '7', '{"kind":"of tomorrow"}', '{"id":1}'])('%
 );
 test('what goes between a person’s rooms and remotes is told to nobody else, and who is signed out to no page at all', () => {
   const told = (personId: number) => events.filter((event) => isToldTo(event, personId)).map(({ kind }) => kind);
-  expect(told(4)).toEqual(['import', 'library', 'library', 'project', 'project-room', 'presence', 'export', 'remote-command']);
+  expect(told(4)).toEqual(['import', 'library', 'library', 'projects', 'project', 'project-room', 'presence', 'export', 'remote-command']);
   expect(told(5)).not.toContain('remote-command');
 });

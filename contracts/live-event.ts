@@ -9,6 +9,8 @@ export type LiveEvent =
   | { readonly kind: 'library'; readonly loopIds: readonly number[] | null }
   /** The group has other instruments of its own than before. */
   | { readonly kind: 'instruments' }
+  /** Which projects there are, or what one is called, is otherwise than before. */
+  | { readonly kind: 'projects' }
   | { readonly kind: 'project'; readonly projectId: number; readonly revision: number }
   /** Versions of a project, or notes to its bars. */
   | { readonly kind: 'project-room'; readonly projectId: number }
@@ -31,6 +33,7 @@ export type LiveEventOf<K extends LiveKind> = Extract<LiveEvent, { readonly kind
 const kinds: ReadonlySet<string> = new Set<LiveKind>([
   'import',
   'library',
+  'projects',
   'project',
   'project-room',
   'presence',

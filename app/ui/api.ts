@@ -2,6 +2,7 @@ import { ask, withForm } from './ask';
 
 /** Addresses of the API, as the pages ask them; see docs/api. */
 export const api = {
+  loop: (loopId: number): string => `/api/v1/loops/${loopId}`,
   favourite: (loopId: number): string => `/api/v1/loops/${loopId}/favourite`,
   tag: (loopId: number, name: string): string => `/api/v1/loops/${loopId}/tags/${encodeURIComponent(name)}`,
   fact: (loopId: number, attribute: string): string => `/api/v1/loops/${loopId}/facts/${attribute}`,

@@ -49,6 +49,7 @@ export async function createProject(project: Project, personId: number): Promise
     return row.id;
   });
   await recordActivity(personId, 'started', 'project', id, { name: project.name });
+  await announce({ kind: 'projects' });
   return id;
 }
 
@@ -117,11 +118,13 @@ export async function takeSteps(id: number, revision: number, steps: readonly St
       agreed: await agreedSince(id, revision, now, async () => project, transaction),
       now,
       project,
+      isRenamed: project.name !== before.name,
     };
   });
   if (!result) return null;
   trees.set(id, { revision: result.now, project: result.project });
   if (result.taken > 0) await announce({ kind: 'project', projectId: id, revision: result.now });
+  if (result.isRenamed) await announce({ kind: 'projects' });
   return { ...result.agreed, refused: result.refused };
 }
 
@@ -239,6 +242,8 @@ export async function listProjects(archived = false): Promise<ProjectLine[]> {
 /** Archives a project, or brings it back. @returns whether it is there */
 export async function archiveProject(id: number, archived: boolean, personId: number): Promise<boolean> {
   const [count] = await ProjectRow.update({ archivedAt: archived ? new Date() : null }, { where: { id } });
-  if (count > 0) await recordActivity(personId, archived ? 'archived' : 'restored', 'project', id);
-  return count > 0;
+  if (count === 0) return false;
+  await recordActivity(personId, archived ? 'archived' : 'restored', 'project', id);
+  await announce({ kind: 'projects' });
+  return true;
 }

@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
 import { pieceOf } from './piece';
-import { comeIn, makeProject, test, visit } from './support';
+import { comeIn, createProject, makeProject, test, visit } from './support';
 
 const unique = Date.now().toString(36);
 
@@ -43,6 +43,28 @@ test('going back brings back the project that was in the room, and none is a roo
   await page.goBack();
   await expect(page).toHaveURL(new RegExp(`in=${id}`));
   await expect(page.getByRole('region', { name: 'Project', exact: true })).toContainText(`Back ${unique}`);
+});
+
+test('what is begun, renamed and archived elsewhere is seen on the Projects page and in the list of the room', async ({ page }) => {
+  await comeIn(page);
+  await visit(page, '/projects');
+  const [name, later] = [`Begun elsewhere ${unique}`, `Renamed elsewhere ${unique}`],
+    link = (text: string) => page.getByRole('main').getByRole('link', { name: text }),
+    option = (text: string) => page.getByLabel('Project in the room').locator('option', { hasText: text }),
+    id = await createProject(page, name, 97);
+  await expect(link(name)).toBeVisible();
+  await expect(option(name)).toHaveCount(1);
+  await page.request.post(`/api/v1/projects/${id}/edits`, {
+    data: { revision: 0, steps: [{ stepId: `named-${id}`, edit: { kind: 'set-project', changes: { name: later } } }] },
+  });
+  await expect(link(later)).toBeVisible();
+  await expect(link(name)).toHaveCount(0);
+  // On another page the list of the room follows by itself.
+  await page.getByRole('link', { name: 'Collections' }).click();
+  await expect(page.getByRole('heading', { name: 'Collections' })).toBeVisible();
+  await expect(option(later)).toHaveCount(1);
+  await page.request.post('/api/v1/projects', { form: { intent: 'archive', projectId: String(id) } });
+  await expect(option(later)).toHaveCount(0);
 });
 
 test('from a track’s menu the Library finds what goes with that track alone', async ({ page }) => {

@@ -5,6 +5,8 @@ import { RoomLink, useEnterProject } from '~/ui/room-link';
 import { api } from '~/ui/api';
 import { ask } from '~/ui/ask';
 import { toast } from '~/ui/toast';
+import { useLive, useLiveOpen } from '~/ui/live';
+import { useRenewal } from '~/ui/use-renewal';
 import { useSend } from '~/ui/use-send';
 import { allKeys, keyCode, keyName } from '~core/theory/key';
 import { beatsPerBar, meters } from '~core/units/time';
@@ -25,7 +27,11 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
   const inRoom = useProject((state) => state.id),
     enter = useEnterProject(),
     send = useSend(),
+    renew = useRenewal(),
     act = (intent: 'archive' | 'restore' | 'duplicate', projectId: number) => send(api.projects, 'post', { intent, projectId });
+  useLive('projects', () => void renew());
+  // What came between the page and the stream; behind a break every page is asked for anew.
+  useLiveOpen((again) => void (again || renew()));
   const archive = async (id: number, name: string) => {
     if (await act('archive', id)) toast(`Archived “${name}”.`, { action: { label: 'Undo', onClick: () => void act('restore', id) } });
   };

@@ -6,8 +6,14 @@ import { idParam, readFormData } from '~server/http/input.server';
 import { requirePersonForData, sessionToken } from '~server/http/session.server';
 import { setSessionProject } from '~server/services/sessions.server';
 import { projectFromLoop } from '~server/services/project-from-loop.server';
-import { archiveProject, createProject, duplicateProject } from '~server/services/projects.server';
+import { archiveProject, createProject, duplicateProject, listProjects } from '~server/services/projects.server';
 import type { Route } from './+types/projects';
+
+/** The projects that are not archived, the latest changed first. */
+export async function loader({ request }: Route.LoaderArgs) {
+  await requirePersonForData(request);
+  return { projects: await listProjects() };
+}
 
 /** Makes a project (also from a loop, or of another), brings one into the room, archives one. */
 export async function action({ request }: Route.ActionArgs) {

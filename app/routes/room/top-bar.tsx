@@ -1,4 +1,8 @@
+import { useState } from 'react';
 import { CircleHelp, LogOut, Moon, Sun } from 'lucide-react';
+import { api } from '~/ui/api';
+import { askingInOrder } from '~/ui/ask';
+import { useLive } from '~/ui/live';
 import { RoomNavLink, useEnterProject } from '~/ui/room-link';
 import { currentTheme, setTheme } from '~/ui/theme';
 import { useProject } from '~/ui/project-store';
@@ -8,10 +12,21 @@ import type { SignedIn } from '~server/services/sessions.server';
 const linkClass = ({ isActive }: { isActive: boolean }) =>
   `px-2.5 py-1 rounded-sm font-medium ${isActive ? 'bg-base-300' : 'hover:bg-base-200'}`;
 
+/** The projects as they are now: the page need not be loaded anew for one that somebody begins, renames or archives. */
+function useProjectsNow(loaded: readonly ProjectLine[]): readonly ProjectLine[] {
+  const [inOrder] = useState(askingInOrder),
+    [told, setTold] = useState<{ readonly behind: readonly ProjectLine[]; readonly projects: readonly ProjectLine[] } | null>(null);
+  useLive('projects', () => {
+    void inOrder<{ projects: ProjectLine[] }>(api.projects).then((answer) => answer && setTold({ behind: loaded, ...answer }));
+  });
+  return told?.behind === loaded ? told.projects : loaded;
+}
+
 /** Pages on the left, the project in the room, person and theme on the right. */
 export function TopBar({ person, projects, onHelp }: { person: SignedIn; projects: readonly ProjectLine[]; onHelp: () => void }) {
   const enter = useEnterProject(),
-    projectId = useProject((state) => state.id);
+    projectId = useProject((state) => state.id),
+    named = useProjectsNow(projects);
   return (
     <header className="flex h-10 shrink-0 items-center gap-1 border-b border-base-300 px-3">
       <img src="/mark.svg" alt="" className="mr-2 size-5" />
@@ -48,7 +63,7 @@ export function TopBar({ person, projects, onHelp }: { person: SignedIn; project
           onChange={(event) => enter(event.target.value === '' ? null : Number(event.target.value))}
         >
           <option value="">No project: hear alone</option>
-          {projects.map((project) => (
+          {named.map((project) => (
             <option key={project.id} value={project.id}>
               {project.name}
             </option>
