@@ -1,6 +1,7 @@
-import { useEffect } from 'react';
-import { useFetcher } from 'react-router';
+import { useEffect, useState } from 'react';
 import { attributeRow } from '~core/analysis/attributes/registry';
+import { api } from '~/ui/api';
+import { askingInOrder } from '~/ui/ask';
 import { AnotherValue } from '~/ui/another-value';
 import { CheckByEar } from '~/ui/ear/check-by-ear';
 import { factLabel, inWords, percent } from '~/ui/fact-words';
@@ -16,13 +17,16 @@ export function Bench({
   doubt: Doubt;
   onAnswer: (value: unknown) => void;
 }) {
-  const more = useFetcher<{ detail: LoopDetail }>(),
-    { load } = more;
+  const [detail, setDetail] = useState<LoopDetail | null>(null),
+    [inOrder] = useState(askingInOrder);
   useEffect(() => {
-    // Not for those that are only passed by.
-    const timer = setTimeout(() => void load(`/loops/${row.id}`), 150);
+    // Not for those that are only passed by; again when something else is known of it.
+    const timer = setTimeout(
+      () => void inOrder<{ detail: LoopDetail }>(api.loop(row.id)).then((answer) => answer && setDetail(answer.detail)),
+      150,
+    );
     return () => clearTimeout(timer);
-  }, [load, row.id]);
+  }, [inOrder, row]);
   return (
     <div className="panel p-4">
       <h2 className="truncate">
@@ -45,8 +49,8 @@ export function Bench({
           }}
         />
       </div>
-      {more.data && more.data.detail.row.id === row.id ? (
-        <CheckByEar detail={more.data.detail} />
+      {detail && detail.row.id === row.id ? (
+        <CheckByEar detail={detail} />
       ) : (
         <p className="quiet mt-6" role="status">
           laying out what to compare it with …

@@ -1,5 +1,6 @@
-import { useFetcher } from 'react-router';
+import { useState } from 'react';
 import { api } from '~/ui/api';
+import { askingInOrder } from '~/ui/ask';
 import { RoomLink } from '~/ui/room-link';
 import type { PackInDoubt } from '~server/services/doubts.server';
 
@@ -12,9 +13,11 @@ export function PackProgress({
   pack: { readonly id: number; readonly name: string } | null;
   addressOf: (packId: number | null) => string;
 }) {
-  const { data, load } = useFetcher<{ packs: PackInDoubt[] }>();
+  const [packs, setPacks] = useState<readonly PackInDoubt[] | null>(null),
+    [inOrder] = useState(askingInOrder),
+    count = () => void inOrder<{ packs: PackInDoubt[] }>(api.doubtsPacks).then((answer) => answer && setPacks(answer.packs));
   return (
-    <details className="relative" onToggle={(event) => event.currentTarget.open && void load(api.doubtsPacks)}>
+    <details className="relative" onToggle={(event) => event.currentTarget.open && count()}>
       <summary className="btn btn-sm">{pack?.name ?? 'All packs'} ▾</summary>
       <ul className="panel absolute right-0 z-30 mt-1 max-h-96 w-80 overflow-y-auto p-2 shadow-md" aria-label="Packs with doubts">
         <li>
@@ -22,8 +25,8 @@ export function PackProgress({
             All packs
           </RoomLink>
         </li>
-        {!data && <li className="quiet">counting …</li>}
-        {data?.packs.map(({ id, name, doubts, facts }) => (
+        {!packs && <li className="quiet">counting …</li>}
+        {packs?.map(({ id, name, doubts, facts }) => (
           <li key={id} className="py-1">
             <RoomLink className="link w-full" to={addressOf(id)} aria-current={pack?.id === id ? 'page' : undefined}>
               <span className="min-w-0 flex-1 truncate">{name}</span>

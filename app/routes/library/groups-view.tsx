@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
 import { inRoom } from '~contracts/room-address';
@@ -21,23 +21,28 @@ export function GroupsView({
   groups: Found['groups'];
   onChange: (changes: Partial<LoopQuery>) => void;
 }) {
-  const [open, setOpen] = useState<{ readonly id: number; readonly query: LoopQuery; readonly found: Found } | null>(null),
+  const [openId, setOpenId] = useState<number | null>(null),
+    [open, setOpen] = useState<{ readonly id: number; readonly query: LoopQuery; readonly found: Found } | null>(null),
     [inOrder] = useState(askingInOrder),
     [shown, setShown] = useState(shownAtFirst),
     projectId = useProject((state) => state.id);
+  const own = useMemo(
+    () => (openId === null ? null : { id: openId, query: { ...query, chosen: { ...query.chosen, [by]: [String(openId)] } } }),
+    [openId, query, by],
+  );
+  // Again with other steps of the search, and whenever the groups have come anew: the open one shows what its head counts.
+  useEffect(() => {
+    if (own === null) return;
+    const address = inRoom(`/api/v1/loops?${new URLSearchParams(queryToParameters(own.query))}`, projectId);
+    void inOrder<Found>(address).then((found) => found && setOpen({ ...own, found }));
+  }, [own, groups, projectId, inOrder]);
   if (groups === null) return <p className="quiet p-5">The library is still being read; groups come in a moment.</p>;
   if (groups.length === 0) return <p className="quiet p-5">Nothing fits all of that. Take a step back with Backspace.</p>;
-  const toggle = async (id: number) => {
-    if (open?.id === id) return setOpen(null);
-    const own = { ...query, chosen: { ...query.chosen, [by]: [String(id)] } },
-      found = await inOrder<Found>(inRoom(`/api/v1/loops?${new URLSearchParams(queryToParameters(own))}`, projectId));
-    if (found) setOpen({ id, query: own, found });
-  };
   return (
     <section aria-label={by === 'pack' ? 'Packs' : 'Sets'} className="flex min-h-0 flex-1 flex-col overflow-y-auto">
       <ul>
         {groups.slice(0, shown).map(({ id, name, count }) => {
-          const isOpen = open?.id === id,
+          const isOpen = openId === id,
             canOpen = by === 'pack' || id > 0;
           return (
             <li key={id} className="border-b border-base-300">
@@ -45,7 +50,7 @@ export function GroupsView({
                 className="flex h-9 w-full items-center gap-2 px-3 text-left hover:bg-base-200 disabled:opacity-100"
                 aria-expanded={canOpen ? isOpen : undefined}
                 disabled={!canOpen}
-                onClick={() => void toggle(id)}
+                onClick={() => setOpenId(isOpen ? null : id)}
               >
                 {isOpen ? <ChevronDown className="size-4" aria-hidden="true" /> : <ChevronRight className="size-4" aria-hidden="true" />}
                 <span className="min-w-0 flex-1 truncate font-medium">{name || (by === 'set' ? 'of no set' : 'no name')}</span>
@@ -53,7 +58,7 @@ export function GroupsView({
                   {count.toLocaleString('en')} {count === 1 ? 'loop' : 'loops'}
                 </span>
               </button>
-              {isOpen && (
+              {isOpen && open?.id === id && (
                 <div className="flex flex-col" style={{ height: Math.min(460, 64 + open.found.total * 42) }}>
                   <LoopList query={open.query} first={open.found} total={open.found.total} onChange={onChange} />
                 </div>

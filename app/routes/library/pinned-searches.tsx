@@ -1,22 +1,13 @@
-import { useEffect, useState } from 'react';
 import { Pin } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
-import { api } from '~/ui/api';
-import { askingInOrder } from '~/ui/ask';
-import type { KeptSearch } from '~server/services/searches.server';
 import { queryInWords } from '~/ui/query-words';
+import { useSearchLists } from './search-lists';
 import { besideQuery } from './view';
 
 /** One's pinned searches, one click away. */
 export function PinnedSearches() {
   const [parameters] = useSearchParams(),
-    [inOrder] = useState(askingInOrder),
-    [pinned, setPinned] = useState<readonly KeptSearch[]>([]);
-  useEffect(() => {
-    void inOrder<{ searches: KeptSearch[] }>(api.searches).then(
-      (found) => found && setPinned(found.searches.filter(({ isPinned, isOwn }) => isPinned && isOwn)),
-    );
-  }, [inOrder, parameters]);
+    pinned = useSearchLists()?.searches.filter(({ isPinned, isOwn }) => isPinned && isOwn) ?? [];
   return pinned.map(({ id, name, address }) => (
     <Link
       key={id}

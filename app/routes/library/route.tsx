@@ -136,7 +136,7 @@ const LibraryPage = memo(function LibraryPage({ found, packs, collections, weigh
       ) : view === 'list' ? (
         <LoopList query={query} first={found} total={found.total} onChange={change} jumpRef={jump} />
       ) : (
-        <GroupsView by={view} query={query} groups={found.groups} onChange={change} />
+        <GroupsView key={view} by={view} query={query} groups={found.groups} onChange={change} />
       )}
     </div>
   );

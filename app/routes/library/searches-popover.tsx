@@ -1,6 +1,6 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { Pin, Share2, X } from 'lucide-react';
-import { Link, useFetcher, useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { queryToParameters, type LoopQuery } from '~core/search/query';
 import { api } from '~/ui/api';
 import { askOrTell, withForm, type Fields } from '~/ui/ask';
@@ -8,12 +8,8 @@ import { toast } from '~/ui/toast';
 import { Popover } from '~/ui/popover';
 import type { KeptSearch } from '~server/services/searches.server';
 import { queryInWords } from '~/ui/query-words';
+import { refreshSearches, useSearchLists } from './search-lists';
 import { besideQuery } from './view';
-
-interface Searches {
-  readonly searches: readonly KeptSearch[];
-  readonly recent: readonly string[];
-}
 
 /** Searches under a name, one's own and shared ones, and what was looked for last. */
 export function SearchesPopover({ query }: { query: LoopQuery }) {
@@ -25,24 +21,32 @@ export function SearchesPopover({ query }: { query: LoopQuery }) {
 }
 
 function Lists({ query }: { query: LoopQuery }) {
-  const fetcher = useFetcher<Searches>(),
-    { load, data: lists } = fetcher,
+  const lists = useSearchLists(),
     [name, setName] = useState(''),
     [parameters] = useSearchParams(),
     address = new URLSearchParams(queryToParameters(query)).toString();
-  useEffect(() => {
-    void load(api.searches);
-  }, [load]);
-  const act = async (to: string, method: 'post' | 'put' | 'delete', fields: Fields = {}): Promise<unknown> => {
-    const answer = await askOrTell(to, withForm(method, fields), 'That could not be done.');
-    await load(api.searches);
+  const act = async <T,>(to: string, method: 'post' | 'put' | 'delete', fields: Fields = {}): Promise<T | null> => {
+    const answer = await askOrTell<T>(to, withForm(method, fields), 'That could not be done.');
+    await refreshSearches();
     return answer;
+  };
+  // What is refused keeps its name in the field.
+  const keep = async () => {
+    if (await act(api.searches, 'post', { name, address })) setName('');
+  };
+  const makeCollection = async () => {
+    if (!(await act(api.collections, 'post', { name, rule: address }))) return;
+    toast(`“${name.trim()}” is a collection now: whatever this search finds.`);
+    setName('');
   };
   const forget = async (search: KeptSearch) => {
     if (!(await act(api.search(search.id), 'delete'))) return;
-    toast(`Forgotten: ${search.name}.`, {
-      action: { label: 'Undo', onClick: () => void act(api.searches, 'post', { name: search.name, address: search.address }) },
-    });
+    const keepAgain = async () => {
+      const kept = await act<{ id: number }>(api.searches, 'post', { name: search.name, address: search.address });
+      if (kept && (search.isPinned || search.isShared))
+        await act(api.search(kept.id), 'put', { isPinned: search.isPinned ? '1' : '0', isShared: search.isShared ? '1' : '0' });
+    };
+    toast(`Forgotten: ${search.name}.`, { action: { label: 'Undo', onClick: () => void keepAgain() } });
   };
   const to = (searched: string) => `/?${new URLSearchParams([...new URLSearchParams(searched), ...besideQuery(parameters)])}`;
   return (
@@ -51,8 +55,7 @@ function Lists({ query }: { query: LoopQuery }) {
         className="flex gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          void act(api.searches, 'post', { name, address });
-          setName('');
+          void keep();
         }}
       >
         <input
@@ -71,10 +74,7 @@ function Lists({ query }: { query: LoopQuery }) {
           className="btn btn-sm"
           disabled={name.trim() === '' || address === ''}
           title="A collection that holds whatever this search finds, now and later"
-          onClick={() => {
-            void act(api.collections, 'post', { name, rule: address });
-            setName('');
-          }}
+          onClick={() => void makeCollection()}
         >
           As a collection
         </button>
