@@ -54,9 +54,12 @@ function count(file, read) {
 
 await main(async () => {
   checkNode();
-  ensurePackages();
-  mkdirSync(testData, { recursive: true });
   const wants = (name) => only === null || only === name;
+  // Who needs them asks for them again, and says what is wrong.
+  const installed = only === null ? show(process.execPath, [at('scripts/lib/install-ahead.mjs')]) : Promise.resolve();
+  ensurePackages();
+  await installed;
+  mkdirSync(testData, { recursive: true });
   const checkTypes = async () => {
     await step('Types', process.execPath, [bin('typescript/bin/tsc'), '--noEmit']);
     await step('Types of core/, without Node or DOM', process.execPath, [bin('typescript/bin/tsc'), '--noEmit', '-p', 'core']);
@@ -92,6 +95,8 @@ await main(async () => {
     await show(process.execPath, [bin('jest/bin/jest.js'), '--json', `--outputFile=${result}`, ...passOn], {
       TEST_DATABASE_URL: database.url,
       GARNETFINCH_DATA: join(testData, 'unit'),
+      // As many files are tested at once as there are cores: a second thread for each would warm up for nothing.
+      GARNETFINCH_THREADS: '1',
       NODE_OPTIONS: '--no-deprecation',
     });
     takeOff();

@@ -25,6 +25,16 @@ function findBinaries() {
   return null;
 }
 
+/** The folder with the server's programs; installs Debian's where missing. @throws {Stop} */
+export function ensurePostgres() {
+  const there = findBinaries();
+  if (there) return there;
+  installDebianPackage('postgresql', 'Garnetfinch needs PostgreSQL 15 or later, which was not found.');
+  const bin = findBinaries();
+  if (!bin) throw new Stop('PostgreSQL was installed, but no version 15 or later was found.');
+  return bin;
+}
+
 /** PostgreSQL refuses to run as root, so root starts it as Debian's `postgres`; anybody else as themselves. */
 function serverUser() {
   if (!isRoot) return null;
@@ -106,13 +116,8 @@ function initialise(bin, dir, user, password) {
  */
 export async function startDatabase({ dataDir = defaultDataDir, outsideUrl = process.env.DATABASE_URL, isForTests = false } = {}) {
   if (outsideUrl) return { url: outsideUrl, stop: () => {}, isRunning: () => true, kind: 'outside' };
-  let bin = findBinaries();
-  if (!bin) {
-    installDebianPackage('postgresql', 'Garnetfinch needs PostgreSQL 15 or later, which was not found.');
-    bin = findBinaries();
-    if (!bin) throw new Stop('PostgreSQL was installed, but no version 15 or later was found.');
-  }
-  const user = serverUser();
+  const bin = ensurePostgres(),
+    user = serverUser();
   const dir = clusterDir(dataDir, user);
   mkdirSync(dataDir, { recursive: true });
   const secretFile = join(dataDir, 'pg-secret.json');
