@@ -1,11 +1,11 @@
 import { methodsAt } from './methods.server';
 
 test.each([
-  ['/api/v1/projects', ['POST']],
-  ['/api/v1/projects.data', ['POST']],
+  ['/api/v1/projects', ['GET', 'POST']],
+  ['/api/v1/projects.data', ['GET', 'POST']],
   ['/api/v1/projects/7/edits', ['GET', 'POST']],
   ['/api/v1/loops/archived', ['PUT', 'DELETE']],
-  ['/api/v1/projects/7/versions/9', ['GET', 'DELETE']],
+  ['/api/v1/projects/7/versions/9', ['GET', 'DELETE', 'PUT']],
   ['/api/v1/openapi.json', ['GET']],
 ])('%s does %j', (path, methods) => expect(methodsAt(path)).toEqual(methods));
 

@@ -56,7 +56,7 @@ test('what was withdrawn holds again as theirs who said it, unless somebody has 
   await say(id, 'tempo', 45, bert);
   const withdrawn = await withdrawCorrection(id, 'tempo', library.person);
   expect([withdrawn.length, await inForce(id)]).toEqual([1, []]);
-  expect((await source(id))?.tempoBpm).toBe(90);
+  expect((await source(id))?.tempoBpm).toBe(100);
   await bringBackWords(withdrawn, library.person);
   expect(await inForce(id)).toEqual(['tempo 45 Bert Quill']);
   expect((await source(id))?.tempoBpm).toBe(45);
