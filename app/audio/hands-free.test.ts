@@ -38,7 +38,8 @@ test('what is still being fitted is waited for', async () => {
 test('without a list it does not begin, and ends when the list goes', async () => {
   const store = createEngineStore(),
     alone = new HandsFree(store, async () => {});
-  await alone.set(4);
+  expect(await alone.set(4)).toBe(false);
+  expect(await alone.set(null)).toBe(true);
   expect(store.getState().handsFree).toBeNull();
   const { store: other, walk } = await walking(4);
   expect(other.getState().handsFree).toEqual({ barsEach: 4 });

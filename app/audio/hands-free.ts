@@ -22,15 +22,16 @@ export class HandsFree {
     if (!step) this.store.setState({ handsFree: null });
   }
 
-  /** Begins to walk; null ends it. */
-  async set(barsEach: number | null): Promise<void> {
+  /** Begins to walk, or goes on with so many bars each; null ends it. @returns false where no list is on the page */
+  async set(barsEach: number | null): Promise<boolean> {
     if (barsEach === null || !this.step) {
       this.store.setState({ handsFree: null });
-      return;
+      return barsEach === null;
     }
     await this.play();
     this.store.setState({ handsFree: { barsEach } });
     if (!this.store.getState().candidate) this.step(1);
+    return true;
   }
 
   /** Goes on to the next or the one before, at once. */

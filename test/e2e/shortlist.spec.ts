@@ -116,7 +116,14 @@ test('hands-free walks the list, bars each; Space keeps, another key skips, Esca
   await page.waitForFunction(() => window.garnetfinch.engine.store.getState().candidate !== null);
   const first = ((await candidate(page)) as unknown as { row: { id: number } } | null)?.row.id;
   await page.keyboard.press('k');
+  // How long each is heard is chosen before; that begins nothing.
+  const bars = page.getByLabel('Bars each, hands-free'),
+    ends = page.getByRole('button', { name: 'End hands-free' });
+  await bars.selectOption('2');
+  await expect(ends).toHaveCount(0);
   await page.getByRole('button', { name: 'Walk through the list by itself' }).click();
+  await expect(ends).toBeVisible();
+  await expect(bars).toHaveValue('2');
   await page.waitForFunction((id) => window.garnetfinch.engine.store.getState().candidate?.row.id !== id, first, { timeout: 40_000 });
   await sounding(page);
   await page.keyboard.press(' ');

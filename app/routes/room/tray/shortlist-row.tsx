@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import { Eye, EyeOff, ListPlus, ListX, Play, Square, X } from 'lucide-react';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { nameApart } from '~/ui/name-apart';
@@ -15,11 +15,15 @@ export const ShortlistRow = memo(function ShortlistRow() {
     shortlist = useEngineState((state) => state.shortlist),
     candidate = useEngineState((state) => state.candidate),
     handsFree = useEngineState((state) => state.handsFree),
+    [barsEach, setBarsEach] = useState(4),
     { entries, blind } = shortlist,
     sounding = candidate ? digitOf(shortlist, candidate.row.id) : null,
     chosen = sounding === null ? null : entryAt(shortlist, sounding);
   const keep = () => {
     if (!engine.audition.shortlist.keepCandidate()) toast.error('The shortlist is full. Drop one first.');
+  };
+  const walk = async (bars: number | null) => {
+    if (!(await engine.audition.handsFree.set(bars))) toast.error('There is no list here to walk through. Open the Library first.');
   };
   const rows = entries.map(({ row }) => row);
   return (
@@ -108,8 +112,12 @@ export const ShortlistRow = memo(function ShortlistRow() {
           <select
             aria-label="Bars each, hands-free"
             className="select select-xs w-22"
-            value={handsFree?.barsEach ?? 4}
-            onChange={({ target }) => void engine.audition.handsFree.set(Number(target.value))}
+            value={handsFree?.barsEach ?? barsEach}
+            onChange={({ target }) => {
+              // Choosing begins nothing; what walks already goes on so.
+              setBarsEach(Number(target.value));
+              if (handsFree) void walk(Number(target.value));
+            }}
           >
             {[1, 2, 4, 8].map((bars) => (
               <option key={bars} value={bars}>
@@ -122,7 +130,7 @@ export const ShortlistRow = memo(function ShortlistRow() {
           className={`btn btn-xs btn-square ${handsFree ? 'btn-neutral' : ''}`}
           aria-label={handsFree ? 'End hands-free' : 'Walk through the list by itself'}
           title={handsFree ? 'End hands-free (Esc)' : 'Walk through the list by itself'}
-          onClick={() => void engine.audition.handsFree.set(handsFree ? null : 4)}
+          onClick={() => void walk(handsFree ? null : barsEach)}
         >
           {handsFree ? <Square className="size-3" fill="currentColor" /> : <Play className="size-3.5" />}
         </button>
