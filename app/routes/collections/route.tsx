@@ -4,8 +4,10 @@ import { requirePerson } from '~server/http/session.server';
 import { collectedIds, listCollections, type CollectionLine } from '~server/services/collections.server';
 import { findRowsById } from '~server/services/search.server';
 import { api } from '~/ui/api';
+import { useLive } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
+import { useRenewal } from '~/ui/use-renewal';
 import { useSend } from '~/ui/use-send';
 import { queryInWords } from '~/ui/query-words';
 import type { Route } from './+types/route';
@@ -37,7 +39,10 @@ function asTree(collections: readonly CollectionLine[]): { line: CollectionLine;
 /** What people keep together: by hand, in an order of their own, or by a rule that goes on finding. */
 export default function Collections({ loaderData: { personId, collections, open, rows } }: Route.ComponentProps) {
   const send = useSend(),
+    renew = useRenewal(),
     [name, setName] = useState('');
+  // Which loops there are, every page asks anew; here what is known of them too.
+  useLive('library', ({ loopIds }) => loopIds !== null && void renew());
   const putAway = async ({ id, name: was }: CollectionLine) => {
     if (await send(api.collection(id), 'delete'))
       toast(`Put “${was}” away; its loops stay in the library.`, {

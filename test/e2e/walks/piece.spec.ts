@@ -129,7 +129,7 @@ test('a version is kept, the piece changed, the old one heard and brought back; 
   await page.getByRole('button', { name: 'Bring it back' }).click();
   await expect.poll(() => tracksOf(page)).toEqual(before);
   // Forgotten by a slip of the hand it is there again.
-  await page.getByRole('button', { name: 'Forget it' }).click();
+  await page.getByRole('button', { name: 'Forget it', exact: true }).click();
   await expect(page.getByRole('button', { name: /as it was/ })).toHaveCount(0);
   await page.getByText('Forgot “as it was”.').locator('..').getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('button', { name: 'Versions: 1' })).toBeVisible();
