@@ -55,7 +55,13 @@ export function SoundAsked({ onFind }: { onFind: (near: Near) => void }) {
           if (dropped && busy === null) void askFor(dropped, dropped.name);
         }}
       >
-        {busy === 'hearing' ? <span role="status">It is being heard …</span> : 'Drop a sound here'}
+        {busy === 'hearing' ? (
+          <span role="status">It is being heard …</span>
+        ) : busy === 'recording' ? (
+          <span role="status">It is being recorded …</span>
+        ) : (
+          'Drop a sound here'
+        )}
       </div>
       <div className="mt-2 flex gap-2">
         <button className="btn btn-sm" disabled={busy !== null} onClick={() => file.current?.click()}>
