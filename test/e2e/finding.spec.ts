@@ -287,6 +287,39 @@ test('what is said of a loop while another list is on its way is still there whe
   await expect(row.getByLabel('3 of 5 stars')).toBeVisible();
 });
 
+test('who is in the list already when what was typed last arrives stays at the loop that is heard', async ({ page }) => {
+  await comeIn(page);
+  const stamp = `v${Date.now().toString(36)}`;
+  await bringIn(
+    page,
+    `Stones ${stamp}`,
+    ['Agate', 'Basalt', 'Chert'].map((stone, k) => ({ path: `${stamp} ${stone}.wav`, bytes: beatWav(90 + 7 * k, 4, 300 + 50 * k) })),
+  );
+  await visit(page, `/?q=${stamp}&sort=title&dir=asc`);
+  await expect(rows(page)).toHaveCount(3);
+  let mayArrive = () => {};
+  const arrives = new Promise<void>((done) => (mayArrive = done));
+  await page.route(/_?\.data\?.*basalt/i, async (route) => {
+    await arrives;
+    await route.continue();
+  });
+  await page.locator('[data-query]').fill(`${stamp} basalt`);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(list(page)).toHaveAttribute('aria-activedescendant', 'loop-1');
+  mayArrive();
+  await expect(rows(page)).toHaveCount(1);
+  await expect(list(page)).toHaveAttribute('aria-activedescendant', 'loop-0');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toContainText('Basalt');
+  // What is looked for from elsewhere begins at none.
+  await page.keyboard.press('Escape');
+  await page.unrouteAll();
+  await page.locator('[data-query]').fill(stamp);
+  await expect(rows(page)).toHaveCount(3);
+  await expect(list(page)).not.toHaveAttribute('aria-activedescendant', /./);
+});
+
 test('what comes in above leaves the cursor on its loop: a key is for the one that was chosen', async ({ page }) => {
   await comeIn(page);
   const stamp = `w${Date.now().toString(36)}`,

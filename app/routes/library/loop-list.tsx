@@ -105,16 +105,14 @@ export function LoopList({
   useEffect(() => {
     if (total > 0) want(top, bottom);
   }, [want, top, bottom, total, first]);
-  const [shownQuery, setShownQuery] = useState(query);
+  const [shownQuery, setShownQuery] = useState(query),
+    [isIn, setIn] = useState(false);
   if (query !== shownQuery) {
     setShownQuery(query);
-    setSelected(-1);
+    // Who is in the list already when what was typed last arrives stands at the same loop, if that is in it.
+    if (!isIn) setSelected(-1);
     setPlaceState(listStart);
   }
-  useEffect(() => {
-    at.current = listStart;
-    scroller.current?.scrollTo({ top: 0 });
-  }, [query]);
 
   const ahead = (index: number) =>
     void wholeLoops()
@@ -135,6 +133,15 @@ export function LoopList({
       wanted = revealedTop(next, view);
     if (wanted !== view.top) showFrom(wanted);
   };
+  const revealSelected = useRef((): void => {});
+  useEffect(() => {
+    revealSelected.current = () => selected >= 0 && reveal(selected);
+  });
+  useEffect(() => {
+    at.current = listStart;
+    scroller.current?.scrollTo({ top: 0 });
+    revealSelected.current();
+  }, [query]);
   const move = (index: number) => {
     const next = Math.max(0, Math.min(total - 1, index)),
       row = rowAt(next);
@@ -303,7 +310,9 @@ export function LoopList({
           className="min-h-0 flex-1 overflow-y-scroll outline-offset-[-2px]"
           onKeyDown={onKeyDown}
           onScroll={(event) => setPlace(afterScroll(at.current, event.currentTarget.scrollTop, sizes))}
+          onBlur={() => setIn(false)}
           onFocus={(event) => {
+            setIn(true);
             if (event.target === event.currentTarget && selected < 0) setSelected(seen);
           }}
         >
