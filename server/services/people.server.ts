@@ -13,7 +13,13 @@ export async function addPerson(
   role: 'member' | 'keeper' = 'member',
 ): Promise<AddPersonResult> {
   if (await Person.findOne({ where: { name } })) return { ok: false, reason: 'taken' };
-  const person = await Person.create({ name, passwordHash: await hashPassword(password), role });
+  const passwordHash = await hashPassword(password),
+    // Somebody else may have taken it meanwhile.
+    person = await Person.create({ name, passwordHash, role }).catch((error: Error) => {
+      if (error.name === 'SequelizeUniqueConstraintError') return null;
+      throw error;
+    });
+  if (!person) return { ok: false, reason: 'taken' };
   if (byPersonId !== null) await recordActivity(byPersonId, 'added', 'person', person.id, { name });
   return { ok: true, id: person.id };
 }

@@ -77,6 +77,11 @@ describe('accounts (OWASP cheat sheets on password storage and sessions)', () =>
     expect(await s.people.signIn('Jon Fell', 'a thirteenth password', '10.4.0.1')).toMatchObject({ ok: true });
     expect(await s.people.changePerson(keeper.id, { password: 'a thirteenth password' }, keeper.id)).toMatch(/the one you have/);
   });
+  test('of two who are added under one name at once one is, and the other told that it is taken', async () => {
+    const two = await Promise.all(['Nan Reed', 'nan reed'].map((name) => s.people.addPerson(name, 'a sixteenth password', person)));
+    expect(two.filter(({ ok }) => ok)).toHaveLength(1);
+    expect(two.filter(({ ok }) => !ok)).toEqual([{ ok: false, reason: 'taken' }]);
+  });
   test('of two keepers that remove each other one is left', async () => {
     const two = [
       await s.people.addPerson('Lou Bram', 'a fourteenth password', person, 'keeper'),
