@@ -4,11 +4,13 @@ import { Recorder } from './recorder';
 /** Microphones that open when they are told to; `on` is how many are. */
 function microphones() {
   const opened: (() => void)[] = [],
+    denied: (() => void)[] = [],
     fulls: (() => void)[] = [];
   let on = 0;
-  const record = (_: AudioContext | null, onFull: () => void) =>
-    new Promise<Recording>((resolve) => {
+  const open = (_: AudioContext | null, onFull: () => void) =>
+    new Promise<Recording>((resolve, reject) => {
       fulls.push(onFull);
+      denied.push(() => reject(new Error('not allowed')));
       opened.push(() => {
         on++;
         let isOn = true;
@@ -20,7 +22,7 @@ function microphones() {
         resolve({ latencyMs: 0, stop });
       });
     });
-  return { recorder: new Recorder(record), opened, fulls, on: () => on };
+  return { recorder: new Recorder(open), opened, denied, fulls, on: () => on };
 }
 const nothing = () => {};
 
@@ -68,4 +70,15 @@ test('a microphone that may not be used is told, and the next begins anew', asyn
   const recorder = new Recorder(() => Promise.reject(new Error('not allowed')));
   await expect(recorder.start(null, nothing)).rejects.toThrow('not allowed');
   expect(recorder.end()).toBeNull();
+});
+test('that one may not be used which was given up is told to nobody, least of all to who is recorded by now', async () => {
+  const { recorder, opened, denied, on } = microphones(),
+    given = recorder.start(null, nothing);
+  recorder.giveUp();
+  const begun = recorder.start(null, nothing);
+  opened[1]();
+  denied[0]();
+  expect(await given).toBeNull();
+  expect(await begun).not.toBeNull();
+  expect(on()).toBe(1);
 });

@@ -1,4 +1,4 @@
-import { type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { WholeLoop } from '~contracts/whole-loop';
 import { sameSoundBelow, soundDistance } from '~core/analysis/fingerprint/same-sound';
 import { attributeRow } from '~core/analysis/attributes/registry';
