@@ -8,6 +8,7 @@ import {
   loopsLeftSql,
   packToDeleteSql,
 } from '../db/queries/delete-pack';
+import { inTransaction } from '../db/transaction';
 import { announceLibrary } from '../events/announce.server';
 import { dropUnreferred } from '../storage/keeping.server';
 import { recordActivity } from './people.server';
@@ -24,7 +25,7 @@ export async function deletePackForGood(packId: number, personId: number): Promi
   const [pack] = await selectRows<{ name: string; archived: boolean }>(packToDeleteSql, [packId]);
   if (!pack) return { ok: false, message: 'There is no such pack.' };
   if (!pack.archived) return { ok: false, message: 'A pack is archived first, so that everybody has seen it go.' };
-  const { hashes, loops, kept } = await sequelize.transaction(async (transaction) => {
+  const { hashes, loops, kept } = await inTransaction(async (transaction) => {
     const run = async <T extends object>(sql: string): Promise<T[]> =>
       (await sequelize.query(sql, { bind: [packId], transaction }))[0] as T[];
     await run(forgetUnusedSql);

@@ -1,9 +1,10 @@
 import { Readable } from 'node:stream';
 import type { Transaction } from 'sequelize';
 import { heardTracks, loopIdsIn } from '~core/arrangement/tree';
-import { selectRows, sequelize } from '../db/connection';
+import { selectRows } from '../db/connection';
 import { findExportSql, forgetOlderSql } from '../db/queries/exports';
 import { ExportRow } from '../db/models/projects';
+import { inTransaction } from '../db/transaction';
 import { announce, hearAnnouncements } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
 import { cancelTasks, exportInPool, stemsInPool, TaskEnded } from '../jobs/pool/pool.server';
@@ -20,7 +21,7 @@ import { creditsText, usedLoops } from './used-loops.server';
 export async function requestExport(projectId: number, personId: number, form: ExportForm): Promise<number | null> {
   const open = await openProject(projectId, personId);
   if (!open) return null;
-  return sequelize.transaction(async (transaction) => {
+  return inTransaction(async (transaction) => {
     const { id } = await ExportRow.create(
       { projectId, personId, revision: open.revision, project: open.project, ...form },
       { transaction },

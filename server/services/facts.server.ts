@@ -9,6 +9,7 @@ import { isSaidBy } from '~core/analysis/said-by';
 import { sequelize } from '../db/connection';
 import { tagNamesSql } from '../db/queries/facts';
 import { Fact, Loop, Pack } from '../db/models/library';
+import { inTransaction } from '../db/transaction';
 import { addJob } from '../jobs/queue.server';
 import { factColumns, measureColumns, profileColumn, searchText } from './loop-columns';
 
@@ -49,6 +50,19 @@ export const measuredOf = ({ firstBarSeconds, lengthSeconds, detail }: Pick<Loop
 export const lockLoop = (loopId: number, transaction: Transaction): Promise<Loop> =>
   Loop.findByPk(loopId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE, rejectOnEmpty: true });
 
+/**
+ * Locks several loops, the lowest number first. Who writes more than one in a transaction takes them like this before the first: two who have some
+ * of them in common then wait for each other in one direction only.
+ */
+export const lockLoops = async (ids: readonly number[], transaction: Transaction): Promise<void> =>
+  void (await Loop.findAll({
+    where: { id: { [Op.in]: [...ids] } },
+    attributes: ['id'],
+    order: [['id', 'asc']],
+    lock: transaction.LOCK.NO_KEY_UPDATE,
+    transaction,
+  }));
+
 /** The facts of a locked loop by all that is said of it. */
 export async function chosenIn(loop: Loop, transaction: Transaction): Promise<LoopFacts> {
   const facts = await Fact.findAll({ where: { loopId: loop.id, supersededAt: null }, order: [['id', 'asc']], transaction });
@@ -88,7 +102,7 @@ export async function renewParts(
   renewed: ReadonlySet<Part>,
   { evidence, measures, detail }: PartialAnalysis,
 ): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
+  await inTransaction(async (transaction) => {
     const loop = await lockLoop(loopId, transaction),
       inForce = await Fact.findAll({ where: { loopId, supersededAt: null }, transaction }),
       old = inForce.filter((fact) => isSaidBy(renewed, fact));
@@ -160,7 +174,7 @@ async function replaceSaid(
   which: WhereOptions<Fact>,
   evidence: (transaction: Transaction) => Promise<readonly Evidence[]>,
 ): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
+  await inTransaction(async (transaction) => {
     const { tempoBpm: before } = await lockLoop(loopId, transaction);
     await Fact.update({ supersededAt: new Date() }, { where: { ...which, loopId, supersededAt: null }, transaction });
     await Fact.bulkCreate(

@@ -19,9 +19,10 @@ import {
   addTagSql,
 } from '../db/queries/loops';
 import { Fact, Favourite, Loop, LoopTag, Pack, Tag } from '../db/models/library';
+import { inTransaction } from '../db/transaction';
 import { announceLibrary, announceLoops } from '../events/announce.server';
 import type { AnalyseResult } from '../jobs/pool/protocol';
-import { chooseAgain, factRow, measuredOf, toEvidence } from './facts.server';
+import { chooseAgain, factRow, lockLoops, measuredOf, toEvidence } from './facts.server';
 import { factColumns, measureColumns, profileColumn, searchText } from './loop-columns';
 import { originsOf } from './exchange/search.server';
 import { findMade } from './making/provenance.server';
@@ -212,7 +213,7 @@ export async function renameLoop(
   personId: number,
   instead: string | null = null,
 ): Promise<{ readonly before: string } | string | null> {
-  const done = await sequelize.transaction(async (transaction) => {
+  const done = await inTransaction(async (transaction) => {
     const loop = await Loop.findByPk(loopId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE });
     if (!loop) return null;
     const before = loop.title;
@@ -247,7 +248,10 @@ export const mayArchive = async (ids: readonly number[], person: SignedIn): Prom
 
 /** Archives loops, or brings them back. Nothing is deleted: projects that use them go on sounding. */
 export async function archiveLoops(ids: readonly number[], archived: boolean, personId: number): Promise<void> {
-  await Loop.update({ archivedAt: archived ? new Date() : null }, { where: { id: { [Op.in]: [...ids] } } });
+  await inTransaction(async (transaction) => {
+    await lockLoops(ids, transaction);
+    await Loop.update({ archivedAt: archived ? new Date() : null }, { where: { id: { [Op.in]: [...ids] } }, transaction });
+  });
   if (ids.length === 1) await recordActivity(personId, archived ? 'archived' : 'restored', 'loop', ids[0]);
   else await recordActivity(personId, archived ? 'archived' : 'restored', 'loop', null, { loops: ids.length });
   await announceLibrary();
@@ -255,7 +259,7 @@ export async function archiveLoops(ids: readonly number[], archived: boolean, pe
 
 /** Adds a tag to a loop, making the tag when it is new; or takes it away. */
 export async function setTag(loopId: number, name: string, wanted: boolean, personId: number): Promise<void> {
-  await sequelize.transaction((transaction) => setTagIn(loopId, name, wanted, personId, transaction));
+  await inTransaction((transaction) => setTagIn(loopId, name, wanted, personId, transaction));
   await announceLoops([loopId]);
 }
 

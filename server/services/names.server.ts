@@ -16,6 +16,7 @@ import {
   saidPatternsSql,
 } from '../db/queries/names';
 import { Pack } from '../db/models/library';
+import { inTransaction } from '../db/transaction';
 import { addJobInLine } from '../jobs/queue.server';
 import { readNameAlone, replaceNamed } from './facts.server';
 import { recordActivity } from './people.server';
@@ -40,7 +41,7 @@ export async function settleNames(packId: number, evidence: ReadonlyMap<number, 
     said = await selectRows<{ signature: string; roles: FieldRole[] }>(saidPatternsSql, [packId]),
     learnt = learnPatterns(loops.map(({ id, fileName }) => heardName(fileName, evidence.get(id) ?? []))),
     changed: number[] = [];
-  await sequelize.transaction(async (transaction) => {
+  await inTransaction(async (transaction) => {
     await sequelize.query(forgetLearntSql, { bind: [packId], transaction });
     for (const { signature, roles } of learnt) await sequelize.query(keepLearntSql, { bind: [packId, signature, roles], transaction });
   });

@@ -2,7 +2,7 @@ import { changeInWords, type Change } from '~core/library/change';
 import { fold } from '~core/names/fold';
 import { folderTree, type FolderNode } from '~core/library/folder-tree';
 import { emptyQuery } from '~core/search/query';
-import { selectRows, sequelize } from '../db/connection';
+import { selectRows } from '../db/connection';
 import {
   changesOfPackSql,
   foldersOfPackSql,
@@ -14,6 +14,7 @@ import {
   usesOfPackSql,
 } from '../db/queries/pack-page';
 import { Pack, PackDocument } from '../db/models/library';
+import { inTransaction } from '../db/transaction';
 import { announceLibrary } from '../events/announce.server';
 import { addJob } from '../jobs/queue.server';
 import { chooseAgain } from './facts.server';
@@ -130,7 +131,7 @@ export async function findDocument(
 
 /** Says something else of a pack; what is left out stays. @returns what was said before of what changed, or what is wrong in words */
 export async function changePack(packId: number, said: Partial<PackWords>, personId: number): Promise<Partial<PackWords> | string> {
-  const before = await sequelize.transaction(async (transaction) => {
+  const before = await inTransaction(async (transaction) => {
     const pack = await Pack.findByPk(packId, { transaction, lock: transaction.LOCK.NO_KEY_UPDATE });
     if (!pack) return 'There is no such pack.';
     if (said.coverId && (await PackDocument.count({ where: { id: said.coverId, packId, kind: 'picture' }, transaction })) === 0)
@@ -158,7 +159,7 @@ const atOnce = 100;
 export async function tellPackAnew(packId: number): Promise<void> {
   const ids = (await selectRows<{ id: number }>(ofPackIdsSql, [packId])).map(({ id }) => id);
   for (let from = 0; from < ids.length; from += atOnce)
-    await sequelize.transaction(async (transaction) => {
+    await inTransaction(async (transaction) => {
       for (const id of ids.slice(from, from + atOnce)) await chooseAgain(id, transaction);
     });
   await announceLibrary();

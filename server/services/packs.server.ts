@@ -3,6 +3,7 @@ import { selectRows, sequelize } from '../db/connection';
 import { archiveLoopsOfPackSql, packNamesSql, packsSql, restoreLoopsOfPackSql } from '../db/queries/packs';
 import { ImportBatch } from '../db/models/imports';
 import { Pack } from '../db/models/library';
+import { inTransaction } from '../db/transaction';
 import { announceLibrary } from '../events/announce.server';
 import type { SignedIn } from './sessions.server';
 import { recordActivity } from './people.server';
@@ -50,7 +51,7 @@ export const mayArchivePack = async (id: number, person: SignedIn): Promise<bool
 
 /** Archives a pack with its loops, or brings it back with those that went with it. */
 export async function archivePack(id: number, archived: boolean, personId: number): Promise<void> {
-  const isChanged = await sequelize.transaction(async (transaction) => {
+  const isChanged = await inTransaction(async (transaction) => {
     const pack = await Pack.findByPk(id, { lock: transaction.LOCK.UPDATE, transaction });
     if (!pack || (pack.archivedAt !== null) === archived) return false;
     const at = pack.archivedAt ?? new Date();

@@ -1,6 +1,7 @@
 import { Activity, Person } from '../db/models/people';
-import { selectRows, sequelize } from '../db/connection';
+import { selectRows } from '../db/connection';
 import { activitySql, peopleSql, removedSql } from '../db/queries/people';
+import { inTransaction } from '../db/transaction';
 import { hashPassword, verifyPassword } from './passwords.server';
 import { endSessions } from './sessions.server';
 
@@ -51,7 +52,7 @@ export async function changePerson(personId: number, { isHere, role, password }:
   if (isHere === undefined && role === undefined && password === undefined) return 'Nothing was to be changed.';
   const passwordHash = password === undefined ? undefined : await hashPassword(password),
     archivedAt = isHere === undefined ? undefined : isHere ? null : new Date();
-  const done = await sequelize.transaction(async (transaction) => {
+  const done = await inTransaction(async (transaction) => {
     const both = await Person.findAll({
         where: { id: [personId, byPersonId] },
         order: ['id'],

@@ -11,6 +11,7 @@ import { selectRows, sequelize } from '../db/connection';
 import { keepStepsSql, knownStepsSql, ownStepsSql, stepsSinceSql } from '../db/queries/project-edits';
 import { loopsThereSql, projectsSql } from '../db/queries/projects';
 import { ProjectRow } from '../db/models/projects';
+import { inTransaction } from '../db/transaction';
 import { announce } from '../events/announce.server';
 import { recordActivity } from './people.server';
 import { headColumns, keyOfRow, loadTree, storeChanges } from './project-tree.server';
@@ -43,7 +44,7 @@ export const revisionOf = async (id: number): Promise<number | null> =>
 
 /** Stores a new project as it is given. */
 export async function createProject(project: Project, personId: number): Promise<number> {
-  const id = await sequelize.transaction(async (transaction) => {
+  const id = await inTransaction(async (transaction) => {
     const row = await ProjectRow.create({ ...headColumns(project), createdBy: personId }, { transaction });
     await storeChanges(row.id, emptyProject(project.name, project.tempoBpm, project.key, project.meter), project, transaction);
     return row.id;
@@ -93,7 +94,7 @@ async function treeOf(row: ProjectRow, transaction?: Transaction): Promise<Proje
  * @returns what has been agreed since `revision`, these among it; null when there is no such project
  */
 export async function takeSteps(id: number, revision: number, steps: readonly Step[], personId: number | null): Promise<StepsTaken | null> {
-  const result = await sequelize.transaction(async (transaction) => {
+  const result = await inTransaction(async (transaction) => {
     const row = await ProjectRow.findOne({ where: { id, archivedAt: null }, lock: transaction.LOCK.UPDATE, transaction });
     if (!row) return null;
     const before = await treeOf(row, transaction),

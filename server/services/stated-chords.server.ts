@@ -4,6 +4,7 @@ import { parseChordLine } from '~core/theory/chord-line';
 import { loopBarBeats } from '~core/units/time';
 import { selectRows, sequelize } from '../db/connection';
 import { stateChordsSql, statedChordsSql } from '../db/queries/stated-chords';
+import { inTransaction } from '../db/transaction';
 import { announceLoops } from '../events/announce.server';
 import { recordActivity } from './people.server';
 import type { SignedIn } from './sessions.server';
@@ -33,7 +34,7 @@ export async function sayChords(
   line: string,
   person: Pick<SignedIn, 'id' | 'name'>,
 ): Promise<{ readonly wrong: string } | 'missing' | null> {
-  const wrong = await sequelize.transaction((transaction) => keepSaidChords(loopId, line, person.name, transaction));
+  const wrong = await inTransaction((transaction) => keepSaidChords(loopId, line, person.name, transaction));
   if (wrong !== null) return wrong;
   await recordActivity(person.id, 'said the chords of', 'loop', loopId, { chords: line });
   await announceLoops([loopId]);

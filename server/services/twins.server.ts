@@ -22,8 +22,9 @@ import {
   takeRatingsSql,
   takeTagsSql,
 } from '../db/queries/twins';
+import { inTransaction } from '../db/transaction';
 import { announceLibrary } from '../events/announce.server';
-import { chooseAgain, queueBars } from './facts.server';
+import { chooseAgain, lockLoops, queueBars } from './facts.server';
 import { recordActivity } from './people.server';
 import { findRowsById } from './search.server';
 import { putWord, takeBackWord, type Correction, type Said } from './words.server';
@@ -113,7 +114,7 @@ const decidedWords = 'This pair was decided already.',
 
 /** They are two, whatever the fingerprint says. @returns what is wrong, in words; null when it is done */
 export const keepApart = (id: number, personId: number): Promise<string | null> =>
-  sequelize.transaction(async (transaction) => {
+  inTransaction(async (transaction) => {
     if ((await locked(id, transaction))?.state !== 'open') return decidedWords;
     await sequelize.query(decideTwinsSql, { bind: [id, 'apart', personId, null], transaction });
     return null;
@@ -124,7 +125,7 @@ export const keepApart = (id: number, personId: number): Promise<string | null> 
  * is archived. Projects that use it go on sounding. @returns what is wrong, in words; null when it is done
  */
 export async function mergeTwins(id: number, keptId: number, personId: number): Promise<string | null> {
-  const wrong = await sequelize.transaction(async (transaction) => {
+  const wrong = await inTransaction(async (transaction) => {
     const row = await locked(id, transaction);
     if (row?.state !== 'open' || (keptId !== row.firstId && keptId !== row.secondId)) return decidedWords;
     const otherId = keptId === row.firstId ? row.secondId : row.firstId;
@@ -172,12 +173,13 @@ async function giveWords(keptId: number, otherId: number, personId: number, tran
 
 /** Opens a decided pair again, and takes back what its merge did. @returns whether there is such a pair */
 export async function undoTwins(id: number, personId: number): Promise<boolean> {
-  const isThere = await sequelize.transaction(async (transaction) => {
+  const isThere = await inTransaction(async (transaction) => {
     const row = await locked(id, transaction);
     if (!row || row.state === 'open') return row !== null;
     const { undo } = row;
     if (row.state === 'merged' && undo) {
       // What somebody has archived anew since stays archived.
+      await lockLoops([undo.keptId, undo.otherId], transaction);
       const byMerge = undo.archivedAt === undefined ? {} : { archivedAt: new Date(undo.archivedAt) };
       await Loop.update({ archivedAt: null }, { where: { id: undo.otherId, ...byMerge }, transaction });
       for (const [sql, given] of [

@@ -1,8 +1,8 @@
 import { Op, type Transaction } from 'sequelize';
 import { attributeRow, type FactValues } from '~core/analysis/attributes/registry';
 import type { Attribute } from '~core/analysis/facts';
-import { sequelize } from '../db/connection';
 import { Fact, Loop } from '../db/models/library';
+import { inTransaction } from '../db/transaction';
 import { announceLoops } from '../events/announce.server';
 import { chooseAgain, chosenIn, factRow, lockLoop, queueBars } from './facts.server';
 import { recordActivity } from './people.server';
@@ -85,7 +85,7 @@ export async function correctFact(loopId: number, correction: Correction, person
     if (correction.value > loop.lengthSeconds - 0.05)
       return `Bar 1 has to begin inside the sound, which is ${loop.lengthSeconds.toFixed(2)} s long.`;
   }
-  const wordId = await sequelize.transaction(async (transaction) => {
+  const wordId = await inTransaction(async (transaction) => {
     const { put } = await putWord(loopId, correction, personId, transaction);
     await follow(loopId, [correction.attribute], transaction);
     return put;
@@ -109,7 +109,7 @@ export async function agreeWithFacts(facts: readonly FactName[], personId: numbe
     // In one order, so that of two who agree with the same at once one waits for the other.
     inOrder = [...facts].sort((a, b) => a.loopId - b.loopId);
   for (let from = 0; from < inOrder.length; from += agreedAtOnce) {
-    const said = await sequelize.transaction(async (transaction) => {
+    const said = await inTransaction(async (transaction) => {
       const done: { readonly loopId: number; readonly correction: Correction; readonly put: number }[] = [];
       for (const { loopId, attribute } of inOrder.slice(from, from + agreedAtOnce)) {
         const agreed = await agreeWithFact(loopId, attribute, personId, transaction);
@@ -142,7 +142,7 @@ async function agreeWithFact(
 
 /** Takes all that persons said of a fact back, so that the detectors speak again. @returns the words, by which they are brought back */
 export async function withdrawCorrection(loopId: number, attribute: Attribute, personId: number): Promise<number[]> {
-  const ended = await sequelize.transaction(async (transaction) => {
+  const ended = await inTransaction(async (transaction) => {
     const words = await dropWords(loopId, [attribute], transaction);
     await follow(loopId, [attribute], transaction);
     return words;
@@ -164,7 +164,7 @@ export async function bringBackWords(wordIds: readonly number[], personId: numbe
     ),
     changed: number[] = [];
   for (const { id, loopId, attribute } of latest) {
-    const attributes = await sequelize.transaction(async (transaction) => {
+    const attributes = await inTransaction(async (transaction) => {
       const again = await takeBackWord(loopId, { put: null, ended: [Number(id)] }, transaction);
       if (again.length > 0) await follow(loopId, again, transaction);
       return again;
@@ -187,7 +187,7 @@ export async function takeBackWords(wordIds: readonly number[], personId: number
 }
 
 async function takeBackOne({ id, loopId, attribute }: Fact, personId: number): Promise<boolean> {
-  const isChanged = await sequelize.transaction(async (transaction) => {
+  const isChanged = await inTransaction(async (transaction) => {
     const ended = await Fact.findAll({ where: { loopId, endedBy: id }, attributes: ['id'], transaction }),
       attributes = await takeBackWord(loopId, { put: Number(id), ended: ended.map((each) => Number(each.id)) }, transaction);
     if (attributes.length > 0) await follow(loopId, attributes, transaction);

@@ -12,7 +12,7 @@ const unused = `loops.id not in (select (k.id #>> '{}')::int from (${kept}) k wh
 
 export const forgetUnusedSql = `update import_files set loop_id = null where loop_id in (select id from loops where ${unused})`;
 
-export const deleteUnusedSql = `delete from loops where ${unused} returning file_sha256 as file, sound_sha256 as sound`;
+export const deleteUnusedSql = `delete from loops where id in (select id from loops where ${unused} order by id for update) returning file_sha256 as file, sound_sha256 as sound`;
 
 export const loopsLeftSql = 'select count(*)::int as left from loops where pack_id = $1';
 

@@ -30,4 +30,7 @@ export const fedSinceSql = /* sql */ `select seq::text, loop_id as "loopId" from
 /** What every index has seen long ago. */
 export const forgetFedSql = /* sql */ `delete from loop_feed where at < now() - interval '2 hours'`;
 
-export const keepProfileSql = /* sql */ `update loops set profile = w.profile from unnest($1::int[], $2::bytea[]) w(id, profile) where loops.id = w.id`;
+export const keepProfileSql = /* sql */ `
+  update loops set profile = w.profile from (
+    select l.id, w.profile from unnest($1::int[], $2::bytea[]) w(id, profile) join loops l on l.id = w.id order by l.id for no key update of l
+  ) w where loops.id = w.id`;

@@ -15,11 +15,14 @@ export const packHasLoopsSql = /* sql */ `select exists (select 1 from loops whe
 /** Whether a loop of `loops` belongs to a further pack that is not put away. */
 export const isListedElsewhere = `exists (select 1 from pack_links k join packs other on other.id = k.pack_id where k.loop_id = loops.id and other.archived_at is null)`;
 
+/** Loops are locked by their numbers, as `lockLoops` does, and not as they happen to lie. */
+const inOrder = 'order by id for no key update';
+
 /** Loops go with their pack and bear its time, but for those that another one lists. */
-export const archiveLoopsOfPackSql = /* sql */ `update loops set archived_at = $2 where pack_id = $1 and archived_at is null and not ${isListedElsewhere}`;
+export const archiveLoopsOfPackSql = /* sql */ `update loops set archived_at = $2 where id in (select id from loops where pack_id = $1 and archived_at is null and not ${isListedElsewhere} ${inOrder})`;
 
 /** Those that went with it; what had been archived by itself before stays so. */
-export const restoreLoopsOfPackSql = /* sql */ `update loops set archived_at = null where pack_id = $1 and archived_at >= $2`;
+export const restoreLoopsOfPackSql = /* sql */ `update loops set archived_at = null where id in (select id from loops where pack_id = $1 and archived_at >= $2 ${inOrder})`;
 
 /** Whether a pack has anything to show: loops that are not put away, its own or another's. */
 export const packShowsLoopsSql = /* sql */ `

@@ -22,6 +22,8 @@ import { loopConditions } from '../../db/queries/loop-filter';
 import { announceLibrary, announceLoops } from '../../events/announce.server';
 import { addJob } from '../../jobs/queue.server';
 import type { SearchProject } from '../../db/queries/line-conditions';
+import { inTransaction } from '../../db/transaction';
+import { lockLoops } from '../facts.server';
 import { lookUpIds } from '../look-up.server';
 import { recordActivity } from '../people.server';
 import { roomProject } from '../room.server';
@@ -107,7 +109,7 @@ export async function makeChange(
   const ids = await resolveSelection(selection, person.id),
     wrong = await refused(ids, change, person);
   if (wrong !== null) return wrong;
-  const id = await sequelize.transaction(async (transaction) => {
+  const id = await inTransaction(async (transaction) => {
     const [rows] = await sequelize.query(makeChangeSql, { bind: [person.id, JSON.stringify(change), ids], transaction }),
       [made] = rows as { id: number }[];
     await addJob('change-loops', { changeId: made.id }, `change-${made.id}`, transaction);
@@ -137,7 +139,7 @@ async function lockedIn(id: number, state: ChangeRow['state'], transaction: Tran
 /** The job: a hundred loops a transaction, each with what was before. A killed one goes on where it was. */
 export async function runChange(changeId: number): Promise<void> {
   for (;;) {
-    const touched = await sequelize.transaction(async (transaction) => {
+    const touched = await inTransaction(async (transaction) => {
       const row = await lockedIn(changeId, 'queued', transaction);
       if (!row) return null;
       const left = await selectRows<{ id: number; place: number }>(leftOfChangeSql, [changeId, atOnce]);
@@ -145,17 +147,16 @@ export async function runChange(changeId: number): Promise<void> {
         await sequelize.query(setChangeStateSql, { bind: [changeId, 'done'], transaction });
         return null;
       }
-      const rows = await changeable(
-        left.map(({ id }) => id),
-        row.personId,
-      );
+      const ids = left.map(({ id }) => id);
+      await lockLoops(ids, transaction);
+      const rows = await changeable(ids, row.personId);
       for (const { id, place } of left) {
         const loop = rows.get(id),
           before = loop && effectOf(loop, row.change, place) ? await applyTo(loop, row.change, place, row.personId, transaction) : null;
         // Also of what was gone or needed nothing, so that it is not looked at again.
         if (loop) await sequelize.query(rememberBeforeSql, { bind: [changeId, id, place, JSON.stringify(before ?? {})], transaction });
       }
-      return left.map(({ id }) => id);
+      return ids;
     });
     if (touched === null) break;
     await announceLoops(touched);
@@ -165,7 +166,7 @@ export async function runChange(changeId: number): Promise<void> {
 
 /** Takes a whole change back. @returns what is wrong, in words; null when it has begun */
 export async function undoChange(changeId: number, person: SignedIn): Promise<string | null> {
-  const wrong = await sequelize.transaction(async (transaction) => {
+  const wrong = await inTransaction(async (transaction) => {
     const [rows] = await sequelize.query(lockChangeSql, { bind: [changeId], transaction }),
       [row] = rows as ChangeRow[];
     if (!row) return 'There is no such change.';
@@ -181,7 +182,7 @@ export async function undoChange(changeId: number, person: SignedIn): Promise<st
 /** The job that takes a change back, a hundred loops a transaction. */
 export async function runUndo(changeId: number): Promise<void> {
   for (;;) {
-    const touched = await sequelize.transaction(async (transaction) => {
+    const touched = await inTransaction(async (transaction) => {
       const row = await lockedIn(changeId, 'undoing', transaction);
       if (!row) return null;
       const left = await selectRows<{ loopId: number; before: Before }>(leftToUndoSql, [changeId, atOnce]);
@@ -189,8 +190,9 @@ export async function runUndo(changeId: number): Promise<void> {
         await sequelize.query(setChangeStateSql, { bind: [changeId, 'undone'], transaction });
         return null;
       }
-      for (const { loopId, before } of left) await bringBack(loopId, before, row.personId, transaction);
       const ids = left.map(({ loopId }) => loopId);
+      await lockLoops(ids, transaction);
+      for (const { loopId, before } of left) await bringBack(loopId, before, row.personId, transaction);
       await sequelize.query(markUndoneSql, { bind: [changeId, ids], transaction });
       return ids;
     });

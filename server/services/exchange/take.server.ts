@@ -5,6 +5,7 @@ import { safePath } from '~core/names/safe-path';
 import { selectRows, sequelize } from '../../db/connection';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { missingTakenSql, packOfOutsideSql, rememberTakenSql } from '../../db/queries/exchange';
+import { inTransaction } from '../../db/transaction';
 import { announce } from '../../events/announce.server';
 import { OutsideError, type ExchangeSource, type OutsidePack } from '../../exchange/source';
 import { exchangeSource } from '../../exchange/sources.server';
@@ -43,7 +44,7 @@ export async function takeOutside(source: ExchangeSource, wanted: Wanted, person
     chosen = chosenOf(pack, wanted);
   if (chosen.length === 0) return null;
   const [before] = await selectRows<{ id: number }>(packOfOutsideSql, [source.id, pack.id]);
-  const batchId = await sequelize.transaction(async (transaction) => {
+  const batchId = await inTransaction(async (transaction) => {
     const batch = await ImportBatch.create(
       {
         packName: pack.title,

@@ -8,6 +8,7 @@ import { safePath } from '~core/names/safe-path';
 import { selectRows, sequelize } from '../../db/connection';
 import { moveLoopsSql, packOfFolderSql, vendorPathsSql } from '../../db/queries/folders';
 import { FolderFile, ImportBatch, WatchedFolder } from '../../db/models/imports';
+import { inTransaction } from '../../db/transaction';
 import { announce, announceLoops } from '../../events/announce.server';
 import { dropUnreferred, keepFile } from '../../storage/keeping.server';
 import { dropBatch, noRoomWords, recordFile, startBatch } from '../imports/receive.server';
@@ -130,7 +131,7 @@ async function takenPaths(folder: WatchedFolder): Promise<string[]> {
 /** Lets a file that was moved, and the loop it brought in, have their new place. */
 async function moveFile(folder: WatchedFolder, from: KnownFile, to: SeenFile, vendorPath: string): Promise<void> {
   const packId = await packOf(folder),
-    ids = await sequelize.transaction(async (transaction) => {
+    ids = await inTransaction(async (transaction) => {
       const [rows] = await sequelize.query(moveLoopsSql, {
           bind: [packId, from.vendorPath, vendorPath, vendorPath.split('/').at(-1)],
           transaction,

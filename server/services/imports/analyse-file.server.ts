@@ -5,6 +5,7 @@ import { sequelize } from '../../db/connection';
 import { linkLoopSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop } from '../../db/models/library';
+import { inTransaction, isCollision } from '../../db/transaction';
 import { announce } from '../../events/announce.server';
 import { analyseInPool, TaskEnded } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
@@ -65,7 +66,7 @@ function lastingWords(error: unknown): string | null {
     return error.reason === 'cancelled' ? 'the import was stopped' : 'Reading it took too long, and was given up.';
   if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
     return `${noRoomWords} The file itself may be fine: import it again when there is.`;
-  return error instanceof BaseError && !(error instanceof ConnectionError)
+  return error instanceof BaseError && !(error instanceof ConnectionError) && !isCollision(error)
     ? 'Something about the file does not fit into the library. It was left out; tell whoever keeps this server.'
     : null;
 }
@@ -99,7 +100,7 @@ async function addHeard(batch: ImportBatch, file: ImportFile, result: Extract<An
     };
   const { sound } = result,
     record = ({ sha256 }: StoredFile, transaction: Transaction) => add(sha256, transaction);
-  if (sound === null) await sequelize.transaction((transaction) => add(fileSha256, transaction));
+  if (sound === null) await inTransaction((transaction) => add(fileSha256, transaction));
   else if (sound instanceof Uint8Array)
     await keepFile(Readable.from([Buffer.from(sound.buffer, sound.byteOffset, sound.byteLength)]), record);
   else await keepStaged(sound, record);
@@ -114,7 +115,7 @@ async function endFile(
   event: 'know' | 'fail',
   changes: { readonly message: string; readonly loopId?: number },
 ): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
+  await inTransaction(async (transaction) => {
     await lockBatch(file.batchId, transaction);
     await moveFiles({ id: file.id }, event, changes, transaction);
     // What is wrong with a file is wrong with its twins of the same batch, which point to it.

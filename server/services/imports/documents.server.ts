@@ -1,9 +1,9 @@
 import { Op } from 'sequelize';
 import { coverRank, documentHeadBytes, documentType, isDocument, mostDocumentBytes } from '~core/formats/documents';
 import { plainText } from '~core/names/plain-text';
-import { sequelize } from '../../db/connection';
 import { ImportFile, type ImportBatch } from '../../db/models/imports';
 import { Pack, PackDocument } from '../../db/models/library';
+import { inTransaction } from '../../db/transaction';
 import { dropUnreferred } from '../../storage/keeping.server';
 import { storage } from '../../storage/storage.server';
 import { moveFiles } from './states.server';
@@ -44,7 +44,7 @@ async function settleDocument(packId: number, file: ImportFile, count: number): 
     return false;
   }
   if (type.kind === 'text') await readPackText(packId, file.path, await firstBytes(fileSha256, mostTextBytes, bytes));
-  await sequelize.transaction(async (transaction) => {
+  await inTransaction(async (transaction) => {
     await PackDocument.findOrCreate({
       where: { packId, path: file.path },
       defaults: { packId, path: file.path, ...type, bytes, fileSha256 },

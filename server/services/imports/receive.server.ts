@@ -7,6 +7,7 @@ import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { sequelize } from '../../db/connection';
 import { recordFileSql } from '../../db/queries/imports';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
+import { inTransaction } from '../../db/transaction';
 import type { FileState } from '~core/imports/states';
 import { announce } from '../../events/announce.server';
 import { addJobInLine } from '../../jobs/queue.server';
@@ -111,7 +112,7 @@ export async function startBatch(
   /** Written with it, or not at all. */
   also: (transaction: Transaction) => Promise<unknown> = async () => {},
 ): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
+  await inTransaction(async (transaction) => {
     if (await moveBatch(batchId, 'start', { where: { personId }, transaction })) await queueUnpacking(batchId, transaction);
     await also(transaction);
   });
@@ -120,7 +121,7 @@ export async function startBatch(
 
 /** Throws a batch away that was never started, with what it had received. */
 export async function dropBatch(batchId: number): Promise<void> {
-  const hashes = await sequelize.transaction(async (transaction) => {
+  const hashes = await inTransaction(async (transaction) => {
     const batch = await ImportBatch.findOne({ where: { id: batchId, state: 'receiving' }, lock: transaction.LOCK.UPDATE, transaction });
     if (!batch) return [];
     const files = await ImportFile.findAll({ where: { batchId }, attributes: ['fileSha256'], transaction });

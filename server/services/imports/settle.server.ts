@@ -4,6 +4,7 @@ import { sequelize } from '../../db/connection';
 import { packHasLoopsSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Pack } from '../../db/models/library';
+import { inTransaction } from '../../db/transaction';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { addJob, addJobInLine } from '../../jobs/queue.server';
 import { settleContext } from '../context.server';
@@ -37,7 +38,7 @@ export async function settleImport(batchId: number): Promise<void> {
 
 /** Ends a batch in which no file waits; a pack that nothing came into is put away. */
 export async function closeImport(batchId: number): Promise<void> {
-  const finished = await sequelize.transaction(async (transaction) => {
+  const finished = await inTransaction(async (transaction) => {
     const batch = await lockBatch(batchId, transaction);
     if (!batch || (await isWaiting(batchId, transaction))) return null;
     if (!(await moveBatch(batchId, 'finish', { transaction }))) return null;

@@ -3,9 +3,11 @@ import { sequelize } from '../../db/connection';
 import { packShowsLoopsSql } from '../../db/queries/packs';
 import { ImportBatch, ImportFile } from '../../db/models/imports';
 import { Loop, Pack } from '../../db/models/library';
+import { inTransaction } from '../../db/transaction';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { cancelTasks } from '../../jobs/pool/pool.server';
 import { dropUnreferred } from '../../storage/keeping.server';
+import { lockLoops } from '../facts.server';
 import { recordActivity } from '../people.server';
 import type { SignedIn } from '../sessions.server';
 import { dropBatch, queueUnpacking } from './receive.server';
@@ -21,7 +23,7 @@ export async function cancelBatch(batchId: number, personId: number): Promise<vo
   const batch = await ImportBatch.findByPk(batchId);
   if (!batch) return;
   if (batch.state === 'receiving') return dropBatch(batchId);
-  const hashes = await sequelize.transaction(async (transaction) => {
+  const hashes = await inTransaction(async (transaction) => {
     if (!(await moveBatch(batchId, 'stop', { message: 'Stopped by hand. What had come in stays.', transaction }))) return null;
     const left = await leaveWaiting(batchId, transaction);
     await settleUnlessWaiting(batchId, transaction);
@@ -44,7 +46,7 @@ async function leaveWaiting(batchId: number, transaction: Transaction): Promise<
 /** What was still unpacked while somebody stopped the batch is left like the rest of it. */
 export async function leaveLate(batchId: number): Promise<void> {
   if ((await ImportBatch.findByPk(batchId, { attributes: ['state'] }))?.state !== 'cancelled') return;
-  await dropUnreferred(await sequelize.transaction((transaction) => leaveWaiting(batchId, transaction)));
+  await dropUnreferred(await inTransaction((transaction) => leaveWaiting(batchId, transaction)));
   await announce({ kind: 'import', batchId });
 }
 
@@ -58,7 +60,7 @@ export const retryBatch = (batchId: number): Promise<void> => goOn(batchId, 'ret
 export const resumeBatch = (batchId: number): Promise<void> => goOn(batchId, 'resume');
 
 async function goOn(batchId: number, event: 'retry' | 'resume'): Promise<void> {
-  await sequelize.transaction(async (transaction) => {
+  await inTransaction(async (transaction) => {
     if (await moveBatch(batchId, event, { message: null, transaction })) await queueUnpacking(batchId, transaction);
   });
   await announce({ kind: 'import', batchId });
@@ -72,19 +74,21 @@ export async function pauseBatch(batchId: number): Promise<void> {
 
 /** Archives everything a batch brought in, or brings back what went with it. @returns how many loops that were */
 export async function takeBackBatch(batchId: number, back: boolean, personId: number): Promise<number> {
-  const loops = await sequelize.transaction(async (transaction) => {
+  const loops = await inTransaction(async (transaction) => {
     const batch = await lockBatch(batchId, transaction);
     if (!batch) return 0;
     const rows = await ImportFile.findAll({ where: { batchId, loopId: { [Op.ne]: null }, state: 'done' }, transaction }),
+      ids = rows.map((row) => row.loopId as number),
       pack = batch.packId === null ? null : await Pack.findByPk(batch.packId, { lock: transaction.LOCK.UPDATE, transaction }),
       at = new Date(),
       since = batch.takenBackAt ?? pack?.archivedAt ?? null,
       // What had been archived by itself before stays so.
-      went = back ? null : since ? { [Op.gte]: since } : { [Op.ne]: null },
-      [changed] = await Loop.update(
-        { archivedAt: back ? at : null },
-        { where: { id: { [Op.in]: rows.map((row) => row.loopId as number) }, archivedAt: went }, transaction },
-      );
+      went = back ? null : since ? { [Op.gte]: since } : { [Op.ne]: null };
+    await lockLoops(ids, transaction);
+    const [changed] = await Loop.update(
+      { archivedAt: back ? at : null },
+      { where: { id: { [Op.in]: ids }, archivedAt: went }, transaction },
+    );
     await batch.update({ takenBackAt: back ? (batch.takenBackAt ?? at) : null }, { transaction });
     if (pack) {
       const [[{ shows }]] = (await sequelize.query(packShowsLoopsSql, { bind: [pack.id], transaction })) as [{ shows: boolean }[], unknown];

@@ -6,6 +6,7 @@ import { selectRows, sequelize } from '../../db/connection';
 import { Pack } from '../../db/models/library';
 import { MakingRow } from '../../db/models/makings';
 import { addSourcesSql, ownPacksSql, sameNamesSql } from '../../db/queries/makings';
+import { inTransaction } from '../../db/transaction';
 import { addJob } from '../../jobs/queue.server';
 import { openProject } from '../projects.server';
 import { findRowsById } from '../search.server';
@@ -62,7 +63,7 @@ export async function requestMakings({ pack, makings }: MakingsAsked, personId: 
   try {
     const settled: ({ readonly sheet: Sheet } & Awaited<ReturnType<typeof settle>>)[] = [];
     for (const { sheet, how } of makings) settled.push({ sheet, ...(await settle(how, sheet.name, personId)) });
-    return await sequelize.transaction(async (transaction) => {
+    return await inTransaction(async (transaction) => {
       const packId = await packFor(pack, personId, transaction),
         made: number[] = [];
       for (const { sheet, how, loopIds } of settled) {

@@ -15,6 +15,7 @@ import { Person } from '../../db/models/people';
 import { MakingRow } from '../../db/models/makings';
 import { licencesOfLoopsSql } from '../../db/queries/licence';
 import { archiveEmptyPackSql } from '../../db/queries/makings';
+import { inTransaction } from '../../db/transaction';
 import { announce, announceLibrary } from '../../events/announce.server';
 import { analyseInPool, makeInPool } from '../../jobs/pool/pool.server';
 import type { AnalyseResult } from '../../jobs/pool/protocol';
@@ -167,7 +168,7 @@ const keepSound = <T>(
   add: (soundSha256: string, transaction: Transaction) => Promise<T>,
 ): Promise<T> => {
   const record = ({ sha256 }: StoredFile, transaction: Transaction) => add(sha256, transaction);
-  if (sound === null) return sequelize.transaction((transaction) => add(fileSha256, transaction));
+  if (sound === null) return inTransaction((transaction) => add(fileSha256, transaction));
   return sound instanceof Uint8Array ? keepFile(streamOf(sound), record) : keepStaged(sound, record);
 };
 

@@ -1,0 +1,98 @@
+import { DatabaseError, QueryTypes, type Transaction } from 'sequelize';
+import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
+
+let library: Library, s: Services, person: number, inTransaction: typeof import('~server/db/transaction').inTransaction;
+beforeAll(async () => {
+  library = await openLibrary();
+  ({ s, person } = library);
+  ({ inTransaction } = await import('~server/db/transaction'));
+});
+afterAll(() => library.close());
+
+/** Until somebody waits for a lock. */
+const somebodyWaits = () =>
+  until(
+    async () =>
+      (await s.db.selectRows("select 1 from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()")).length > 0,
+  );
+
+describe('a transaction', () => {
+  test('that the database ends so that another can go on begins again, and both are done', async () => {
+    const { sequelize } = s.db,
+      add = (id: number, transaction: Transaction) =>
+        sequelize.query('update meeting set sum = sum + 1 where id = $1', { bind: [id], transaction });
+    await sequelize.query('create table meeting (id int primary key, sum int not null)');
+    await sequelize.query('insert into meeting values (1, 0), (2, 0)');
+    const other = await sequelize.transaction();
+    // It is the other one that is ended, however slow the machine.
+    await sequelize.query("set local deadlock_timeout = '10min'", { transaction: other });
+    await add(2, other);
+    let tries = 0;
+    const done = inTransaction(async (transaction) => {
+      tries++;
+      await add(1, transaction);
+      await add(2, transaction);
+      return 'done';
+    });
+    expect(await somebodyWaits()).toBe(true);
+    await add(1, other);
+    await other.commit();
+    expect(await done).toBe('done');
+    expect(tries).toBe(2);
+    expect(await s.db.selectRows('select id, sum from meeting order by id')).toEqual([
+      { id: 1, sum: 2 },
+      { id: 2, sum: 2 },
+    ]);
+  });
+  test.each([
+    ['always collides is given up with what the database said', '40P01', 5],
+    ['fails for another reason is not tried again', '23505', 1],
+  ])('that %s', async (_, code, wanted) => {
+    const error = new DatabaseError(Object.assign(new Error('ended'), { sql: '', code }));
+    let tries = 0;
+    await expect(inTransaction(async () => Promise.reject(++tries > 0 ? error : null))).rejects.toBe(error);
+    expect(tries).toBe(wanted);
+  });
+});
+
+test('who writes several loops takes them by their numbers, however they lie: two wait in one direction', async () => {
+  const { id, lines } = await importAll(library, 'Two ways', [
+      ['One way 93 bpm.wav', wav(beats(93, 8))],
+      ['Other way 95 bpm.wav', wav(beats(95, 8))],
+    ]),
+    [first, second] = lines.map(({ loopId }) => loopId as number).sort((a, b) => a - b),
+    [{ packId }] = await s.db.selectRows<{ packId: number }>('select pack_id as "packId" from loops where id = $1', [first]),
+    { sequelize } = s.db;
+  // Without an index rows are found as they lie.
+  await sequelize.query("update pg_index set indisvalid = false where indrelid = 'loops'::regclass");
+  for (const write of [
+    () => s.imports.takeBackBatch(id, true, person),
+    () => s.imports.takeBackBatch(id, false, person),
+    () => s.loops.archiveLoops([second, first], true, person),
+    () => s.loops.archiveLoops([second, first], false, person),
+    () => s.packs.archivePack(packId, true, person),
+    () => s.packs.archivePack(packId, false, person),
+  ]) {
+    // The first lies behind the second from now on.
+    await sequelize.query('update loops set title = title where id = $1', { bind: [first] });
+    const written: Promise<unknown>[] = [],
+      transaction = await sequelize.transaction(),
+      take = (loopId: number) =>
+        sequelize.query('select id from loops where id = $1 for no key update', {
+          bind: [loopId],
+          transaction,
+          type: QueryTypes.SELECT,
+        });
+    // Where they wait for each other it is told here.
+    await sequelize.query("set local deadlock_timeout = '50ms'", { transaction });
+    try {
+      expect(await take(first)).toHaveLength(1);
+      written.push(write());
+      expect(await somebodyWaits()).toBe(true);
+      expect(await take(second)).toHaveLength(1);
+    } finally {
+      await transaction.rollback();
+    }
+    await Promise.all(written);
+  }
+});
