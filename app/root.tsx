@@ -3,6 +3,7 @@ import { useContext } from 'react';
 import { NonceContext } from './ui/nonce';
 import { Trouble } from './ui/trouble';
 import type { Route } from './+types/root';
+import { liveMark } from '~server/events/announce.server';
 import { readThemeCookie } from './ui/theme';
 import './styles/app.css';
 
@@ -12,18 +13,20 @@ export const meta: Route.MetaFunction = () => [
 ];
 export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' }];
 
+/** The mark is taken first of all loaders, before any of them reads. */
 export function loader({ request }: Route.LoaderArgs) {
-  return { theme: readThemeCookie(request.headers.get('Cookie')) };
+  return { liveMark: liveMark(), theme: readThemeCookie(request.headers.get('Cookie')) };
 }
 
 export function Layout({ children }: { children: React.ReactNode }) {
-  const theme = useRouteLoaderData<typeof loader>('root')?.theme,
+  const data = useRouteLoaderData<typeof loader>('root'),
     nonce = useContext(NonceContext);
   return (
-    <html lang="en" data-theme={theme ?? undefined} suppressHydrationWarning>
+    <html lang="en" data-theme={data?.theme ?? undefined} suppressHydrationWarning>
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <meta name="live-mark" content={data?.liveMark ?? ''} />
         <Meta />
         <Links />
       </head>

@@ -24,6 +24,8 @@ export type LiveEvent =
   /** Between the rooms and the remotes of one person; nobody else is told. */
   | { readonly kind: 'remote-command'; readonly personId: number; readonly command: RemoteCommand }
   | { readonly kind: 'remote-room'; readonly personId: number; readonly room: RoomState }
+  /** From a stream to its page alone: what was announced since the page was made, or since it last heard, is no longer known. */
+  | { readonly kind: 'missed' }
   /** Sessions whose streams end; told to no page. */
   | { readonly kind: 'signed-out'; readonly sessions: readonly string[] };
 
@@ -43,6 +45,7 @@ const kinds: ReadonlySet<string> = new Set<LiveKind>([
   'making',
   'remote-command',
   'remote-room',
+  'missed',
   'signed-out',
 ]);
 

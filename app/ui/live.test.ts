@@ -4,11 +4,11 @@ import { LiveClient } from './live';
 class FakeSource {
   static readonly all: FakeSource[] = [];
   onopen: (() => void) | null = null;
-  onmessage: ((message: { data: string }) => void) | null = null;
+  onmessage: ((message: { data: string; lastEventId: string }) => void) | null = null;
   onerror: (() => void) | null = null;
   readyState = 1;
   isClosed = false;
-  constructor() {
+  constructor(readonly since: string) {
     FakeSource.all.push(this);
   }
   close(): void {
@@ -18,8 +18,12 @@ class FakeSource {
 let client: LiveClient;
 beforeEach(() => {
   FakeSource.all.length = 0;
-  client = new LiveClient(() => new FakeSource() as unknown as EventSource);
+  client = new LiveClient(
+    (since) => new FakeSource(since) as unknown as EventSource,
+    () => 'page:7',
+  );
 });
+const say = (source: FakeSource, data: string, lastEventId = '') => source.onmessage?.({ data, lastEventId });
 
 test('all who listen share one stream, which is closed with the last of them and opened anew for the next', () => {
   const ends = [client.listen(() => {}), client.listen(() => {}), client.whenOpen(() => {})];
@@ -36,19 +40,30 @@ test('what comes is told to everybody, and what cannot be read to nobody', () =>
   const heard: LiveEvent[] = [];
   client.listen((event) => heard.push(event));
   client.listen((event) => heard.push(event));
-  FakeSource.all[0].onmessage?.({ data: '{"kind":"import","batchId":3}' });
-  FakeSource.all[0].onmessage?.({ data: 'nonsense' });
+  say(FakeSource.all[0], '{"kind":"import","batchId":3}');
+  say(FakeSource.all[0], 'nonsense');
   expect(heard).toEqual([
     { kind: 'import', batchId: 3 },
     { kind: 'import', batchId: 3 },
   ]);
 });
-test('a stream that stands again after a break says so', () => {
-  const opened: boolean[] = [];
-  client.whenOpen((again) => opened.push(again));
+test('whenever the stream stands it is told', () => {
+  let opened = 0;
+  client.whenOpen(() => opened++);
   FakeSource.all[0].onopen?.();
   FakeSource.all[0].onopen?.();
-  expect(opened).toEqual([false, true]);
+  expect(opened).toBe(2);
+});
+test('a stream begins at the mark of the page, and one that is opened anew behind what was heard last', () => {
+  const end = client.listen(() => {});
+  expect(FakeSource.all[0].since).toBe('page:7');
+  end();
+  const again = client.listen(() => {});
+  expect(FakeSource.all[1].since).toBe('page:7');
+  say(FakeSource.all[1], '{"kind":"projects"}', 'page:9');
+  again();
+  client.listen(() => {});
+  expect(FakeSource.all[2].since).toBe('page:9');
 });
 test('who stops listening while being told is no trouble for the others', () => {
   const heard: string[] = [],
@@ -57,7 +72,7 @@ test('who stops listening while being told is no trouble for the others', () => 
       stop();
     });
   client.listen(() => heard.push('second'));
-  for (let k = 0; k < 2; k++) FakeSource.all[0].onmessage?.({ data: '{"kind":"export","exportId":1}' });
+  for (let k = 0; k < 2; k++) say(FakeSource.all[0], '{"kind":"export","exportId":1}');
   expect(heard).toEqual(['first', 'second', 'second']);
 });
 
@@ -70,9 +85,10 @@ describe('a stream that is answered with an error', () => {
   };
 
   test('is opened anew, after longer and longer times, and says that it stands again', () => {
-    const opened: boolean[] = [];
-    client.whenOpen((again) => opened.push(again));
+    let opened = 0;
+    client.whenOpen(() => opened++);
     FakeSource.all[0].onopen?.();
+    say(FakeSource.all[0], '{"kind":"projects"}', 'page:8');
     for (const [k, waitMs] of [2000, 4000, 8000].entries()) {
       fail(FakeSource.all[k]);
       jest.advanceTimersByTime(waitMs - 1);
@@ -83,7 +99,8 @@ describe('a stream that is answered with an error', () => {
       expect(FakeSource.all).toHaveLength(k + 2);
     }
     FakeSource.all[3].onopen?.();
-    expect(opened).toEqual([false, true]);
+    expect(opened).toBe(2);
+    expect(FakeSource.all[3].since).toBe('page:8');
     fail(FakeSource.all[3]);
     jest.advanceTimersByTime(2000);
     expect(FakeSource.all).toHaveLength(5);

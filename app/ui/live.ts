@@ -8,24 +8,34 @@ const closed = 2,
   firstWaitMs = 2000,
   mostWaitMs = 60_000;
 
-/** The stream of what happens, one for all that a page shows: opened with the first who listens, closed with the last. */
+/** The mark in the page: what came since is in the stream. */
+const pageMark = (): string => document.querySelector<HTMLMetaElement>('meta[name="live-mark"]')?.content ?? '';
+
+/**
+ * The stream of what happens, one for all that a page shows: opened with the first who listens, closed with the last. It begins with what was announced
+ * since the page was made, and after a break with what came in it.
+ */
 export class LiveClient {
   private readonly listeners = new Set<Listener>();
-  private readonly openers = new Set<(again: boolean) => void>();
+  private readonly openers = new Set<() => void>();
   private source: EventSource | null = null;
-  private opened = 0;
   private failed = 0;
+  /** The mark behind what was heard last. */
+  private since: string | null = null;
   private waiting: ReturnType<typeof setTimeout> | null = null;
 
-  constructor(private readonly open: () => EventSource = () => new EventSource('/events')) {}
+  constructor(
+    private readonly open = (since: string): EventSource => new EventSource(`/events?since=${encodeURIComponent(since)}`),
+    private readonly firstMark = pageMark,
+  ) {}
 
   /** @returns what ends it */
   listen(listener: Listener): () => void {
     return this.keep(this.listeners, listener);
   }
 
-  /** Told whenever the stream stands: at first, and `again` after a break, in which something may have been missed. */
-  whenOpen(opener: (again: boolean) => void): () => void {
+  /** Told whenever the stream stands: at first, and again after each break. */
+  whenOpen(opener: () => void): () => void {
     return this.keep(this.openers, opener);
   }
 
@@ -39,19 +49,18 @@ export class LiveClient {
       this.waiting = null;
       this.source?.close();
       this.source = null;
-      this.opened = 0;
       this.failed = 0;
     };
   }
 
   private connect(): EventSource {
-    const source = this.open();
+    const source = this.open((this.since ??= this.firstMark()));
     source.onopen = () => {
-      const again = this.opened++ > 0;
       this.failed = 0;
-      for (const opener of [...this.openers]) opener(again);
+      for (const opener of [...this.openers]) opener();
     };
-    source.onmessage = ({ data }) => {
+    source.onmessage = ({ data, lastEventId }) => {
+      this.since = lastEventId;
       const event = readLiveEvent(String(data));
       if (event) for (const listener of [...this.listeners]) listener(event);
     };
@@ -81,13 +90,4 @@ export function useLive<K extends LiveKind>(kind: K, call: (event: LiveEventOf<K
     latest.current = call;
   });
   useEffect(() => live.listen((event) => event.kind === kind && latest.current(event as LiveEventOf<K>)), [kind]);
-}
-
-/** Calls when the stream stands; see `LiveClient.whenOpen`. */
-export function useLiveOpen(call: (again: boolean) => void): void {
-  const latest = useRef(call);
-  useEffect(() => {
-    latest.current = call;
-  });
-  useEffect(() => live.whenOpen((again) => latest.current(again)), []);
 }

@@ -2,14 +2,27 @@ import { Client } from 'pg';
 import { readLiveEvent, writeLiveEvent, type LiveEvent } from '~contracts/live-event';
 import { config } from '../config.server';
 import { sequelize } from '../db/connection';
+import { RecentEvents, type MarkedEvent } from './recent-events';
 
 const channel = 'garnetfinch';
 interface Hearer {
-  readonly hear: (event: LiveEvent) => void;
+  readonly hear: (event: LiveEvent, mark: string) => void;
   readonly missed: () => void;
 }
-const holder = globalThis as { garnetfinchHearers?: Set<Hearer>; garnetfinchListening?: boolean; garnetfinchClient?: Client };
-const hearers = (holder.garnetfinchHearers ??= new Set());
+const holder = globalThis as {
+  garnetfinchHearers?: Set<Hearer>;
+  garnetfinchRecent?: RecentEvents;
+  garnetfinchListening?: boolean;
+  garnetfinchClient?: Client;
+};
+const hearers = (holder.garnetfinchHearers ??= new Set()),
+  recent = (holder.garnetfinchRecent ??= new RecentEvents());
+
+/** The mark of this moment: what is announced behind it is in `announcedSince` of it. To be taken before anything is read. */
+export const liveMark = (): string => recent.mark();
+
+/** What this process has heard since a mark; null where that is not known: the mark is of another process, of long ago, or from before a break. */
+export const announcedSince = (mark: string): readonly MarkedEvent[] | null => recent.since(mark);
 
 /** Tells every page of every process. */
 export async function announce(event: LiveEvent): Promise<void> {
@@ -27,7 +40,7 @@ export const announceLoops = (loopIds: readonly number[]): Promise<void> =>
 export const announceLibrary = (): Promise<void> => announce({ kind: 'library', loopIds: null });
 
 /**
- * Hears what any process announces.
+ * Hears what any process announces, each with the mark behind it.
  * @param missed told when the connection that hears stands again after a break: what was announced in it is told to nobody
  * @returns what ends it
  */
@@ -64,11 +77,15 @@ async function listen(isAgain = false): Promise<void> {
   client.on('end', again);
   client.on('notification', ({ payload }) => {
     const event = readLiveEvent(payload ?? '');
-    if (event) for (const { hear } of [...hearers]) hear(event);
+    if (!event) return;
+    const mark = recent.take(event);
+    for (const { hear } of [...hearers]) hear(event, mark);
   });
   try {
     await client.connect();
     await client.query(`listen ${channel}`);
+    // From here on all is heard; of what was announced before nothing is known.
+    recent.forget();
     if (isAgain) for (const { missed } of [...hearers]) missed();
   } catch {
     again();

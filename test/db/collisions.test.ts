@@ -1,7 +1,8 @@
 import { DatabaseError, QueryTypes, type Transaction } from 'sequelize';
+import type { inTransaction as InTransaction } from '~server/db/transaction';
 import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
 
-let library: Library, s: Services, person: number, inTransaction: typeof import('~server/db/transaction').inTransaction;
+let library: Library, s: Services, person: number, inTransaction: typeof InTransaction;
 beforeAll(async () => {
   library = await openLibrary();
   ({ s, person } = library);

@@ -23,8 +23,25 @@ afterAll(async () => {
 
 interface Stream {
   readonly token: string;
+  /** As it is asked for. */
+  readonly cookie: string;
   /** Everything up to what is waited for, or to the end. */
   until(words: string): Promise<string>;
+}
+
+/** @param query behind the address */
+async function readStream(headers: Record<string, string>, query = ''): Promise<Stream['until']> {
+  const response = await fetch(address + query, { headers }),
+    reader = (response.body as ReadableStream<Uint8Array>).getReader();
+  let all = '';
+  return async (words) => {
+    while (!all.includes(words)) {
+      const { done, value } = await reader.read();
+      if (done) break;
+      all += Buffer.from(value).toString();
+    }
+    return all;
+  };
 }
 
 /** The stream of somebody who has just signed in, once it hears. */
@@ -33,20 +50,7 @@ async function openStream(): Promise<Stream> {
   if (!signedIn.ok) throw new Error('not signed in');
   const { sessionCookie } = await import('~server/http/session.server'),
     [cookie] = (await sessionCookie(signedIn.token, 60, new Request('http://127.0.0.1/'))).split(';'),
-    response = await fetch(address, { headers: { cookie } }),
-    reader = (response.body as ReadableStream<Uint8Array>).getReader();
-  let all = '';
-  const stream: Stream = {
-    token: signedIn.token,
-    until: async (words) => {
-      while (!all.includes(words)) {
-        const { done, value } = await reader.read();
-        if (done) break;
-        all += Buffer.from(value).toString();
-      }
-      return all;
-    },
-  };
+    stream: Stream = { token: signedIn.token, cookie, until: await readStream({ cookie }) };
   // Asked for again and again, since nothing tells when it hears.
   const asking = setInterval(() => void s.events.announce({ kind: 'import', batchId: 1 }), 50);
   await stream.until('"batchId":1');
@@ -81,4 +85,26 @@ test('where the connection that hears was broken, streams end, so that pages ask
   expect(await stream.until('never')).not.toContain('never');
   // And who asks again hears again.
   expect(await (await openStream()).until('"batchId":1')).toContain('"batchId":1');
+});
+test('a page is told what was announced between its making and its hearing, and after a break what came in it', async () => {
+  const { cookie, until } = await openStream(),
+    mark = s.events.liveMark();
+  await announceTogether([
+    { kind: 'import', batchId: 21 },
+    { kind: 'making', makingId: 1, personId: library.person + 1 },
+    { kind: 'import', batchId: 22 },
+  ]);
+  await until('"batchId":22');
+  const all = await (await readStream({ cookie }, `?since=${encodeURIComponent(mark)}`))('"batchId":22'),
+    [, between] = /id: ?(\S+)\ndata:[^\n]*"batchId":21/.exec(all) ?? [];
+  expect(all).toMatch(/"batchId":21[^]*"batchId":22/);
+  expect(all).not.toMatch(/makingId|missed/);
+  // The browser's own way of asking for it again; it goes before what is in the address.
+  const rest = await (await readStream({ cookie, 'Last-Event-ID': between }, `?since=${encodeURIComponent(mark)}`))('"batchId":22');
+  expect(rest).not.toMatch(/"batchId":21|missed/);
+});
+test('where it is not known what came since, the stream says so', async () => {
+  const { cookie } = await openStream();
+  for (const query of ['', '?since=', '?since=elsewhere:12', '?since=a&since=b'])
+    expect(await (await readStream({ cookie }, query))('missed')).toContain('"kind":"missed"');
 });

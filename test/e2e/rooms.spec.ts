@@ -67,6 +67,25 @@ test('what is begun, renamed and archived elsewhere is seen on the Projects page
   await expect(option(later)).toHaveCount(0);
 });
 
+test('what happens while a page is on its way, before it hears of anything, is on it', async ({ page }) => {
+  await comeIn(page);
+  let answer = () => {};
+  const late = new Promise<void>((come) => (answer = come)),
+    name = `Begun in between ${unique}`,
+    option = page.getByLabel('Project in the room').locator('option', { hasText: name });
+  await page.route(/\/events/, async (route) => {
+    await late;
+    await route.continue();
+  });
+  const asked = page.waitForRequest(/\/events/);
+  await visit(page, '/people');
+  await asked;
+  await createProject(page, name, 120);
+  await expect(option).toHaveCount(0);
+  answer();
+  await expect(option).toHaveCount(1);
+});
+
 test('from a track’s menu the Library finds what goes with that track alone', async ({ page }) => {
   await comeIn(page);
   await pieceOf(page, `Goes with ${Date.now()}`, [

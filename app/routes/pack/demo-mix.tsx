@@ -5,7 +5,7 @@ import { useEngine } from '~/audio/hooks';
 import { api } from '~/ui/api';
 import { askingInOrder, askOrTell } from '~/ui/ask';
 import { tempoText } from '~/ui/format';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { useLive } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
 import { Waveform } from '~/ui/waveform';
 import type { DemoLine } from '~server/services/demo-mix.server';
@@ -21,7 +21,7 @@ export function DemoMix({ packId, packName, initial }: { packId: number; packNam
   const [inOrder] = useState(askingInOrder),
     refresh = () => void inOrder<DemoLine>(api.packDemo(packId)).then((fresh) => fresh && setLine(fresh));
   useLive('pack', (event) => event.packId === packId && refresh());
-  useLiveOpen((again) => again && refresh());
+  useLive('missed', refresh);
   // The one that was asked for is heard as soon as it is there.
   useEffect(() => {
     if (!isAsked || line.state !== 'done' || !player.current) return;

@@ -3,7 +3,7 @@ import { formatDistanceToNowStrict } from 'date-fns';
 import { FolderInput } from 'lucide-react';
 import { api } from '~/ui/api';
 import { ask, askingInOrder, askOrTell, withForm, type Fields } from '~/ui/ask';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { useLive } from '~/ui/live';
 import { RoomLink } from '~/ui/room-link';
 import { toast } from '~/ui/toast';
 import type { FolderLine } from '~server/services/folders/folders.server';
@@ -30,7 +30,7 @@ export function Folders({
     return answer;
   }, [askFolders]);
   useLive('import', () => void refresh());
-  useLiveOpen((again) => void (again && refresh()));
+  useLive('missed', () => void refresh());
   const change = async (id: number, method: 'put' | 'delete', fields: Fields = {}) => {
     const answer = await askOrTell(api.folder(id), withForm(method, fields));
     await refresh();

@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import { documentsByExtension } from '~core/formats/documents';
 import { extensionOf, formatsByExtension } from '~core/formats/sniff';
 import { numberedPath } from '~core/names/numbered-path';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { useLive } from '~/ui/live';
 import type { BatchProgress, OpenBatch, VendorHabits } from '~server/services/imports/progress.server';
 import { api } from '~/ui/api';
 import { askingInOrder } from '~/ui/ask';
@@ -137,7 +137,6 @@ function useBatches(initial: readonly BatchProgress[], initialOpen: readonly Ope
   }, [inOrder]);
   useLive('import', refresh);
   useLive('library', refresh);
-  // What was announced before the stream stood is made up for.
-  useLiveOpen(refresh);
+  useLive('missed', refresh);
   return { batches: fresh?.batches ?? initial, open: fresh?.open ?? initialOpen, refresh };
 }

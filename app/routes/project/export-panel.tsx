@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { api } from '~/ui/api';
 import { askOrTell } from '~/ui/ask';
 import { useRenewal } from '~/ui/use-renewal';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { useLive } from '~/ui/live';
 import { Download } from 'lucide-react';
 import type { ExportLine } from '~server/services/exports.server';
 
@@ -24,7 +24,6 @@ export function ExportPanel({ projectId, initial }: { projectId: number; initial
   /** How far the latest is, as it was told. */
   const [told, setTold] = useState<{ readonly exportId: number; readonly share: number } | null>(null);
   useLive('export', ({ exportId, share }) => (share === undefined ? void renew() : setTold({ exportId, share })));
-  useLiveOpen(() => waiting && void renew());
   const askFor = async (form: FormData) => {
     setAsking(true);
     if (await askOrTell(api.projectExports(projectId), { method: 'post', body: form })) await renew();

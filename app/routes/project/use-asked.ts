@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { askingInOrder } from '~/ui/ask';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { useLive } from '~/ui/live';
 
 /** What an address of the API answers, asked anew whenever something beside the project's tree changes. */
 export function useAsked<T>(projectId: number, address: string): T | null {
@@ -14,6 +14,6 @@ export function useAsked<T>(projectId: number, address: string): T | null {
     if (event.projectId === projectId) setAsked((count) => count + 1);
   });
   // What was told while the stream was broken is made up for.
-  useLiveOpen((again) => void (again && setAsked((count) => count + 1)));
+  useLive('missed', () => setAsked((count) => count + 1));
   return found?.address === address ? found.answer : null;
 }

@@ -5,7 +5,7 @@ import { RoomLink, useEnterProject } from '~/ui/room-link';
 import { api } from '~/ui/api';
 import { ask } from '~/ui/ask';
 import { toast } from '~/ui/toast';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { useLive } from '~/ui/live';
 import { useRenewal } from '~/ui/use-renewal';
 import { useSend } from '~/ui/use-send';
 import { allKeys, keyCode, keyName } from '~core/theory/key';
@@ -30,8 +30,6 @@ export default function Projects({ loaderData }: Route.ComponentProps) {
     renew = useRenewal(),
     act = (intent: 'archive' | 'restore' | 'duplicate', projectId: number) => send(api.projects, 'post', { intent, projectId });
   useLive('projects', () => void renew());
-  // What came between the page and the stream; behind a break every page is asked for anew.
-  useLiveOpen((again) => void (again || renew()));
   const archive = async (id: number, name: string) => {
     if (await act('archive', id)) toast(`Archived “${name}”.`, { action: { label: 'Undo', onClick: () => void act('restore', id) } });
   };

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { shortlistPlaces } from '~/audio/shortlist';
 import { api } from '~/ui/api';
 import { askOrTell, withForm } from '~/ui/ask';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { live, useLive } from '~/ui/live';
 import { Toasts } from '~/ui/toast';
 import { requirePerson } from '~server/http/session.server';
 import type { RemoteCommand, RoomState } from '~contracts/remote';
@@ -25,7 +25,7 @@ const send = (command: RemoteCommand): void => {
 export default function Remote({ loaderData: { name } }: Route.ComponentProps) {
   const [room, setRoom] = useState<RoomState | null>(null);
   useLive('remote-room', (event) => setRoom(event.room));
-  useLiveOpen(() => send('hello'));
+  useEffect(() => live.whenOpen(() => send('hello')), []);
   useEffect(() => {
     document.documentElement.dataset.ready = 'yes';
   }, []);

@@ -4,10 +4,9 @@ import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from
 import { AudioEngine } from '~/audio/engine';
 import { EngineContext } from '~/audio/hooks';
 import { useRenewal } from '~/ui/use-renewal';
-import { api } from '~/ui/api';
 import { PlaceContext, type PlaceRequest } from '~/ui/place';
 import { useChangedLoops } from '~/ui/changed-loops';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { useLive } from '~/ui/live';
 import { toast, Toasts } from '~/ui/toast';
 import { ProjectStoreContext, ProjectStore } from '~/ui/project-store';
 import { roomProjectId, settleRoom } from '~server/http/room.server';
@@ -114,14 +113,6 @@ const RoomPage = memo(function RoomPage({ loaderData }: Pick<Route.ComponentProp
   );
 });
 
-/** Somebody may have changed the project between the page's loading and its hearing of it. */
-async function askRevision(projectStore: ProjectStore): Promise<void> {
-  const { id } = projectStore.store.getState();
-  if (id === null) return;
-  const response = await fetch(api.projectEdits(id)).catch(() => null);
-  if (response?.ok) projectStore.heard(id, ((await response.json()) as { revision: number }).revision);
-}
-
 interface Wired {
   readonly engine: AudioEngine;
   readonly projectStore: ProjectStore;
@@ -138,8 +129,8 @@ function Wiring({ engine, projectStore, personId, onHelp }: Wired): null {
   useRoomKeys(engine, projectStore, onHelp);
   useRemote(engine, personId);
   useHearings(engine, projectStore);
-  // What was announced while the stream was broken, or before it stood, is made up for.
-  useLiveOpen((again) => void (again ? renew() : askRevision(projectStore)));
+  // What was announced while the stream was broken, and is not known any more.
+  useLive('missed', () => void renew());
   useLive('library', ({ loopIds }) => loopIds === null && void renew());
   useEffect(() => {
     const follow = () => {

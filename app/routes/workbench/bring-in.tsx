@@ -5,7 +5,7 @@ import { useRecorder } from '~/audio/use-recorder';
 import { useEngine } from '~/audio/hooks';
 import { api } from '~/ui/api';
 import { askOrTell } from '~/ui/ask';
-import { useLive, useLiveOpen } from '~/ui/live';
+import { useLive } from '~/ui/live';
 import { useProject } from '~/ui/project-store';
 import { RoomLink, useRoomNavigate } from '~/ui/room-link';
 import { fetchMakings } from '~/ui/sheet/making-api';
@@ -35,7 +35,7 @@ export function BringIn() {
   useLive('making', ({ makingId }) => {
     if (makingId === waitedFor.current) look(makingId);
   });
-  useLiveOpen(() => void (waitedFor.current !== null && look(waitedFor.current)));
+  useLive('missed', () => void (waitedFor.current !== null && look(waitedFor.current)));
   const take = async (sound: Blob, name: string, tempoBpm: number | null = null) => {
     setBusy('taking');
     const sent = { method: 'post', body: sound },
