@@ -14,6 +14,7 @@ import {
   placeInCollectionSql,
   uncollectSql,
 } from '../db/queries/collections';
+import { inTransaction } from '../db/transaction';
 
 /** What a person keeps together, by hand or by a rule; all can look at it but where it is kept to oneself. */
 export interface CollectionLine {
@@ -96,7 +97,8 @@ export const collectedIds = async (id: number): Promise<number[]> =>
 
 /** Puts the loops of a collection into an order. */
 export async function orderCollected(id: number, loopIds: readonly number[]): Promise<void> {
-  await sequelize.query(orderCollectedSql, { bind: [id, [...loopIds]] });
+  // Its rows are locked as they lie, which is another order for who puts them into another.
+  await inTransaction((transaction) => sequelize.query(orderCollectedSql, { bind: [id, [...loopIds]], transaction }));
 }
 
 /** Renames a collection, puts it away or brings it back. @returns what is wrong, in words; null when it is done */

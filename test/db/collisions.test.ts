@@ -2,11 +2,17 @@ import { DatabaseError, QueryTypes, type Transaction } from 'sequelize';
 import type { inTransaction as InTransaction } from '~server/db/transaction';
 import { beats, importAll, openLibrary, until, wav, type Library, type Services } from './services';
 
-let library: Library, s: Services, person: number, inTransaction: typeof InTransaction;
+let library: Library, s: Services, person: number, inTransaction: typeof InTransaction, batchId: number, first: number, second: number;
 beforeAll(async () => {
   library = await openLibrary();
   ({ s, person } = library);
   ({ inTransaction } = await import('~server/db/transaction'));
+  const { id, lines } = await importAll(library, 'Two ways', [
+    ['One way 93 bpm.wav', wav(beats(93, 8))],
+    ['Other way 95 bpm.wav', wav(beats(95, 8))],
+  ]);
+  batchId = id;
+  [first, second] = lines.map(({ loopId }) => loopId as number).sort((a, b) => a - b);
 });
 afterAll(() => library.close());
 
@@ -25,7 +31,7 @@ describe('a transaction', () => {
     await sequelize.query('create table meeting (id int primary key, sum int not null)');
     await sequelize.query('insert into meeting values (1, 0), (2, 0)');
     const other = await sequelize.transaction();
-    // It is the other one that is ended, however slow the machine.
+    // Ours is the one that is ended, however slow the machine.
     await sequelize.query("set local deadlock_timeout = '10min'", { transaction: other });
     await add(2, other);
     let tries = 0;
@@ -56,19 +62,39 @@ describe('a transaction', () => {
   });
 });
 
+test('an order of a collection is kept, though somebody else has its loops in another order under way', async () => {
+  const { collectedIds, makeCollection, orderCollected, setCollected } = await import('~server/services/collections.server'),
+    made = await makeCollection(person, 'Ordered by two', {}),
+    { sequelize } = s.db;
+  if (typeof made === 'string') throw new Error(made);
+  await inTransaction(async (transaction) => {
+    for (const loopId of [first, second])
+      await setCollected({ name: 'Ordered by two', personId: person, loopId, isWanted: true }, transaction);
+  });
+  const other = await sequelize.transaction(),
+    move = (loopId: number) =>
+      sequelize.query('update collection_loops set position = 5 where collection_id = $1 and loop_id = $2', {
+        bind: [made.id, loopId],
+        transaction: other,
+      });
+  await sequelize.query("set local deadlock_timeout = '10min'", { transaction: other });
+  await move(second);
+  const ordered = orderCollected(made.id, [second, first]);
+  expect(await somebodyWaits()).toBe(true);
+  await move(first);
+  await other.commit();
+  await ordered;
+  expect(await collectedIds(made.id)).toEqual([second, first]);
+});
+
 test('who writes several loops takes them by their numbers, however they lie: two wait in one direction', async () => {
-  const { id, lines } = await importAll(library, 'Two ways', [
-      ['One way 93 bpm.wav', wav(beats(93, 8))],
-      ['Other way 95 bpm.wav', wav(beats(95, 8))],
-    ]),
-    [first, second] = lines.map(({ loopId }) => loopId as number).sort((a, b) => a - b),
-    [{ packId }] = await s.db.selectRows<{ packId: number }>('select pack_id as "packId" from loops where id = $1', [first]),
+  const [{ packId }] = await s.db.selectRows<{ packId: number }>('select pack_id as "packId" from loops where id = $1', [first]),
     { sequelize } = s.db;
   // Without an index rows are found as they lie.
   await sequelize.query("update pg_index set indisvalid = false where indrelid = 'loops'::regclass");
   for (const write of [
-    () => s.imports.takeBackBatch(id, true, person),
-    () => s.imports.takeBackBatch(id, false, person),
+    () => s.imports.takeBackBatch(batchId, true, person),
+    () => s.imports.takeBackBatch(batchId, false, person),
     () => s.loops.archiveLoops([second, first], true, person),
     () => s.loops.archiveLoops([second, first], false, person),
     () => s.packs.archivePack(packId, true, person),
