@@ -1,12 +1,12 @@
-import { setTimeout as wait } from 'node:timers/promises';
+import pRetry from 'p-retry';
 import type { Transaction } from 'sequelize';
 import { sequelize } from './connection';
 
 /** PostgreSQL's own for a transaction that it has ended so that others can go on: `deadlock_detected`, `serialization_failure`. */
 const collisionCodes: ReadonlySet<unknown> = new Set(['40P01', '40001']);
 
-const mostTries = 5,
-  pauseMs = 50;
+/** Apart by chance, so that the two do not meet again. */
+const patience = { retries: 4, minTimeout: 50, factor: 2, randomize: true };
 
 /** Whether an error says no more than that two came into each other's way: at another try it may pass. */
 export const isCollision = (error: unknown): boolean =>
@@ -17,14 +17,5 @@ export const isCollision = (error: unknown): boolean =>
  * @param work done anew from its beginning at each try: what it does outside of the transaction has to bear that
  * @throws what `work` throws, or the last collision where it never came through
  */
-export async function inTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
-  for (let tries = 1; ; tries++) {
-    try {
-      return await sequelize.transaction(work);
-    } catch (error) {
-      if (tries === mostTries || !isCollision(error)) throw error;
-      // Not both at the same moment again.
-      await wait(pauseMs * tries * (1 + Math.random()));
-    }
-  }
-}
+export const inTransaction = <T>(work: (transaction: Transaction) => Promise<T>): Promise<T> =>
+  pRetry(() => sequelize.transaction(work), { ...patience, shouldRetry: ({ error }) => isCollision(error) });

@@ -178,8 +178,8 @@ export async function undoTwins(id: number, personId: number): Promise<boolean> 
     if (!row || row.state === 'open') return row !== null;
     const { undo } = row;
     if (row.state === 'merged' && undo) {
-      // What somebody has archived anew since stays archived.
       await lockLoops([undo.keptId, undo.otherId], transaction);
+      // What somebody has archived anew since stays archived.
       const byMerge = undo.archivedAt === undefined ? {} : { archivedAt: new Date(undo.archivedAt) };
       await Loop.update({ archivedAt: null }, { where: { id: undo.otherId, ...byMerge }, transaction });
       for (const [sql, given] of [

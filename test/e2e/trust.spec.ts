@@ -189,7 +189,7 @@ test('a drag of a slider is one change, and one step back takes it away', async 
   await visit(page, `/projects/${id}`);
   const sent: unknown[] = [];
   page.on('request', (request) => {
-    // The page may also ask which revision there is, when the stream of news stands late.
+    // What others did is asked for at the same address.
     if (request.url().endsWith('/edits') && request.method() === 'POST') sent.push(request.postDataJSON());
   });
   const slider = page.getByRole('slider', { name: /Master/ }),
