@@ -61,6 +61,11 @@ export function readLiveEvent(text: string): LiveEvent | null {
   }
 }
 
+const momentary: ReadonlySet<LiveKind> = new Set<LiveKind>(['presence', 'remote-command', 'remote-room', 'signed-out']);
+
+/** What holds in its moment only: told late it would be wrong, and who comes asks for it. */
+export const isMomentary = ({ kind }: LiveEvent): boolean => momentary.has(kind);
+
 /** Whether a person's pages are told of an event. */
 export const isToldTo = (event: LiveEvent, personId: number): boolean =>
   event.kind === 'remote-command' || event.kind === 'remote-room' || event.kind === 'making'

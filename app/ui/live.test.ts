@@ -65,6 +65,26 @@ test('a stream begins at the mark of the page, and one that is opened anew behin
   client.listen(() => {});
   expect(FakeSource.all[2].since).toBe('page:9');
 });
+test('what comes while the next page is on its way is told again when it is there, but not what held in its moment', () => {
+  const [before, next]: [string[], string[]] = [[], []],
+    end = client.listen(({ kind }) => before.push(kind));
+  say(FakeSource.all[0], '{"kind":"projects"}');
+  client.startTurn();
+  say(FakeSource.all[0], '{"kind":"import","batchId":3}');
+  say(FakeSource.all[0], '{"kind":"remote-command","personId":1,"command":{}}');
+  // Sent on from there to another.
+  client.startTurn();
+  say(FakeSource.all[0], '{"kind":"instruments"}');
+  client.listen(({ kind }) => next.push(kind));
+  end();
+  client.endTurn();
+  expect(next).toEqual(['import', 'instruments']);
+  expect(before).toEqual(['projects', 'import', 'remote-command', 'instruments']);
+  client.endTurn();
+  say(FakeSource.all[0], '{"kind":"projects"}');
+  client.endTurn();
+  expect(next).toEqual(['import', 'instruments', 'projects']);
+});
 test('who stops listening while being told is no trouble for the others', () => {
   const heard: string[] = [],
     stop = client.listen(() => {

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { readLiveEvent, type LiveEvent, type LiveEventOf, type LiveKind } from '~contracts/live-event';
+import { isMomentary, readLiveEvent, type LiveEvent, type LiveEventOf, type LiveKind } from '~contracts/live-event';
 
 type Listener = (event: LiveEvent) => void;
 
@@ -23,6 +23,8 @@ export class LiveClient {
   /** The mark behind what was heard last. */
   private since: string | null = null;
   private waiting: ReturnType<typeof setTimeout> | null = null;
+  /** What came while the next page is on its way; null while none is. */
+  private held: LiveEvent[] | null = null;
 
   constructor(
     private readonly open = (since: string): EventSource => new EventSource(`/events?since=${encodeURIComponent(since)}`),
@@ -37,6 +39,22 @@ export class LiveClient {
   /** Told whenever the stream stands: at first, and again after each break. */
   whenOpen(opener: () => void): () => void {
     return this.keep(this.openers, opener);
+  }
+
+  /** Another page is on its way: what is announced from now on may be in what it has read, or not. */
+  startTurn(): void {
+    this.held ??= [];
+  }
+
+  /** It is drawn, and told what came on its way; so is who has heard it already, as an event names what changed and not how. */
+  endTurn(): void {
+    const held = this.held ?? [];
+    this.held = null;
+    for (const event of held) this.tell(event);
+  }
+
+  private tell(event: LiveEvent): void {
+    for (const listener of [...this.listeners]) listener(event);
   }
 
   private keep<T>(set: Set<T>, one: T): () => void {
@@ -62,7 +80,9 @@ export class LiveClient {
     source.onmessage = ({ data, lastEventId }) => {
       this.since = lastEventId;
       const event = readLiveEvent(String(data));
-      if (event) for (const listener of [...this.listeners]) listener(event);
+      if (!event) return;
+      if (!isMomentary(event)) this.held?.push(event);
+      this.tell(event);
     };
     // A browser comes back by itself where a line is cut, and never where it was answered with an error, as while a server starts.
     source.onerror = () => {

@@ -1,8 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { LiveEvent, LiveKind } from '~contracts/live-event';
-
-/** What holds in its moment only: told late it would be wrong, and who comes asks for it. */
-const momentary: ReadonlySet<LiveKind> = new Set<LiveKind>(['presence', 'remote-command', 'remote-room', 'signed-out']);
+import { isMomentary, type LiveEvent } from '~contracts/live-event';
 
 /** An event with the mark of the moment behind it. */
 export interface MarkedEvent {
@@ -37,7 +34,7 @@ export class RecentEvents {
   take(event: LiveEvent): string {
     this.number++;
     const mark = this.mark();
-    if (!momentary.has(event.kind)) this.kept.push({ number: this.number, event, mark });
+    if (!isMomentary(event)) this.kept.push({ number: this.number, event, mark });
     if (this.kept.length >= 2 * this.most) this.droppedTo = this.kept.splice(0, this.most).at(-1)?.number ?? this.droppedTo;
     return mark;
   }

@@ -1,4 +1,5 @@
 import { expect } from '@playwright/test';
+import { beatWav, bringIn } from './brought';
 import { pieceOf } from './piece';
 import { comeIn, createProject, makeProject, test, visit } from './support';
 
@@ -84,6 +85,28 @@ test('what happens while a page is on its way, before it hears of anything, is o
   await expect(option).toHaveCount(0);
   answer();
   await expect(option).toHaveCount(1);
+});
+
+test('what is called otherwise while its page is on the way is called so there', async ({ page }) => {
+  await comeIn(page);
+  const [name, later] = [`On its way ${unique}`, `Got there ${unique}`];
+  await bringIn(page, `Packed ${unique}`, [{ path: `${name}.wav`, bytes: beatWav(120, 8) }]);
+  await visit(page, `/?q=${encodeURIComponent(name)}`);
+  const link = (text: string) => page.locator('[data-loop-list]').getByRole('link', { name: text }),
+    loopId = Number(/\/loops\/(\d+)/.exec((await link(name).getAttribute('href')) ?? '')?.[1]);
+  let isCalled = false;
+  await page.route(/\/loops\/\d+\.data/, async (route) => {
+    const response = await route.fetch();
+    if (!isCalled) {
+      isCalled = true;
+      await page.request.put(`/api/v1/loops/${loopId}/title`, { form: { title: later } });
+      // The list is still there, and has heard of it.
+      await expect(link(later)).toBeVisible();
+    }
+    await route.fulfill({ response });
+  });
+  await link(name).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(later);
 });
 
 test('from a track’s menu the Library finds what goes with that track alone', async ({ page }) => {

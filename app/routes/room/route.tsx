@@ -1,12 +1,12 @@
 import { memo, useCallback, useEffect, useState } from 'react';
-import { Outlet, type ShouldRevalidateFunctionArgs } from 'react-router';
+import { Outlet, useNavigation, type ShouldRevalidateFunctionArgs } from 'react-router';
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { AudioEngine } from '~/audio/engine';
 import { EngineContext } from '~/audio/hooks';
 import { useRenewal } from '~/ui/use-renewal';
 import { PlaceContext, type PlaceRequest } from '~/ui/place';
 import { useChangedLoops } from '~/ui/changed-loops';
-import { useLive } from '~/ui/live';
+import { live, useLive } from '~/ui/live';
 import { toast, Toasts } from '~/ui/toast';
 import { ProjectStoreContext, ProjectStore } from '~/ui/project-store';
 import { roomProjectId, settleRoom } from '~server/http/room.server';
@@ -125,7 +125,10 @@ interface Wired {
  * for anything is drawn anew with each of its steps.
  */
 function Wiring({ engine, projectStore, personId, onHelp }: Wired): null {
-  const renew = useRenewal();
+  const renew = useRenewal(),
+    isTurning = useNavigation().state !== 'idle';
+  // It stands behind the page, whose own listeners are there by then.
+  useEffect(() => (isTurning ? live.startTurn() : live.endTurn()), [isTurning]);
   useRoomKeys(engine, projectStore, onHelp);
   useRemote(engine, personId);
   useHearings(engine, projectStore);
