@@ -4,6 +4,7 @@ import { NonceContext } from './ui/nonce';
 import { Trouble } from './ui/trouble';
 import type { Route } from './+types/root';
 import { liveMark } from '~server/events/announce.server';
+import { tellFaults } from '~server/http/problem.server';
 import { readThemeCookie } from './ui/theme';
 import './styles/app.css';
 
@@ -12,6 +13,8 @@ export const meta: Route.MetaFunction = () => [
   { name: 'description', content: 'One shared loop library, heard in the piece.' },
 ];
 export const links: Route.LinksFunction = () => [{ rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' }];
+
+export const middleware: Route.MiddlewareFunction[] = [tellFaults];
 
 /** The mark is taken first of all loaders, before any of them reads. */
 export function loader({ request }: Route.LoaderArgs) {

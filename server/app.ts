@@ -11,6 +11,7 @@ import { eventStream } from './http/event-stream.server';
 import { guards } from './http/guard.server';
 import { waitForDatabase, watchDatabase } from './http/health.server';
 import { onlyKnownMethods } from './http/methods.server';
+import { faultWords, isOfApi, sendProblem } from './http/problem.server';
 import { resumableUploads, uploadsPath } from './http/uploads.server';
 import { log } from './log.server';
 import { openFinder } from './search/finder.server';
@@ -50,13 +51,15 @@ app.use(createRequestHandler({ build: process.env.NODE_ENV === 'production' ? aw
 app.use(
   (
     error: Error & { status?: number; code?: string },
-    _request: express.Request,
+    request: express.Request,
     response: express.Response,
     _next: express.NextFunction,
   ) => {
     const gone = error.code === 'ECONNRESET' || error.code === 'ERR_STREAM_PREMATURE_CLOSE' || error.message === 'aborted';
     if (!gone) log.error(error);
-    if (!response.headersSent) response.status(error.status ?? 500).send('Something went wrong on our side.');
+    if (response.headersSent) return;
+    if (isOfApi(request.path)) sendProblem(response, error.status ?? 500, faultWords);
+    else response.status(error.status ?? 500).send(faultWords);
   },
 );
 

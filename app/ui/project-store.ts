@@ -42,10 +42,10 @@ async function send(id: number, revision: number, steps: readonly Step[]): Promi
     });
     if (response.status === 401) return { wait: `You are signed out: sign in in another window. ${kept}` };
     if (response.status >= 500 || response.status === 429) return { wait: `The server could not take the change. ${kept}` };
-    const answer = (await response.json()) as Partial<StepsTaken> & { readonly message?: string };
+    const answer = (await response.json()) as Partial<StepsTaken>;
     return answer.revision !== undefined && answer.steps
       ? { taken: answer as StepsTaken }
-      : { refused: refusalOf(answer) ?? answer.message ?? 'The change was refused.' };
+      : { refused: refusalOf(answer) ?? 'The change was refused.' };
   } catch {
     return { wait: `The server cannot be reached. ${kept}` };
   }

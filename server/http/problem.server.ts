@@ -1,5 +1,5 @@
 import type { Response as ExpressResponse } from 'express';
-import { data } from 'react-router';
+import { data, type MiddlewareFunction } from 'react-router';
 
 /** What every refusal of the API looks like (RFC 9457), and of the pages' own forms too. */
 export interface Problem {
@@ -20,6 +20,8 @@ const titles: Readonly<Record<number, string>> = {
   404: 'Not there',
   405: 'Not done here',
   409: 'Something else was faster',
+  422: 'That does not fit',
+  500: 'A fault of ours',
 };
 const mediaType = 'application/problem+json';
 
@@ -31,9 +33,12 @@ const problemOf = (status: number, detail: string, errors?: Problem['errors']): 
   ...(errors ? { errors } : {}),
 });
 
-/** To be returned by an action or a loader. */
-export const problem = (status: number, detail: string, errors?: Problem['errors']) =>
-  data(problemOf(status, detail, errors), { status, headers: { 'Content-Type': mediaType } });
+/**
+ * To be returned by an action or a loader.
+ * @param members what else the address tells of it
+ */
+export const problem = (status: number, detail: string, errors?: Problem['errors'], members: object = {}) =>
+  data({ ...members, ...problemOf(status, detail, errors) }, { status, headers: { 'Content-Type': mediaType } });
 
 /** To be thrown from anywhere below one. */
 export const problemResponse = (status: number, detail: string): Response =>
@@ -45,3 +50,15 @@ export const sendProblem = (response: ExpressResponse, status: number, detail: s
     .status(status)
     .type(mediaType)
     .send(JSON.stringify(problemOf(status, detail)));
+
+/** What is told of a fault of ours; what it was stands in the log. */
+export const faultWords = 'Something went wrong on our side. Please try again.';
+
+/** Whether what asks for an address expects a problem, and no page. */
+export const isOfApi = (path: string): boolean => path.startsWith('/api/');
+
+/** A fault in a route answers the API as every refusal does. */
+export const tellFaults: MiddlewareFunction<Response> = async ({ request }, next) => {
+  const response = await next();
+  return response.status === 500 && isOfApi(new URL(request.url).pathname) ? problemResponse(500, faultWords) : response;
+};

@@ -7,6 +7,7 @@ import {
   accounts,
   comeIn,
   correct,
+  createProject,
   importFiles,
   originOf,
   readTap,
@@ -291,6 +292,23 @@ test('what names nothing answers 400 or 404, whatever stands there', async ({ pa
   expect(statuses.filter(([, status]) => status >= 500)).toEqual([]);
 });
 
+test('steps that do not fit are refused in the words and the shape of every refusal', async ({ page }) => {
+  await comeIn(page);
+  const id = await createProject(page, `Refused ${Date.now()}`, 120),
+    answer = await page.request.post(`/api/v1/projects/${id}/edits`, {
+      data: { revision: 0, steps: [{ stepId: `gone-${id}`, edit: { kind: 'remove-track', trackId: 'gone' } }] },
+    });
+  expect(answer.status()).toBe(422);
+  expect(answer.headers()['content-type']).toBe('application/problem+json');
+  expect(await answer.json()).toMatchObject({
+    status: 422,
+    detail: 'That track is no longer there.',
+    revision: 0,
+    steps: [],
+    refused: [{ stepId: `gone-${id}` }],
+  });
+});
+
 test('more than a form can hold is not taken into memory', async ({ page }) => {
   const answer = await page.request.post('/sign-in', {
     data: Buffer.alloc(2 * 2 ** 20),
@@ -301,7 +319,9 @@ test('more than a form can hold is not taken into memory', async ({ page }) => {
 
 test('a member neither adds people nor archives what others brought in', async ({ page }) => {
   await comeIn(page, accounts[1]);
-  const { rows } = (await (await page.request.get('/api/v1/loops?sort=title')).json()) as { rows: { id: number; packId: number; addedBy: string }[] },
+  const { rows } = (await (await page.request.get('/api/v1/loops?sort=title')).json()) as {
+      rows: { id: number; packId: number; addedBy: string }[];
+    },
     theirs = rows.find(({ addedBy }) => addedBy !== accounts[1].name);
   expect((await page.request.put('/api/v1/loops/archived', { form: { loopId: String(theirs?.id) } })).status()).toBe(403);
   expect((await page.request.put(`/api/v1/packs/${theirs?.packId}/archived`)).status()).toBe(403);

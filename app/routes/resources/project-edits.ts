@@ -23,9 +23,7 @@ export async function action({ request, params }: Route.ActionArgs) {
   const taken = await takeSteps(idParam(params.projectId), read.revision, read.steps, person.id);
   if (!taken) return problem(404, 'The project is no longer there.');
   // A single step that does not fit is refused as a whole.
-  const isRefused = taken.refused.length > 0 && taken.refused.length === read.steps.length;
-  return Response.json(
-    { ok: !isRefused, ...taken, ...(isRefused ? { message: taken.refused[0].message } : {}) },
-    { status: isRefused ? 422 : 200 },
-  );
+  return taken.refused.length > 0 && taken.refused.length === read.steps.length
+    ? problem(422, taken.refused[0].message, undefined, taken)
+    : { ok: true, ...taken };
 }
