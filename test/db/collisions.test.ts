@@ -62,6 +62,22 @@ describe('a transaction', () => {
   });
 });
 
+test('a file whose job meets a collision is taken in by the next try of the job', async () => {
+  const { sequelize } = s.db;
+  // Counted outside of transactions: what is ended counts too.
+  await sequelize.query('create sequence collisions');
+  await sequelize.query(`create function collide() returns trigger language plpgsql as $$ begin
+    if nextval('collisions') = 1 then raise exception 'ended' using errcode = 'deadlock_detected'; end if;
+    return new;
+  end $$`);
+  await sequelize.query(
+    `create trigger collides before insert on loops for each row when (new.title like 'Comes again%') execute function collide()`,
+  );
+  const { lines } = await importAll(library, 'Came again', [['Comes again 97 bpm.wav', wav(beats(97, 8))]]);
+  expect(lines).toMatchObject([{ state: 'done', loopId: expect.any(Number) as number }]);
+  expect(await s.db.selectRows('select last_value::int as times from collisions')).toEqual([{ times: 2 }]);
+});
+
 test('an order of a collection is kept, though somebody else has its loops in another order under way', async () => {
   const { collectedIds, makeCollection, orderCollected, setCollected } = await import('~server/services/collections.server'),
     made = await makeCollection(person, 'Ordered by two', {}),
