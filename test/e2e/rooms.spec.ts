@@ -94,17 +94,17 @@ test('what is called otherwise while its page is on the way is called so there',
   await visit(page, `/?q=${encodeURIComponent(name)}`);
   const link = (text: string) => page.locator('[data-loop-list]').getByRole('link', { name: text }),
     loopId = Number(/\/loops\/(\d+)/.exec((await link(name).getAttribute('href')) ?? '')?.[1]);
-  let isCalled = false;
-  await page.route(/\/loops\/\d+\.data/, async (route) => {
-    const response = await route.fetch();
-    if (!isCalled) {
-      isCalled = true;
+  await page.route(
+    /\/loops\/\d+\.data/,
+    async (route) => {
+      const response = await route.fetch();
       await page.request.put(`/api/v1/loops/${loopId}/title`, { form: { title: later } });
       // The list is still there, and has heard of it.
       await expect(link(later)).toBeVisible();
-    }
-    await route.fulfill({ response });
-  });
+      await route.fulfill({ response });
+    },
+    { times: 1 },
+  );
   await link(name).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText(later);
 });
