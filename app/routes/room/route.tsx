@@ -129,6 +129,8 @@ function Wiring({ engine, projectStore, personId, onHelp }: Wired): null {
     isTurning = useNavigation().state !== 'idle';
   // It stands behind the page, whose own listeners are there by then.
   useEffect(() => (isTurning ? live.startTurn() : live.endTurn()), [isTurning]);
+  // Who leaves the room leaves nothing that goes on collecting.
+  useEffect(() => () => live.endTurn(), []);
   useRoomKeys(engine, projectStore, onHelp);
   useRemote(engine, personId);
   useHearings(engine, projectStore);
